@@ -1,0 +1,87 @@
+# Two commands do everything: `make demo` and `make test`.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STATIC := src/rugged_shield/web/static/index.html
+PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
+FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
+export PIP_DISABLE_PIP_VERSION_CHECK := 1
+
+.PHONY: demo test setup lint format screenshots bench wheel clean
+
+demo: setup ## serve the application with the demo data
+	@$(BIN)/shield demo
+
+setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
+
+test: setup .stamps/dev .stamps/browser ## everything that decides whether this is sound
+	$(MAKE) --no-print-directory lint
+	cd frontend && npm run -s test
+	$(BIN)/python -m pytest
+
+lint: setup .stamps/dev ## style, types, import rules
+	$(BIN)/ruff check src tests scripts
+	$(BIN)/ruff format --check src tests scripts
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd frontend && npm run -s lint && npm run -s check
+
+format: .stamps/dev
+	$(BIN)/ruff check --fix src tests scripts
+	$(BIN)/ruff format src tests scripts
+	cd frontend && npm run -s format
+
+screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
+	$(BIN)/python scripts/screenshots.py
+
+bench: setup .stamps/dev ## figures of speed, size and memory
+	$(BIN)/python scripts/bench.py
+
+wheel: setup .stamps/dev ## a wheel that needs no Node
+	$(BIN)/python -m build --wheel --no-isolation
+
+clean:
+	rm -rf $(VENV) .stamps build dist frontend/node_modules src/rugged_shield/web/static frontend/src/api/schema.d.ts
+
+.stamps/prerequisites: scripts/prerequisites.sh
+	@mkdir -p .stamps
+	@PYTHON="$(PYTHON)" sh scripts/prerequisites.sh
+	@touch $@
+
+.stamps/venv: requirements/base.lock pyproject.toml | .stamps/prerequisites
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install -q --no-compile -r requirements/base.lock
+	$(BIN)/pip install -q --no-deps --no-build-isolation -e .
+	@$(BIN)/python -m compileall -q -j 0 -x '/tests?/' $(VENV)/lib/python3*/site-packages src
+	@touch $@
+
+.stamps/dev: requirements/dev.lock .stamps/venv
+	$(BIN)/pip install -q --no-compile -r requirements/dev.lock
+	@touch $@
+
+.stamps/browser: scripts/browser.sh
+	@mkdir -p .stamps
+	sh scripts/browser.sh
+	@touch $@
+
+.stamps/npm: frontend/package-lock.json | .stamps/prerequisites
+	cd frontend && npm ci --ignore-scripts --no-audit --no-fund --silent
+	@touch $@
+
+# The document is only replaced when it differs, so that Python changes alone rebuild no page.
+.stamps/openapi: .stamps/venv $(PY_SRC)
+	@mkdir -p build
+	@$(BIN)/shield openapi > build/openapi.new
+	@cmp -s build/openapi.new build/openapi.json && rm build/openapi.new || mv build/openapi.new build/openapi.json
+	@touch $@
+
+build/openapi.json: .stamps/openapi ;
+
+frontend/src/api/schema.d.ts: build/openapi.json .stamps/npm
+	cd frontend && npm run -s types > /dev/null
+	@touch $@
+
+$(STATIC): frontend/src/api/schema.d.ts $(FRONT_SRC)
+	cd frontend && npm run -s build
+	$(BIN)/python -m whitenoise.compress -q src/rugged_shield/web/static
+	@touch $@

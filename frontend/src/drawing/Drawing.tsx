@@ -1,0 +1,167 @@
+import { useId } from "react";
+import type { Drawing as DrawingData } from "../api/client";
+import { usePick } from "../parts/units";
+import { Dimensions } from "./Dimensions";
+import { HATCHED, Hatches } from "./Hatches";
+import { useScale } from "./useScale";
+
+type Props = {
+  drawing: DrawingData;
+  /** Marks and shapes that can be chosen, and the one that is. */
+  onPick?: (ref: string) => void;
+  picked?: string;
+  done?: ReadonlySet<string>;
+  /** Kinds of marks to leave out. */
+  without?: readonly string[];
+  /** Show joint numbers instead of the order of work. */
+  numbers?: boolean;
+  className?: string;
+};
+
+type Shape = DrawingData["paths"][number];
+
+const path = (points: Shape["points"], closed: boolean) =>
+  points.map(([x, y], i) => `${i ? "L" : "M"}${x} ${y}`).join("") + (closed ? "Z" : "");
+
+/** A drawing of the core, to scale: only placed on the page, never computed here. */
+export function Drawing(props: Props) {
+  const { drawing, onPick, picked = "", done, without = [], numbers, className = "" } = props;
+  const id = useId();
+  const pick = usePick();
+  const { ref, mm } = useScale(drawing.width, drawing.height);
+  const fill = (name: string) =>
+    HATCHED.has(name)
+      ? { fill: `url(#${id}${name.replace(" ", "-")})` }
+      : { className: `f-${name.replace(" ", "-")}` };
+  const shape = (s: { weight: string; fill: string; ref: string }) => {
+    const own = fill(s.fill);
+    const chosen = picked !== "" && s.ref === picked ? " stroke-act!" : "";
+    return {
+      ...own,
+      className: `${own.className ?? ""} w-${s.weight}${chosen}`,
+      ...(onPick && s.ref ? { onClick: () => onPick(s.ref) } : {}),
+      "data-ref": s.ref || undefined,
+    };
+  };
+  return (
+    <svg
+      ref={ref}
+      viewBox={`${drawing.x} ${drawing.y} ${drawing.width} ${drawing.height}`}
+      className={`drawing ${className}`}
+      role="img"
+      aria-label={drawing.title}
+    >
+      <Hatches id={id} mm={mm} />
+      {drawing.paths.map((p, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the core's order is the identity
+        <path key={i} d={path(p.points, p.closed)} {...shape(p)} />
+      ))}
+      {drawing.circles.map((c, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the core's order is the identity
+        <circle key={i} cx={c.cx} cy={c.cy} r={c.r} {...shape(c)} />
+      ))}
+      <Dimensions items={drawing.dimensions} mm={mm} drawing={drawing} />
+      {drawing.marks
+        .filter((m) => !without.includes(m.kind))
+        .map((m) => (
+          <Mark
+            key={`${m.kind}${m.ref}${m.text}`}
+            mark={numbers && m.alt ? { ...m, text: m.alt } : m}
+            mm={mm}
+            picked={picked !== "" && m.ref === picked}
+            done={done?.has(m.ref) ?? false}
+            onPick={onPick}
+            narrow={drawing.width / mm < 330}
+          />
+        ))}
+      {drawing.scale_bar_mm > 0 && (
+        <ScaleBar drawing={drawing} mm={mm} words={pick(scaleWords(drawing.scale_bar_mm))} />
+      )}
+    </svg>
+  );
+}
+
+/** The bar's length is the core's; both ways to say it are fixed words. */
+const scaleWords = (bar: number) => ({ metric: `${bar} mm`, us: `${bar} mm bar` });
+
+function ScaleBar({ drawing, mm, words }: { drawing: DrawingData; mm: number; words: string }) {
+  const x = drawing.x + 12 * mm;
+  const y = drawing.y + drawing.height - 10 * mm;
+  const half = drawing.scale_bar_mm / 2;
+  return (
+    <g>
+      <rect x={x} y={y - 3 * mm} width={half} height={4 * mm} className="fill-ink" />
+      <rect x={x + half} y={y - 3 * mm} width={half} height={4 * mm} className="w-thin f-paper" />
+      <text x={x} y={y - 6 * mm} fontSize={12 * mm} className="num fill-ink">
+        {words}
+      </text>
+    </g>
+  );
+}
+
+type MarkProps = {
+  mark: DrawingData["marks"][number];
+  mm: number;
+  picked: boolean;
+  done: boolean;
+  onPick: ((ref: string) => void) | undefined;
+  narrow: boolean;
+};
+
+function Mark({ mark, mm, picked, done, onPick, narrow }: MarkProps) {
+  if (mark.kind === "word") return <WordMark mark={mark} mm={mm} narrow={narrow} />;
+  const size = mark.kind === "part" ? 8.5 * mm : 11 * mm;
+  const solid = picked || mark.kind !== "part";
+  return (
+    <g
+      {...(onPick ? { onClick: () => onPick(mark.ref), className: "cursor-pointer" } : {})}
+      data-mark={mark.ref}
+      data-text={mark.text}
+    >
+      <circle cx={mark.x} cy={mark.y} r={16 * mm} fill="transparent" stroke="none" />
+      {mark.kind === "part" ? (
+        <rect
+          x={mark.x - size}
+          y={mark.y - size}
+          width={2 * size}
+          height={2 * size}
+          className={solid ? "w-thin fill-act" : "w-thin f-paper"}
+        />
+      ) : (
+        <path
+          d={`M${mark.x - size} ${mark.y}L${mark.x} ${mark.y - size}L${mark.x + size} ${mark.y}L${mark.x} ${mark.y + size}Z`}
+          className={`w-thin ${done ? "fill-sound" : picked ? "fill-act" : "fill-ink"}`}
+        />
+      )}
+      <text
+        x={mark.x}
+        y={mark.y + 4.4 * mm}
+        fontSize={13 * mm}
+        textAnchor="middle"
+        className={`num bare-text ${solid ? "fill-paper" : "fill-ink"}`}
+      >
+        {mark.text}
+      </text>
+    </g>
+  );
+}
+
+/** Words at the edge; a narrow drawing has room for the first of them only. */
+function WordMark({ mark, mm, narrow }: Pick<MarkProps, "mark" | "mm" | "narrow">) {
+  const isSide = mark.ref.startsWith("side");
+  const anchor = mark.ref === "side right" || mark.ref === "front" ? "start" : "end";
+  const middle = mark.ref === "front" && mark.x === 0;
+  if (middle && narrow) return null;
+  return (
+    <text
+      x={mark.x}
+      y={mark.y}
+      dx={middle ? 24 * mm : 0}
+      fontSize={(isSide ? 13 : 14) * mm}
+      textAnchor={anchor}
+      className="num fill-ink"
+    >
+      {narrow ? mark.text.split(" · ")[0] : mark.text}
+    </text>
+  );
+}

@@ -1,0 +1,70 @@
+import type { JointDetail } from "../api/client";
+
+const WIDTH = 640;
+const LINE = 46;
+
+/** The window of true lengths as a scale, with the standard lengths on it. */
+export function LengthWindow({ joint }: { joint: JointDetail }) {
+  const lengths = joint.lengths.map((l) => l.length_mm);
+  const from = Math.min(...lengths, joint.needed_mm ?? lengths[0] ?? 0) - 3;
+  const to = Math.max(...lengths, joint.allowed_mm ?? 0) + 3;
+  const x = (mm: number) => 12 + ((mm - from) / (to - from)) * (WIDTH - 24);
+  const open = joint.allowed_mm === null;
+  const words = joint.lengths.map((l) => `${l.length_mm} mm ${l.verdict}`).join(", ");
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} 84`}
+      className="drawing w-full"
+      role="img"
+      aria-label={`Screw lengths on the window: ${words}`}
+      data-testid="window"
+    >
+      {joint.needed_mm !== null && (
+        <rect
+          x={x(joint.needed_mm)}
+          y={LINE - 16}
+          width={Math.max(0, x(joint.allowed_mm ?? to) - x(joint.needed_mm))}
+          height="32"
+          className="fill-sound/20 stroke-sound"
+          strokeDasharray={open ? "4 3" : undefined}
+          data-needed={joint.needed_mm}
+          data-allowed={joint.allowed_mm ?? ""}
+        />
+      )}
+      <line x1="12" x2={WIDTH - 12} y1={LINE} y2={LINE} className="w-thin" />
+      {joint.lengths.map((l) => (
+        <Tick key={l.length_mm} at={x(l.length_mm)} mark={l} />
+      ))}
+    </svg>
+  );
+}
+
+function Tick({ at, mark }: { at: number; mark: JointDetail["lengths"][number] }) {
+  const sound = mark.verdict === "sound";
+  return (
+    <g data-length={mark.length_mm} data-verdict={mark.verdict}>
+      <line
+        x1={at}
+        x2={at}
+        y1={LINE - 8}
+        y2={LINE + 8}
+        className={sound ? "w-section" : "w-thin"}
+      />
+      {mark.in_hand && (
+        <path d={`M${at - 7} 12h14l-7 13z`} className={sound ? "fill-act" : "fill-blocked"} />
+      )}
+      {mark.chosen && (
+        <circle cx={at} cy={LINE} r="6" className="f-none stroke-sound" strokeWidth="2.4" />
+      )}
+      <text
+        x={at}
+        y={LINE + 26}
+        textAnchor="middle"
+        fontSize="16"
+        className={`num ${sound ? "fill-ink" : "fill-quiet"}`}
+      >
+        {mark.length_mm}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,119 @@
+import { useState } from "react";
+import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
+import type { Frame, StationState } from "../api/client";
+import { useFrame } from "../api/hooks";
+import { Button } from "../parts/Button";
+import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
+import { Failed, Waiting } from "../parts/States";
+import { useUnits } from "../parts/units";
+import { VerdictMark } from "../parts/Verdict";
+import { Ledger } from "./Ledger";
+
+const STATIONS = ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"] as const;
+
+/** The frame around every station: stations, ledger, units, keys. */
+export function JobFrame() {
+  const frame = useFrame();
+  const { job } = useParams();
+  const navigate = useNavigate();
+  const { toggle } = useUnits();
+  const [sheet, setSheet] = useState(false);
+  const go = (to: string) => () => void navigate(to);
+  useShortcuts({
+    ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), go(`/jobs/${job}/${s}`)])),
+    g: go(`/jobs/${job}/garage`),
+    l: go("/"),
+    u: toggle,
+    "?": () => setSheet(true),
+  });
+  if (frame.isPending) return <Waiting what="the job" />;
+  if (frame.isError) {
+    return (
+      <main>
+        <Failed error={frame.error} retry={() => void frame.refetch()} />
+        <p className="px-6">
+          <Link to="/" className="text-act underline">
+            Back to the work list
+          </Link>
+        </p>
+      </main>
+    );
+  }
+  return (
+    <div className="flex min-h-dvh flex-col lg:h-dvh">
+      <TopBar frame={frame.data} openSheet={() => setSheet(true)} />
+      <StationStrip stations={frame.data.stations} job={frame.data.id} />
+      <main className="relative min-h-0 flex-1 overflow-y-auto pb-36 sm:pb-0">
+        <Outlet />
+      </main>
+      <Ledger frame={frame.data} />
+      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+    </div>
+  );
+}
+
+function TopBar({ frame, openSheet }: { frame: Frame; openSheet: () => void }) {
+  return (
+    <header className="flex items-center gap-3 border-b border-ink px-3 py-1.5 sm:px-5">
+      <Link
+        to="/"
+        className="stamp shrink-0 text-lg text-act"
+        aria-label="Rugged Shield, work list"
+      >
+        <span className="hidden sm:inline">Rugged Shield</span>
+        <span className="sm:hidden">Work list</span>
+      </Link>
+      <h1 className="min-w-0 flex-1 truncate text-lg">{frame.title}</h1>
+      <span className="hidden truncate text-quiet xl:inline">{frame.bike}</span>
+      <Tools openSheet={openSheet} />
+    </header>
+  );
+}
+
+/** Unit switch and shortcut sheet; on every screen. */
+export function Tools({ openSheet }: { openSheet: () => void }) {
+  const { system, toggle } = useUnits();
+  return (
+    <>
+      <Button onClick={toggle} aria-label={`Units: ${system === "us" ? "inch" : "metric"}. Switch`}>
+        <span className="sm:hidden">{system === "us" ? "in" : "mm"}</span>
+        <span className="hidden sm:inline">
+          {system === "us" ? "in · lb · ft·lb" : "mm · kg · N·m"}
+        </span>
+      </Button>
+      <Button onClick={openSheet} aria-label="Show the keys" className="hidden sm:inline-block">
+        ?
+      </Button>
+    </>
+  );
+}
+
+function StationStrip({ stations, job }: { stations: readonly StationState[]; job: string }) {
+  return (
+    <nav
+      aria-label="Stations"
+      className="fixed inset-x-0 bottom-0 z-30 flex border-t border-ink bg-steel sm:static sm:border-t-0 sm:border-b"
+    >
+      {stations.map((s, i) => (
+        <NavLink
+          key={s.key}
+          to={`/jobs/${job}/${s.key}`}
+          className={({ isActive }) =>
+            `flex min-h-13 min-w-0 flex-1 flex-col justify-center border-r border-ink/30 px-0.5 py-1 text-center last:border-r-0 sm:px-3 sm:text-left ${
+              isActive ? "bg-paper shadow-[inset_0_4px_0_var(--color-act)]" : "hover:bg-sheet"
+            }`
+          }
+        >
+          <span className="flex items-center justify-center gap-1.5 sm:justify-start">
+            <span className="num hidden text-quiet sm:inline">{i + 1}</span>
+            <span className="num truncate text-[0.84rem] sm:text-lg">{s.label}</span>
+            <span className="hidden sm:inline">
+              <VerdictMark verdict={s.verdict} quiet />
+            </span>
+          </span>
+          <span className="hidden truncate text-[0.8125rem] text-ink/80 sm:block">{s.words}</span>
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

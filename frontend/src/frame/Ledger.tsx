@@ -1,0 +1,84 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import type { Frame, LedgerLine } from "../api/client";
+import { usePick, useUnits } from "../parts/units";
+import { Why } from "../parts/Why";
+
+/** The running ledger against stock: a strip that never leaves, one line on a phone. */
+export function Ledger({ frame }: { frame: Frame }) {
+  return (
+    <section
+      aria-label="Ledger against stock"
+      className="fixed inset-x-0 bottom-13 z-20 border-t-2 border-ink bg-sheet sm:static"
+    >
+      <div className="hidden items-baseline gap-3 border-b border-rule px-5 py-1 sm:flex">
+        <h2 className="text-base">
+          Against stock: <span className="text-act">{frame.plate}</span>
+          {frame.picked ? " (picked)" : " (weighing)"}
+        </h2>
+        <LastAct frame={frame} />
+      </div>
+      <div className="hidden grid-cols-4 sm:grid lg:grid-cols-8">
+        {frame.ledger.map((line) => (
+          <Cell key={line.key} line={line} />
+        ))}
+      </div>
+      <PhoneLedger frame={frame} />
+    </section>
+  );
+}
+
+function LastAct({ frame }: { frame: Frame }) {
+  if (!frame.last_act) return null;
+  const moved = frame.ledger.some((l) => l.moved_metric);
+  return (
+    <p className="min-w-0 truncate text-sm text-quiet" data-testid="last-act">
+      Last: {frame.last_act}
+      {moved ? " · moved lines are marked" : ""}
+    </p>
+  );
+}
+
+function Cell({ line }: { line: LedgerLine }) {
+  const pick = usePick();
+  const { system } = useUnits();
+  const moved = system === "us" ? line.moved_us : line.moved_metric;
+  return (
+    <div
+      className={`border-r border-rule px-3 py-1.5 last:border-r-0 ${moved ? "moved border-t-4 border-t-act pt-0.5" : ""}`}
+      data-ledger={line.key}
+      data-moved={moved || undefined}
+    >
+      <p className="label truncate">{line.label}</p>
+      <p className="flex items-baseline gap-2">
+        <Why figure={line.delta} className="text-xl" />
+        {moved && <span className="num text-sm text-act">moved {moved}</span>}
+      </p>
+      <p className="truncate text-[0.8125rem] text-quiet tabular-nums">
+        {pick(line.stock)} to {pick(line.now)}
+      </p>
+    </div>
+  );
+}
+
+function PhoneLedger({ frame }: { frame: Frame }) {
+  const pick = usePick();
+  const brief = frame.ledger.filter((l) => ["mass", "clearance", "money"].includes(l.key));
+  return (
+    <Disclosure as="div" className="sm:hidden">
+      <DisclosurePanel className="grid max-h-[50dvh] grid-cols-2 overflow-y-auto border-b border-rule">
+        {frame.ledger.map((line) => (
+          <Cell key={line.key} line={line} />
+        ))}
+      </DisclosurePanel>
+      <DisclosureButton className="flex min-h-11 w-full items-center justify-between gap-2 px-3">
+        {brief.map((line) => (
+          <span key={line.key} className="num text-base">
+            <span className="label mr-1">{line.label}</span>
+            {pick(line.delta)}
+          </span>
+        ))}
+        <span className="label">all</span>
+      </DisclosureButton>
+    </Disclosure>
+  );
+}

@@ -1,0 +1,284 @@
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, type CardView, type StepView, type TightenView, unwrap } from "../api/client";
+import { useTighten } from "../api/hooks";
+import { Drawing } from "../drawing/Drawing";
+import { Button } from "../parts/Button";
+import { Entry } from "../parts/Entry";
+import { useShortcuts } from "../parts/Shortcuts";
+import { Failed, Waiting } from "../parts/States";
+import { usePick, useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
+import { VerdictMark } from "../parts/Verdict";
+
+/** Garage mode: one step fills the screen, for a laptop on the bench or one thumb. */
+export default function Garage() {
+  const tighten = useTighten();
+  if (tighten.isPending) return <Waiting what="the steps" />;
+  if (tighten.isError) return <Failed error={tighten.error} retry={() => void tighten.refetch()} />;
+  return <Steps view={tighten.data} />;
+}
+
+function useClock(): string {
+  const [now, setNow] = useState(() => new Date());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date()), 15_000);
+    return () => clearInterval(timer);
+  }, []);
+  return now.toTimeString().slice(0, 5);
+}
+
+function Steps({ view }: { view: TightenView }) {
+  const { job } = useParams();
+  const navigate = useNavigate();
+  const { system, toggle } = useUnits();
+  const clock = useClock();
+  const [index, setIndex] = useState(Math.min(view.at, view.steps.length - 1));
+  const step = view.steps[index];
+  const last = view.steps.length - 1;
+  useShortcuts({
+    arrowright: () => setIndex((i) => Math.min(last, i + 1)),
+    arrowleft: () => setIndex((i) => Math.max(0, i - 1)),
+    escape: () => void navigate(`/jobs/${job}/tighten`),
+    u: toggle,
+  });
+  if (!step) return <p className="p-6">This plate has no steps.</p>;
+  const done = view.steps.filter((s) => s.done).length;
+  return (
+    <div className="flex h-dvh flex-col bg-paper">
+      <header className="flex items-center gap-3 border-b border-ink px-3 py-1.5 sm:px-6">
+        <Link
+          to={`/jobs/${job}/tighten`}
+          className="inline-flex min-h-11 items-center text-act underline"
+        >
+          Leave garage mode
+        </Link>
+        <p className="flex-1 text-right num text-xl sm:text-center">
+          Step {index + 1} of {last + 1}
+          <span className="label ml-3 hidden sm:inline">{done} done</span>
+        </p>
+        <Button onClick={toggle} aria-label="Switch units" className="hidden sm:inline-block">
+          {system === "us" ? "ft·lb" : "N·m"}
+        </Button>
+        <time className="num text-xl">{clock}</time>
+      </header>
+      <progress
+        className="h-1.5 w-full accent-act"
+        value={done}
+        max={last + 1}
+        aria-label="Steps done"
+      />
+      <StepSheet
+        key={step.step.key}
+        step={step}
+        view={view}
+        next={() => setIndex(Math.min(last, index + 1))}
+      />
+      <footer className="grid grid-cols-2 border-t border-ink">
+        <Button
+          className="min-h-16! border-0 border-r! text-xl"
+          disabled={index === 0}
+          onClick={() => setIndex(index - 1)}
+        >
+          Previous
+        </Button>
+        <Button
+          className="min-h-16! border-0 text-xl"
+          disabled={index === last}
+          onClick={() => setIndex(index + 1)}
+        >
+          Next
+        </Button>
+      </footer>
+    </div>
+  );
+}
+
+type SheetProps = { step: StepView; view: TightenView; next: () => void };
+
+function StepSheet({ step, view, next }: SheetProps) {
+  const pick = usePick();
+  const { step: s } = step;
+  const card = view.cards.find((c) => c.card.joint === s.joint);
+  const finished = new Set(view.cards.filter((c) => c.reading).map((c) => c.card.joint));
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="relative grid min-h-0 flex-1 content-start gap-x-8 overflow-y-auto px-4 py-3 sm:px-6 lg:grid-cols-[1fr_24rem] lg:content-stretch">
+        <div className="min-w-0">
+          <p className="flex items-center gap-3 text-quiet">
+            <span>{card ? card.stage_label : "Task"}</span>
+            {step.done && <VerdictMark verdict="sound" />}
+            {step.done && <span>done</span>}
+          </p>
+          <h1 className="text-4xl leading-none sm:text-6xl">{s.title}</h1>
+          <p className="mt-2 text-lg">{s.text}</p>
+          {s.where && <p className="num mt-2 text-2xl">{s.where}</p>}
+          {step.setting && (
+            <p className="mt-1">
+              <span className="label block">set the wrench to</span>
+              <span
+                className="num block text-[4.75rem] leading-none sm:text-[8.5rem]"
+                data-testid="setting"
+              >
+                {pick(step.setting)}
+              </span>
+              {step.torque && card && card.card.setting_nm !== card.card.target_nm && (
+                <span className="text-lg">
+                  for {pick(step.torque)} at the screw, {card.card.setting_note}
+                </span>
+              )}
+            </p>
+          )}
+          <dl className="mt-3 grid gap-x-6 gap-y-1 text-lg sm:grid-cols-2">
+            <Line
+              name="Tool"
+              words={[s.tool, card?.card.counter_tool].filter(Boolean).join(", held with ")}
+            />
+            <Line name="Turn" words={s.joint ? (card?.card.turned ?? "") : ""} />
+            <Line name="Hardware" words={s.hardware} />
+            <Line name="Locker or grease" words={s.treatment} />
+          </dl>
+          {s.caution && (
+            <p className="mt-3 border-l-[6px] border-mind bg-sheet py-2 pl-3 text-lg">
+              <VerdictMark verdict="mind" /> {s.caution}
+            </p>
+          )}
+        </div>
+        <Drawing
+          drawing={view.creeper}
+          picked={s.joint}
+          done={finished}
+          without={["part"]}
+          numbers
+          className="order-first h-36 w-full lg:order-none lg:h-full lg:max-h-[36rem]"
+        />
+      </div>
+      <div className="border-t border-rule px-4 py-2 sm:px-6">
+        {s.kind === "full" && card ? (
+          <TakeReading card={card} step={step} next={next} />
+        ) : (
+          <DoneButton step={step} next={next} />
+        )}
+      </div>
+    </main>
+  );
+}
+
+function Line({ name, words }: { name: string; words: string }) {
+  if (!words) return null;
+  return (
+    <div>
+      <dt className="label">{name}</dt>
+      <dd>{words}</dd>
+    </div>
+  );
+}
+
+function DoneButton({ step, next }: { step: StepView; next: () => void }) {
+  const { act, trouble, busy } = useAct();
+  const { system } = useUnits();
+  const s = step.step;
+  const send = async () => {
+    const done = await act((job_id, base) =>
+      s.kind === "start"
+        ? unwrap(
+            api.POST("/api/jobs/{job_id}/tighten/started", {
+              params: { path: { job_id } },
+              body: { ...base, joint: s.joint, text: "", system, override: "" },
+            }),
+          )
+        : unwrap(
+            api.POST("/api/jobs/{job_id}/tighten/step", {
+              params: { path: { job_id } },
+              body: { ...base, step: s.key, done: !step.done },
+            }),
+          ),
+    );
+    if (done && !step.done) next();
+  };
+  useShortcuts({ enter: () => void send() });
+  if (step.done && s.kind === "start")
+    return <p className="text-lg">Started by hand: in the record.</p>;
+  return (
+    <>
+      {step.allowed && !step.done && <p className="mb-2 text-lg">{step.allowed}</p>}
+      <Button
+        tone={step.done ? "plain" : "main"}
+        className="min-h-16! w-full text-2xl"
+        disabled={busy || (step.allowed !== "" && !step.done)}
+        onClick={() => void send()}
+      >
+        {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}
+      </Button>
+      <Trouble words={trouble} />
+    </>
+  );
+}
+
+function TakeReading({ card, step, next }: { card: CardView; step: StepView; next: () => void }) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const pick = usePick();
+  const [text, setText] = useState("");
+  const [override, setOverride] = useState("");
+  const send = async () => {
+    const done = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/reading", {
+          params: { path: { job_id } },
+          body: { ...base, joint: card.card.joint, text, system, override },
+        }),
+      ),
+    );
+    if (done) next();
+  };
+  return (
+    <section aria-label="Reading">
+      {card.reading && (
+        <p className="mb-1 text-lg">
+          Recorded: <b className="num text-2xl">{pick(card.reading)}</b>
+          {card.reading.findings.map((f) => (
+            <span key={f.code}>
+              {" "}
+              <VerdictMark verdict={f.verdict} /> {f.text}
+            </span>
+          ))}
+        </p>
+      )}
+      {step.allowed && (
+        <div className="mb-2 border border-blocked p-2">
+          <p>{step.allowed}</p>
+          <Entry label="go on all the same, because" value={override} onChange={setOverride} wide />
+        </div>
+      )}
+      <div className="flex flex-wrap items-end gap-3">
+        <Entry
+          label={`reading, band ${pick(card.low)} to ${pick(card.high)}`}
+          value={text}
+          onChange={setText}
+          unit={system === "us" ? "ft·lb" : "N·m"}
+          numeric
+          onEnter={() => void send()}
+        />
+        <Button
+          tone="main"
+          className="min-h-16! flex-1 text-2xl"
+          disabled={busy}
+          onClick={() => void send()}
+        >
+          Record reading
+        </Button>
+      </div>
+      <Trouble words={trouble} />
+    </section>
+  );
+}
+
+function Trouble({ words }: { words: string }) {
+  if (!words) return null;
+  return (
+    <p role="alert" className="mt-2 text-lg font-semibold text-blocked">
+      {words}
+    </p>
+  );
+}

@@ -1,0 +1,37 @@
+import { useId } from "react";
+
+type Props = {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  unit?: string;
+  numeric?: boolean;
+  invalid?: boolean;
+  onEnter?: () => void;
+  hideLabel?: boolean;
+  wide?: boolean;
+};
+
+/** An input of a small form that is sent as a whole. */
+export function Entry(props: Props) {
+  const id = useId();
+  return (
+    <div className={props.wide ? "min-w-0 flex-1" : "min-w-0"}>
+      <label htmlFor={id} className={props.hideLabel ? "sr-only" : "label block"}>
+        {props.label}
+      </label>
+      <div className="flex items-center">
+        <input
+          id={id}
+          className={`input w-full min-w-0 tabular-nums ${props.invalid ? "border-blocked" : ""}`}
+          value={props.value}
+          autoComplete="off"
+          inputMode={props.numeric ? "decimal" : "text"}
+          onChange={(event) => props.onChange(event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && props.onEnter?.()}
+        />
+        {props.unit && <span className="ml-1.5 shrink-0 text-sm text-quiet">{props.unit}</span>}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,393 @@
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import {
+  api,
+  type FieldView,
+  type FitupView,
+  type JointDetail,
+  type LayerView,
+  unwrap,
+} from "../api/client";
+import { useFitup, useJobId, useJoint } from "../api/hooks";
+import { Drawing } from "../drawing/Drawing";
+import { Swatch } from "../drawing/Hatches";
+import { LengthWindow } from "../drawing/LengthWindow";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Entry } from "../parts/Entry";
+import { Field, SwitchField } from "../parts/Field";
+import { Failed, Waiting } from "../parts/States";
+import { useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
+import { VerdictMark } from "../parts/Verdict";
+import { Why } from "../parts/Why";
+
+const MATERIALS = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;
+
+/** Fit-up: every joint as a section to scale, with its window of lengths. */
+export function Fitup() {
+  const fitup = useFitup();
+  const params = useParams();
+  const [adding, setAdding] = useState(false);
+  const first = fitup.data?.joints[0]?.key ?? "";
+  const known = fitup.data?.joints.some((j) => j.key === params.joint);
+  const chosen = known ? (params.joint ?? "") : first;
+  if (fitup.isPending) return <Waiting what="the joints" />;
+  if (fitup.isError) return <Failed error={fitup.error} retry={() => void fitup.refetch()} />;
+  const view = fitup.data;
+  return (
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[17rem_1fr]">
+      <JointList view={view} chosen={chosen} add={() => setAdding(true)} />
+      <div className="relative min-h-0 lg:overflow-y-auto">
+        {adding ? (
+          <NewJoint view={view} close={() => setAdding(false)} />
+        ) : (
+          <JointSheet key={chosen} joint={chosen} view={view} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function JointList({ view, chosen, add }: { view: FitupView; chosen: string; add: () => void }) {
+  const job = useJobId();
+  return (
+    <nav aria-label="Joints" className="relative min-h-0 lg:overflow-y-auto">
+      <h2 className="text-xl">Joints of the {view.plate}</h2>
+      <ol>
+        {view.joints.map((joint) => (
+          <li key={joint.key} className="border-b border-rule">
+            <Link
+              to={`/jobs/${job}/fit-up/${joint.key}`}
+              className={`grid min-h-11 grid-cols-[1.6rem_1fr_auto] items-center gap-2 px-1 py-1.5 ${joint.key === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--color-act)]" : "hover:bg-sheet"}`}
+              aria-current={joint.key === chosen}
+              data-joint={joint.key}
+            >
+              <span className="num text-center text-2xl">{joint.number}</span>
+              <span className="min-w-0">
+                <span className="block truncate">{joint.name}</span>
+                <span className="label block truncate">
+                  {joint.screw} · {joint.side}
+                </span>
+              </span>
+              <VerdictMark verdict={joint.verdict} quiet />
+            </Link>
+          </li>
+        ))}
+      </ol>
+      <Button className="mt-3 w-full" onClick={add}>
+        Build a joint of your own
+      </Button>
+    </nav>
+  );
+}
+
+function JointSheet({ joint, view }: { joint: string; view: FitupView }) {
+  const detail = useJoint(joint);
+  if (detail.isPending) return <Waiting what="the joint" />;
+  if (detail.isError) return <Failed error={detail.error} retry={() => void detail.refetch()} />;
+  const data = detail.data;
+  return (
+    <article aria-label={`Joint ${data.number}`}>
+      <Head joint={data} />
+      <div className="grid gap-5 xl:grid-cols-[1fr_22rem]">
+        <div className="min-w-0">
+          <Drawing drawing={data.section} className="h-80 w-full" />
+          <p className="flex flex-wrap gap-x-4 text-sm text-quiet">
+            {MATERIALS.map((name) => (
+              <span key={name} className="inline-flex items-center gap-1.5">
+                <Swatch name={name} /> {name}
+              </span>
+            ))}
+          </p>
+          <Window joint={data} />
+          <Numbers joint={data} />
+        </div>
+        <Layers joint={data} view={view} />
+      </div>
+    </article>
+  );
+}
+
+function Head({ joint }: { joint: JointDetail }) {
+  return (
+    <header className="mb-1">
+      <h2 className="flex flex-wrap items-center gap-x-3 text-2xl">
+        Joint {joint.number}, {joint.name}
+        <span className="font-text text-base">
+          <VerdictMark verdict={joint.verdict} />
+        </span>
+      </h2>
+      {joint.findings.length === 0 && <p>Length, thread and room are right.</p>}
+      {joint.findings.map((f) => (
+        <p key={f.code + f.text} data-finding={f.code}>
+          <b>{f.code}:</b> {f.text}
+        </p>
+      ))}
+    </header>
+  );
+}
+
+function Window({ joint }: { joint: JointDetail }) {
+  const length = joint.fields.find((f) => f.path.endsWith("length_mm"));
+  const { act, trouble, busy } = useAct();
+  const take = (field: FieldView, mm: number) =>
+    act((job_id, base) =>
+      unwrap(
+        api.PATCH("/api/jobs/{job_id}/field", {
+          params: { path: { job_id } },
+          body: { ...base, path: field.path, text: String(mm), system: "metric" },
+        }),
+      ),
+    );
+  return (
+    <section aria-label="Window of lengths" className="mt-3 border-t border-ink pt-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <h3 className="text-lg">Which lengths fit</h3>
+        <p>
+          {joint.length_is === "in hand" ? "in hand" : joint.length_is}{" "}
+          <b className="num text-xl">{joint.length_mm} mm</b>
+        </p>
+        <p data-testid="chosen">
+          {joint.chosen_mm === null ? (
+            "no standard length fits"
+          ) : (
+            <>
+              asked for <b className="num text-xl">{joint.chosen_mm} mm</b>
+            </>
+          )}
+        </p>
+        {length && joint.chosen_mm !== null && joint.chosen_mm !== joint.length_mm && (
+          <Button
+            tone="main"
+            disabled={busy}
+            onClick={() => void take(length, joint.chosen_mm ?? 0)}
+          >
+            Take the {joint.chosen_mm} mm screw
+          </Button>
+        )}
+        {trouble && <p role="alert">{trouble}</p>}
+      </div>
+      <LengthWindow joint={joint} />
+      <p className="text-sm text-quiet">
+        Shaded: true lengths that fit in the worst case. Flag: the screw in hand. Ring: the shortest
+        standard length inside.
+      </p>
+    </section>
+  );
+}
+
+function Numbers({ joint }: { joint: JointDetail }) {
+  return (
+    <dl className="mt-3 grid grid-cols-2 gap-x-5 border-t border-ink pt-2 md:grid-cols-3">
+      {joint.figures.map((figure) => (
+        <div
+          key={figure.key}
+          className="flex items-baseline justify-between gap-2 border-b border-rule"
+        >
+          <dt className="label">{figure.label}</dt>
+          <dd>
+            <Why figure={figure} className="text-lg" />
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
+  const { act, trouble } = useAct();
+  const navigate = useNavigate();
+  const job = useJobId();
+  const drop = async () => {
+    const done = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/drop", {
+          params: { path: { job_id, key: joint.key } },
+          body: base,
+        }),
+      ),
+    );
+    if (done) void navigate(`/jobs/${job}/fit-up`);
+  };
+  return (
+    <section aria-label="Layers" className="min-w-0">
+      <h3 className="border-b border-ink text-lg">From the head on</h3>
+      <ol>
+        {joint.layers.map((layer) => (
+          <Layer key={layer.key} layer={layer} joint={joint} />
+        ))}
+      </ol>
+      <AddLayer joint={joint} view={view} />
+      <h3 className="mt-3 border-b border-ink text-lg">Screw and treatment</h3>
+      <div className="mt-1 grid grid-cols-2 gap-2">
+        {joint.fields.map((field) => (
+          <Field key={field.path} field={field} />
+        ))}
+      </div>
+      <Button className="mt-3" onClick={() => void drop()}>
+        Take this joint out
+      </Button>
+      {trouble && <p role="alert">{trouble}</p>}
+    </section>
+  );
+}
+
+function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
+  const { act, trouble } = useAct();
+  const [thickness, ...rest] = layer.fields;
+  const leftOut = rest.find((f) => f.path.endsWith("left_out"));
+  const removable = layer.key.startsWith("own-");
+  return (
+    <li
+      className={`border-b border-rule py-1 ${layer.left_out ? "opacity-70" : ""}`}
+      data-layer={layer.key}
+    >
+      <div className="grid grid-cols-[1fr_8.5rem] items-center gap-2">
+        <div className="min-w-0">
+          <p className={layer.left_out ? "line-through" : ""}>{layer.name}</p>
+          <p className="label truncate">
+            {layer.material}
+            {layer.fixed ? ", as thick as the plate" : ""}
+          </p>
+        </div>
+        {thickness && <Field field={thickness} label={`thickness of ${layer.name}`} hideLabel />}
+      </div>
+      {!layer.fixed && leftOut && <SwitchField field={leftOut} label="left out" />}
+      {removable && (
+        <Button
+          tone="quiet"
+          onClick={() =>
+            void act((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/layers/{layer}/drop", {
+                  params: { path: { job_id, key: joint.key, layer: layer.key } },
+                  body: base,
+                }),
+              ),
+            )
+          }
+        >
+          Take this layer out
+        </Button>
+      )}
+      {trouble && <p role="alert">{trouble}</p>}
+    </li>
+  );
+}
+
+function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const [kind, setKind] = useState("spacer");
+  const [material, setMaterial] = useState("steel");
+  const [thickness, setThickness] = useState("3");
+  const send = () =>
+    act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/layers", {
+          params: { path: { job_id, key: joint.key } },
+          body: { ...base, kind, material, thickness, after: "", system },
+        }),
+      ),
+    );
+  return (
+    <div className="mt-2">
+      <div className="grid grid-cols-[1fr_1fr_6rem] items-end gap-2">
+        <Choice
+          label="add behind the plate"
+          value={kind}
+          options={view.layer_kinds.filter((k) => k !== "plate")}
+          onChange={setKind}
+        />
+        <Choice label="of" value={material} options={view.layer_materials} onChange={setMaterial} />
+        <Entry
+          label="thick"
+          value={thickness}
+          onChange={setThickness}
+          unit={system === "us" ? "in" : "mm"}
+          numeric
+          onEnter={() => void send()}
+        />
+      </div>
+      <Button className="mt-2" disabled={busy} onClick={() => void send()}>
+        Add this layer
+      </Button>
+      {trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function NewJoint({ view, close }: { view: FitupView; close: () => void }) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const [preset, setPreset] = useState(Object.keys(view.presets)[0] ?? "");
+  const [thread, setThread] = useState("M8");
+  const [stage, setStage] = useState("stiff");
+  const [x, setX] = useState("");
+  const [y, setY] = useState("");
+  const send = async () => {
+    const done = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/joints", {
+          params: { path: { job_id } },
+          body: { ...base, preset, thread, stage, x, y, system },
+        }),
+      ),
+    );
+    if (done) close();
+  };
+  const unit = system === "us" ? "in" : "mm";
+  return (
+    <section aria-label="New joint" className="max-w-2xl border border-ink bg-sheet p-4">
+      <h2 className="text-2xl">A joint of your own</h2>
+      <p className="mb-3 text-quiet">
+        It starts with typical sizes; measure and correct them. Where it is decides its place in the
+        order of work.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-3">
+        <div className="sm:col-span-3">
+          <Choice
+            label="starting point"
+            value={preset}
+            options={Object.keys(view.presets)}
+            onChange={setPreset}
+          />
+          <p className="text-sm text-quiet">{view.presets[preset]}.</p>
+        </div>
+        <Choice label="thread" value={thread} options={view.threads} onChange={setThread} />
+        <Choice
+          label="when it is tightened"
+          value={stage}
+          options={Object.keys(view.stages)}
+          names={view.stages}
+          onChange={setStage}
+        />
+        <span className="hidden sm:block" />
+        <Entry label="behind the front axle, x" value={x} onChange={setX} unit={unit} numeric />
+        <Entry
+          label="to the rider's right, y (left is minus)"
+          value={y}
+          onChange={setY}
+          unit={unit}
+          numeric
+        />
+      </div>
+      {trouble && (
+        <p role="alert" className="mt-2 font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button tone="main" disabled={busy} onClick={() => void send()}>
+          Build this joint
+        </Button>
+        <Button onClick={close}>Leave it</Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,256 @@
+import { useState } from "react";
+import { api, type KitLineView, type KitView, unwrap } from "../api/client";
+import { useJobId, useKit } from "../api/hooks";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Entry } from "../parts/Entry";
+import { Field } from "../parts/Field";
+import { Empty, Failed, Waiting } from "../parts/States";
+import { useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
+import { VerdictMark } from "../parts/Verdict";
+
+/** Kit: what the sheet lists, counted on the bench. */
+export function Kit() {
+  const kit = useKit();
+  const job = useJobId();
+  const [open, setOpen] = useState("");
+  if (kit.isPending) return <Waiting what="the kit" />;
+  if (kit.isError) return <Failed error={kit.error} retry={() => void kit.refetch()} />;
+  const view = kit.data;
+  return (
+    <div className="px-3 py-3 sm:px-5">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="flex-1 text-xl">Hardware of the {view.plate}, as its sheet lists it</h2>
+        <a
+          className="inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act"
+          href={`/api/jobs/${job}/kit/list.csv`}
+          download="kit-list.csv"
+        >
+          Save the list as CSV
+        </a>
+        <Button onClick={() => setOpen(open === "new" ? "" : "new")}>Add a line</Button>
+      </div>
+      {open === "new" && <NewLine view={view} close={() => setOpen("")} />}
+      {view.lines.length === 0 && <Empty>No line yet. Add what the sheet lists.</Empty>}
+      <ul className="mt-2" aria-label="Kit lines">
+        {view.lines.map((line) => (
+          <Line key={line.key} line={line} open={open === line.key} toggle={setOpen} />
+        ))}
+      </ul>
+      {view.buy.length > 0 && (
+        <section className="mt-4 border border-ink bg-sheet p-3" aria-label="To buy">
+          <h3 className="text-lg">Asked for by a joint, in no line of the sheet</h3>
+          <ul>
+            {view.buy.map((need) => (
+              <li key={`${need.joint}${need.length_mm}`}>
+                {need.thread} × {need.length_mm} {need.head} for joint {need.joint}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+type LineProps = { line: KitLineView; open: boolean; toggle: (key: string) => void };
+
+function Line({ line, open, toggle }: LineProps) {
+  const needed = line.state.needed_by;
+  return (
+    <li className="border-b border-rule py-1.5" data-line={line.key}>
+      <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 md:grid-cols-[7rem_1fr_9rem_10rem_13rem_5rem]">
+        <span className="num text-2xl">{line.size || line.kind}</span>
+        <span className="min-w-0">
+          <span className="block">{line.name}</span>
+          <span className="label block">
+            {[line.kind, line.head, line.grade].filter(Boolean).join(" · ")}
+            {needed.length > 0 ? ` · for joint ${needed.join(", ")}` : ""}
+          </span>
+        </span>
+        <span>
+          <span className="num text-2xl">{line.count}</span>{" "}
+          <span className="label">
+            on the sheet{line.already_fitted ? `, ${line.already_fitted} fitted` : ""}
+          </span>
+        </span>
+        <Counter line={line} />
+        <span className="flex items-center gap-2">
+          <VerdictMark verdict={line.state.verdict} quiet />
+          <span className="font-semibold">
+            {line.state.state}
+            {line.state.missing > 0 ? `: ${line.state.missing} lacking` : ""}
+            {line.state.extra > 0 ? `: ${line.state.extra} more` : ""}
+          </span>
+        </span>
+        <Button
+          tone="quiet"
+          onClick={() => toggle(open ? "" : line.key)}
+          aria-expanded={open}
+          aria-label={`Change ${line.name}`}
+        >
+          {open ? "Close" : "Change"}
+        </Button>
+      </div>
+      {open && <LineEditor line={line} />}
+    </li>
+  );
+}
+
+function Counter({ line }: { line: KitLineView }) {
+  const { act, trouble, busy } = useAct();
+  const counted = line.state.counted;
+  const send = (text: string) =>
+    act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/kit/count", {
+          params: { path: { job_id } },
+          body: { ...base, line: line.key, text },
+        }),
+      ),
+    );
+  const all = line.count - line.already_fitted;
+  return (
+    <fieldset className="flex items-center">
+      <legend className="sr-only">Counted {line.name}</legend>
+      <Button
+        disabled={busy || counted === null || counted === 0}
+        aria-label={`One less ${line.name} ${line.size}`}
+        onClick={() => void send(String((counted ?? 1) - 1))}
+      >
+        −
+      </Button>
+      <output className="num w-10 text-center text-2xl">{counted ?? "–"}</output>
+      <Button
+        disabled={busy}
+        aria-label={`One more ${line.name} ${line.size}`}
+        onClick={() => void send(String((counted ?? 0) + 1))}
+      >
+        +
+      </Button>
+      {counted === null && (
+        <Button tone="quiet" disabled={busy} onClick={() => void send(String(all))}>
+          all {all}
+        </Button>
+      )}
+      {trouble && (
+        <span role="alert" className="text-sm text-blocked">
+          {trouble}
+        </span>
+      )}
+    </fieldset>
+  );
+}
+
+function LineEditor({ line }: { line: KitLineView }) {
+  const { act, trouble } = useAct();
+  return (
+    <div className="mt-2 border border-ink bg-sheet p-3">
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-7">
+        {line.fields.map((field) => (
+          <Field key={field.path} field={field} />
+        ))}
+      </div>
+      <Button
+        className="mt-2"
+        onClick={() =>
+          void act((job_id, base) =>
+            unwrap(
+              api.POST("/api/jobs/{job_id}/kit/lines/{key}/drop", {
+                params: { path: { job_id, key: line.key } },
+                body: base,
+              }),
+            ),
+          )
+        }
+      >
+        Take this line out
+      </Button>
+      {trouble && <p role="alert">{trouble}</p>}
+    </div>
+  );
+}
+
+function NewLine({ view, close }: { view: KitView; close: () => void }) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const [line, setLine] = useState({
+    kind: "screw",
+    name: "",
+    thread: "M8",
+    length: "",
+    head: "ISO 4762",
+    grade: "8.8",
+    count: "1",
+  });
+  const set = (part: Partial<typeof line>) => setLine({ ...line, ...part });
+  const send = async () => {
+    const done = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/kit/lines", {
+          params: { path: { job_id } },
+          body: { ...base, ...line, system },
+        }),
+      ),
+    );
+    if (done) close();
+  };
+  return (
+    <section className="mt-2 border border-ink bg-sheet p-3" aria-label="New kit line">
+      <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-7">
+        <Choice
+          label="what"
+          value={line.kind}
+          options={view.kinds}
+          onChange={(kind) => set({ kind })}
+        />
+        <Entry label="name" value={line.name} onChange={(name) => set({ name })} onEnter={send} />
+        <Choice
+          label="thread"
+          value={line.thread}
+          options={["", ...view.threads]}
+          onChange={(thread) => set({ thread })}
+        />
+        <Entry
+          label="length"
+          value={line.length}
+          onChange={(length) => set({ length })}
+          unit={system === "us" ? "in" : "mm"}
+          numeric
+          onEnter={send}
+        />
+        <Choice
+          label="head"
+          value={line.head}
+          options={["", ...view.heads]}
+          onChange={(head) => set({ head })}
+        />
+        <Choice
+          label="grade"
+          value={line.grade}
+          options={["", ...view.grades]}
+          onChange={(grade) => set({ grade })}
+        />
+        <Entry
+          label="count"
+          value={line.count}
+          onChange={(count) => set({ count })}
+          numeric
+          onEnter={send}
+        />
+      </div>
+      {trouble && (
+        <p role="alert" className="mt-2 font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-3 flex gap-2">
+        <Button tone="main" disabled={busy} onClick={() => void send()}>
+          Add this line
+        </Button>
+        <Button onClick={close}>Leave it</Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,236 @@
+"""Every public computation by its name: JSON in, JSON out, schema from the dataclasses."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass, fields
+from typing import Any, get_args, get_type_hints
+
+from pydantic import TypeAdapter, ValidationError
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup import StackInput, joint_stack
+from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
+from rugged_shield.core.mechanics.strip import StripInput, thread_strip
+from rugged_shield.core.quantity import convert_torque, ranges_of
+from rugged_shield.core.result import Input, Outcome, Source
+from rugged_shield.core.survey import PlateMassInput, ThicknessInput, plate_mass, thickness_compare
+from rugged_shield.core.tighten import (
+    LimitInput,
+    LubricantInput,
+    WrenchInput,
+    lubricant_change,
+    torque_limit,
+    wrench_setting,
+)
+from rugged_shield.core.weighup import CoverageInput, coverage
+from rugged_shield.formats.jobfile import first_error
+
+MAX_ITEMS = 1000
+
+
+@dataclass(frozen=True)
+class TorqueItem:
+    """One torque to convert."""
+
+    value: float
+    unit_from: str
+    unit_to: str
+
+
+@dataclass(frozen=True)
+class ConvertInput:
+    """Torques to convert, up to 1000 at once."""
+
+    items: tuple[TorqueItem, ...]
+
+
+@dataclass(frozen=True)
+class ConvertResult:
+    """Converted values in the order given."""
+
+    results: tuple[float, ...]
+
+
+def convert_torques(given: ConvertInput) -> Outcome[ConvertResult]:
+    """Exact conversion between N.m, lbf.ft, lbf.in, kgf.m and kgf.cm."""
+    if not 1 <= len(given.items) <= MAX_ITEMS:
+        raise InputError("items", len(given.items), f"1 to {MAX_ITEMS} items")
+    results = []
+    for i, item in enumerate(given.items):
+        try:
+            results.append(convert_torque(item.value, item.unit_from, item.unit_to))
+        except InputError as error:
+            raise error.at(f"items.{i}") from error
+    return Outcome(
+        ConvertResult(tuple(results)),
+        inputs=(Input("Items", len(results)),),
+        reasons=("Exact factors: 0.45359237 kg, 0.3048 m, 9.80665 m/s².",),
+        sources=(Source("ISO 80000-4; international yard and pound (1959)", "high"),),
+    )
+
+
+@dataclass(frozen=True)
+class Calculation:
+    """One named computation: its input type, its function and a runnable example."""
+
+    given: Any
+    run: Callable[[Any], Outcome[Any]]
+    example: dict[str, Any]
+
+
+_BOX_PLATE = {
+    "key": "pan", "name": "flat pan", "role": "candidate", "material": "aluminium 5052-H32",
+    "thickness_mm": 4, "form": "flat", "mounting": "frame",
+    "belly": {"start_x_mm": 500, "length_mm": 400, "front_width_mm": 240, "rear_width_mm": 240,
+              "z_front_mm": 280, "z_rear_mm": 280},
+    "cutouts": [{"key": "drain", "panel": "belly", "shape": "round", "purpose": "drain",
+                 "u_mm": 200, "v_mm": 0, "width_mm": 60}],
+}  # fmt: skip
+_SUMP = {
+    "key": "sump", "name": "sump", "kind": "vital", "shape": "sump", "x_min_mm": 600,
+    "x_max_mm": 800, "y_min_mm": -80, "y_max_mm": 80, "z_min_mm": 310, "z_max_mm": 340,
+}  # fmt: skip
+_TURNING = {"head_bearing_diameter_mm": 15.8, "head_bearing_hole_mm": 9.0}
+
+CALCULATIONS: dict[str, Calculation] = {
+    "thread-strip": Calculation(
+        StripInput, thread_strip,
+        {"thread": "M6", "engagement_effective_mm": 9.5, "female_shear_strength_mpa": 110},
+    ),
+    "assembly-preload": Calculation(
+        PreloadInput, assembly_preload,
+        {"thread": "M8", "bolt_rp02_mpa": 640, "mu_thread": 0.1, "mu_head": 0.14, **_TURNING},
+    ),
+    "joint-stack": Calculation(
+        StackInput, joint_stack,
+        {"thread": "M8", "head": "ISO 4762",
+         "layers": [{"name": "plate", "thickness_mm": 5, "tol_mm": 0.2}],
+         "female": {"kind": "blind_tapped", "thread_start_mm": 1, "thread_end_mm": 22},
+         "required_engagement_mm": 12},
+    ),
+    "torque-limit": Calculation(
+        LimitInput, torque_limit,
+        {"thread": "M8", "bolt_rp02_mpa": 640, "mu_thread": 0.12, "mu_head": 0.12,
+         "engagement_effective_mm": 9, "female_shear_strength_mpa": 110, **_TURNING},
+    ),
+    "lubricant-change": Calculation(
+        LubricantInput, lubricant_change,
+        {"thread": "M8", "torque_dry_nm": 22, "mu_dry": 0.14, "mu_new": 0.1,
+         "bolt_rp02_mpa": 640, **_TURNING},
+    ),
+    "wrench-setting": Calculation(
+        WrenchInput, wrench_setting,
+        {"torque_wanted_nm": 22, "wrench_length_mm": 270, "extension_mm": 60, "thread": "M8",
+         "mu_min": 0.1, "mu_max": 0.2, **_TURNING},
+    ),
+    "convert-torque": Calculation(
+        ConvertInput, convert_torques,
+        {"items": [{"value": 22, "unit_from": "N.m", "unit_to": "lbf.ft"}]},
+    ),
+    "plate-mass": Calculation(PlateMassInput, plate_mass, {"plate": _BOX_PLATE}),
+    "thickness-compare": Calculation(
+        ThicknessInput, thickness_compare,
+        {"material": "HDPE", "thickness_mm": 10, "base_material": "aluminium 5052-H32",
+         "base_thickness_mm": 4},
+    ),
+    "coverage": Calculation(CoverageInput, coverage, {"parts": [_SUMP], "plate": _BOX_PLATE}),
+}  # fmt: skip
+
+_ADAPTERS: dict[str, TypeAdapter[Any]] = {}
+
+
+def _adapter(name: str) -> TypeAdapter[Any]:
+    choose("name", name, CALCULATIONS, "computation")
+    if name not in _ADAPTERS:
+        _ADAPTERS[name] = TypeAdapter(CALCULATIONS[name].given)
+    return _ADAPTERS[name]
+
+
+def schema(name: str) -> dict[str, Any]:
+    """JSON Schema of a computation's input, with the ranges the core enforces."""
+    found = _adapter(name).json_schema()
+    types = {CALCULATIONS[name].given.__name__: CALCULATIONS[name].given}
+    _collect(CALCULATIONS[name].given, types)
+    for title, block in ((found.get("title"), found), *found.get("$defs", {}).items()):
+        for field, allowed in ranges_of(types[title]).items() if title in types else ():
+            target = block["properties"][field]
+            target |= {"x-unit": allowed.unit, "minimum": allowed.least, "maximum": allowed.most}
+    return found
+
+
+def _collect(cls: Any, types: dict[str, Any]) -> None:
+    """Dataclasses that an input is made of, by name."""
+    for hint in get_type_hints(cls).values():
+        for option in (hint, *get_args(hint)):
+            if hasattr(option, "__dataclass_fields__") and option.__name__ not in types:
+                types[option.__name__] = option
+                _collect(option, types)
+
+
+def calculate(name: str, given: Any) -> dict[str, Any]:
+    """Run one computation on plain JSON values; raises InputError for bad input."""
+    adapter = _adapter(name)
+    if not isinstance(given, dict):
+        raise InputError("input", type(given).__name__, "one JSON object")
+    try:
+        typed = adapter.validate_python(given)
+    except ValidationError as error:
+        raise first_error(error) from error
+    outcome = CALCULATIONS[name].run(typed)
+    unused = sorted(set(given) - {f.name for f in fields(CALCULATIONS[name].given)})
+    extra = tuple(f"The field “{field}” is not known here and was not used." for field in unused)
+    out: dict[str, Any] = _OUTCOME.dump_python(
+        {
+            "result": outcome.result,
+            "verdict": outcome.verdict,
+            "findings": outcome.findings,
+            "reasons": outcome.reasons,
+            "assumptions": outcome.assumptions,
+            "warnings": outcome.warnings + extra,
+            "sources": outcome.sources,
+        },
+        mode="json",
+    )
+    return out
+
+
+_OUTCOME: TypeAdapter[Any] = TypeAdapter(dict[str, Any])
+
+
+def read_json(text: str | bytes) -> Any:
+    """JSON from outside: refuses NaN and infinities, duplicate keys and deep nesting."""
+
+    def no_constant(word: str) -> float:
+        raise InputError("input", word, "finite numbers")
+
+    def pairs(items: list[tuple[str, Any]]) -> dict[str, Any]:
+        keys = [k for k, _ in items]
+        for key in keys:
+            if keys.count(key) > 1:
+                raise InputError(key, key, "each field once", f"the field “{key}” stands twice")
+        return dict(items)
+
+    try:
+        return json.loads(text, parse_constant=no_constant, object_pairs_hook=pairs)
+    except json.JSONDecodeError as error:
+        raise InputError(
+            "input", f"line {error.lineno}, column {error.colno}", "valid JSON", error.msg
+        ) from error
+    except (RecursionError, UnicodeDecodeError) as error:
+        raise InputError("input", "", "JSON text of ordinary depth in UTF-8") from error
+
+
+def error_json(error: InputError, reference: str = "") -> dict[str, Any]:
+    """The one error shape of calc and API."""
+    return {
+        "error": {
+            "field": error.field,
+            "value": error.value,
+            "allowed": error.allowed,
+            "message": error.message,
+            "remedy": error.remedy,
+            "reference": reference,
+        }
+    }

@@ -1,0 +1,126 @@
+"""The command line: ``shield demo | serve | calc | openapi``."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import socket
+import sys
+from pathlib import Path
+
+DEFAULT_PORT = 8440
+THREADS = 8
+
+
+def _free_socket(host: str, port: int) -> socket.socket:
+    """A bound socket on the port asked for, or on the next free one."""
+    for candidate in (*range(port, port + 20), 0):
+        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            sock.bind((host, candidate))
+        except OSError:
+            sock.close()
+            continue
+        return sock
+    raise OSError(f"no free port on {host}")
+
+
+def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
+    import waitress
+
+    from rugged_shield.web.app import create_app, with_static_files
+
+    app = create_app(folder)
+    if with_demo:
+        from rugged_shield.demo import load_demo
+
+        added = load_demo(app.extensions["rugged_shield_db"])
+        if added:
+            print(f"Demo data loaded: {added} jobs.", flush=True)
+    sock = _free_socket(host, port)
+    taken = sock.getsockname()[1]
+    print(f"Data in {folder}", flush=True)
+    print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
+    waitress.serve(
+        with_static_files(app),
+        sockets=[sock],
+        threads=THREADS,
+        ident=None,
+        clear_untrusted_proxy_headers=True,
+    )
+    return 0
+
+
+def _calc(args: argparse.Namespace) -> int:
+    from rugged_shield import calc
+    from rugged_shield.core.errors import InputError
+
+    if args.list or not args.name:
+        print("\n".join(calc.CALCULATIONS))
+        return 0
+    try:
+        if args.schema:
+            answer = calc.schema(args.name)
+        elif args.example:
+            calc.schema(args.name)
+            answer = calc.CALCULATIONS[args.name].example
+        else:
+            raw = sys.stdin.buffer.read() if args.file == "-" else Path(args.file).read_bytes()
+            answer = calc.calculate(args.name, calc.read_json(raw))
+    except InputError as error:
+        print(json.dumps(calc.error_json(error), indent=1, ensure_ascii=False))
+        return 2
+    except OSError as error:
+        problem = InputError("file", args.file, "a file that can be read", str(error))
+        print(json.dumps(calc.error_json(problem), indent=1, ensure_ascii=False))
+        return 2
+    print(json.dumps(answer, indent=1, ensure_ascii=False))
+    return 0
+
+
+def _openapi() -> int:
+    from rugged_shield.web.api import openapi
+    from rugged_shield.web.app import create_app as _registers_routes  # noqa: F401
+
+    print(json.dumps(openapi(), indent=1, ensure_ascii=False))
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="shield", description="Rugged Shield")
+    commands = parser.add_subparsers(dest="command", required=True)
+    for name, words in (("demo", "serve the demo data"), ("serve", "serve your own data")):
+        sub = commands.add_parser(name, help=words)
+        sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
+        sub.add_argument("--port", type=int, default=DEFAULT_PORT)
+        sub.add_argument("--host", default="127.0.0.1", help="address to bind (default loopback)")
+    calc = commands.add_parser("calc", help="run one computation: JSON in, JSON out")
+    calc.add_argument("name", nargs="?")
+    calc.add_argument("file", nargs="?", default="-")
+    calc.add_argument("--list", action="store_true")
+    calc.add_argument("--schema", action="store_true")
+    calc.add_argument("--example", action="store_true")
+    commands.add_parser("openapi", help="print the OpenAPI document")
+    return parser
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Entry point of ``shield``."""
+    args = _parser().parse_args(argv)
+    if args.command == "calc":
+        return _calc(args)
+    if args.command == "openapi":
+        return _openapi()
+    from rugged_shield.store import default_folder
+
+    is_demo = args.command == "demo"
+    folder = args.data or (default_folder() / "demo" if is_demo else default_folder())
+    try:
+        return _serve(folder, args.host, args.port, is_demo)
+    except KeyboardInterrupt:
+        return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

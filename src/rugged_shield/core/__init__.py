@@ -1,0 +1,1 @@
+"""Pure computation: no I/O, no clock, no interface. See ``docs/architecture.md``."""

@@ -1,0 +1,195 @@
+"""Changing one fact of a job by its path: parse, check, rebuild, say it in words.
+
+A path names fields and keys from the job down, for example
+``candidates.alu4.joints.j3.layers.spacer.thickness_mm``. The new job is built
+through every constructor on the way up, so physics and ranges are checked.
+"""
+
+from __future__ import annotations
+
+import re
+import types
+from dataclasses import dataclass, fields, is_dataclass, replace
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from rugged_shield.core.assess.job import Job
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import Range, System, check_number, parse, ranges_of, show
+
+_UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
+_MAX_TEXT = 200
+_SMALL = {"x min": "front edge, x", "x max": "rear edge, x", "y min": "left edge, y",
+          "y max": "right edge, y", "z min": "underside, z", "z max": "top, z"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Change:
+    """An edit carried out: the new job and what happened, in words."""
+
+    job: Job
+    words: str
+
+
+def label_of(name: str) -> str:
+    """A field's name as a person says it."""
+    bare = _UNITS.sub("", name).replace("_", " ")
+    return _SMALL.get(bare, bare)
+
+
+def _named(item: Any) -> str:
+    number = getattr(item, "number", None)
+    kind = type(item).__name__.lower()
+    if number is not None:
+        return f"{kind} {number}"
+    plate = getattr(item, "plate", None)
+    return str(getattr(plate or item, "name", "") or getattr(item, "key", "") or kind)
+
+
+def _child(owner: Any, name: str, path: str) -> Any:
+    if isinstance(owner, tuple):
+        for item in owner:
+            if getattr(item, "key", None) == name:
+                return item
+        keys = ", ".join(str(getattr(i, "key", "")) for i in owner)
+        raise InputError(path, name, f"one of {keys}", f"there is no “{name}” here")
+    if is_dataclass(owner) and name in {f.name for f in fields(owner)}:
+        return getattr(owner, name)
+    raise InputError(path, name, "a field of the job", f"“{name}” is no field here")
+
+
+def value_at(job: Job, path: str) -> Any:
+    """What stands at a path."""
+    at: Any = job
+    for name in path.split("."):
+        at = _child(at, name, path)
+    return at
+
+
+def _rebuild(owner: Any, names: list[str], value: Any, path: str) -> Any:
+    head, rest = names[0], names[1:]
+    new = value if not rest else _rebuild(_child(owner, head, path), rest, value, path)
+    if isinstance(owner, tuple):
+        return tuple(new if getattr(i, "key", None) == head else i for i in owner)
+    try:
+        return replace(owner, **{head: new})
+    except InputError as error:
+        if rest or error.field == path:
+            raise
+        raise InputError(path, error.value, error.allowed, error.message, error.remedy) from error
+
+
+def _choices(hint: Any) -> tuple[str, ...] | None:
+    if get_origin(hint) is Literal:
+        return tuple(str(a) for a in get_args(hint))
+    return None
+
+
+def _plain(hint: Any) -> tuple[Any, bool]:
+    """The hint without Annotated and Optional, and whether None is allowed."""
+    if get_origin(hint) is Annotated:
+        hint = get_args(hint)[0]
+    optional = False
+    if get_origin(hint) in (Union, types.UnionType):
+        options = [a for a in get_args(hint) if a is not type(None)]
+        optional = len(options) < len(get_args(hint))
+        hint = options[0]
+        if get_origin(hint) is Annotated:
+            hint = get_args(hint)[0]
+    return hint, optional
+
+
+def _number(text: str, allowed: Range, path: str, system: System, whole: bool) -> float | int:
+    try:
+        number = parse(text, allowed.unit, path, system)
+    except InputError as error:
+        raise InputError(path, error.value, allowed.words(system), error.message) from error
+    if whole and number != int(number):
+        raise InputError(
+            path, text, allowed.words(system), f"“{text.strip()}” is not a whole number"
+        )
+    value = int(number) if whole else number
+    check_number(path, value, allowed, system)
+    return value
+
+
+def read_field(owner: Any, name: str, text: str, path: str, system: System) -> Any:
+    """Read typed text as the value of a dataclass's field."""
+    hint, optional = _plain(get_type_hints(owner, include_extras=True)[name])
+    allowed = ranges_of(owner).get(name)
+    if optional and not text.strip():
+        return None
+    if allowed is not None:
+        return _number(text, allowed, path, system, whole=hint is int)
+    choices = _choices(hint)
+    if choices is not None:
+        if text not in choices:
+            raise InputError(path, text, "one of " + ", ".join(c or "none" for c in choices))
+        return text
+    if hint is bool:
+        if text not in ("true", "false"):
+            raise InputError(path, text, "true or false")
+        return text == "true"
+    if hint is str:
+        clean = " ".join(text.split())
+        if len(clean) > _MAX_TEXT:
+            raise InputError(path, f"{len(clean)} letters", f"at most {_MAX_TEXT} letters")
+        return clean
+    raise InputError(path, text, "a field that can be typed", "this is not a single field")
+
+
+def _shown(value: Any, allowed: Range | None, system: System) -> str:
+    if value is None or value == "":
+        return "nothing"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if allowed is not None:
+        text = show(float(value), allowed.unit, system, None if isinstance(value, float) else 0)
+        return re.sub(r"\.0(?= |$)", "", text)
+    return str(value)
+
+
+def set_text(job: Job, path: str, text: str, system: System = "metric") -> Change:
+    """Set one field from typed text; raises InputError and leaves everything as it was."""
+    names = path.split(".")
+    if len(names) > 12 or not all(re.fullmatch(r"[A-Za-z0-9_-]{1,60}", n) for n in names):
+        raise InputError("path", path, "field names and keys separated by dots")
+    owner: Any = job
+    trail = []
+    for name in names[:-1]:
+        owner = _child(owner, name, path)
+        if not isinstance(owner, tuple) and _named(owner) not in trail:
+            trail.append(_named(owner))
+    name = names[-1]
+    old = _child(owner, name, path)
+    if not is_dataclass(owner) or is_dataclass(old) or isinstance(old, tuple) or name == "key":
+        raise InputError(path, name, "a single field", "this cannot be typed over")
+    new = read_field(type(owner), name, text, path, system)
+    allowed = ranges_of(type(owner)).get(name)
+    job = _rebuild(job, names, new, path)
+    subject = ", ".join(trail[-2:])
+    words = (
+        f"{subject + ': ' if subject else ''}{label_of(name)} from "
+        f"{_shown(old, allowed, system)} to {_shown(new, allowed, system)}"
+    )
+    if allowed is not None and hasattr(owner, "known") and name != "known" and old != new:
+        job = _rebuild(job, [*names[:-1], "known"], "measured", path)
+    return Change(job, words)
+
+
+def put_item(job: Job, path: str, item: Any, words: str) -> Change:
+    """Add an item to the list at a path, or exchange the one with its key."""
+    items = value_at(job, path)
+    key = item.key
+    known = any(i.key == key for i in items)
+    new = tuple(item if i.key == key else i for i in items) if known else (*items, item)
+    return Change(_rebuild(job, path.split("."), new, path), words)
+
+
+def drop_item(job: Job, path: str, words: str) -> Change:
+    """Take the item at a path out of its list."""
+    *up, key = path.split(".")
+    parent = ".".join(up)
+    items = value_at(job, parent)
+    _child(items, key, path)
+    left = tuple(i for i in items if i.key != key)
+    return Change(_rebuild(job, up, left, parent), words)

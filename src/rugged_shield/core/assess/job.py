@@ -1,0 +1,147 @@
+"""A whole job: one bike, its stock plate, the candidates, and what was decided."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Annotated
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import Joint, with_plate
+from rugged_shield.core.kit import KitLine
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.survey import Bike, Mount, Plate, fold
+from rugged_shield.core.tighten import WrenchTool
+
+
+@dataclass(frozen=True)
+class KitCount(Ranged):
+    """What was counted on the bench for one line."""
+
+    key: str
+    counted: Annotated[int, Range(0, 200)]
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A plate with its joints and the hardware its sheet lists."""
+
+    plate: Plate
+    joints: tuple[Joint, ...]
+    kit: tuple[KitLine, ...] = ()
+
+    def __post_init__(self) -> None:
+        fold(self.plate)
+        for what, items in (("joints", self.joints), ("kit", self.kit)):
+            keys = [item.key for item in items]
+            if len(set(keys)) != len(keys):
+                raise InputError(what, ", ".join(keys), "each key once")
+        numbers = [j.number for j in self.joints]
+        if len(set(numbers)) != len(numbers):
+            raise InputError("joints", ", ".join(map(str, numbers)), "each number once")
+
+    @property
+    def key(self) -> str:
+        """The plate's key names the candidate."""
+        return self.plate.key
+
+    def settled_joints(self) -> tuple[Joint, ...]:
+        """Joints by number, with their plate layers as thick as the plate is."""
+        return _settled(self.joints, self.plate.thickness_mm, self.plate.material)
+
+
+@lru_cache(maxsize=256)
+def _settled(joints: tuple[Joint, ...], thickness_mm: float, material: str) -> tuple[Joint, ...]:
+    ordered = sorted(joints, key=lambda j: j.number)
+    return tuple(with_plate(j, thickness_mm, material) for j in ordered)
+
+
+@dataclass(frozen=True)
+class Job(Ranged):
+    """Facts and decisions of one job. ``picked`` and ``weighing`` name candidates.
+
+    Prices are in ``currency``; the odometer is the bike's own, in km, when the
+    plate was fitted.
+    """
+
+    title: str
+    bike: Bike
+    stock: Candidate
+    candidates: tuple[Candidate, ...]
+    wrench: WrenchTool
+    picked: str = ""
+    pick_reason: str = ""
+    weighing: str = ""
+    counts: tuple[KitCount, ...] = ()
+    odometer_km: Annotated[float | None, Range(0.0, 500000.0, "km")] = None
+    currency: str = "crowns"
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        keys = [c.key for c in (self.stock, *self.candidates)]
+        if len(set(keys)) != len(keys):
+            raise InputError("candidates", ", ".join(keys), "each plate once")
+        for field in ("picked", "weighing"):
+            value = getattr(self, field)
+            if value and value not in keys:
+                raise InputError(field, value, "one of " + ", ".join(keys))
+        for candidate in (self.stock, *self.candidates):
+            for joint in candidate.joints:
+                check_mount(joint, self.bike)
+
+    def candidate(self, key: str) -> Candidate:
+        """The candidate (or stock) of that key."""
+        for candidate in (self.stock, *self.candidates):
+            if candidate.key == key:
+                return candidate
+        names = ", ".join(c.key for c in (self.stock, *self.candidates))
+        raise InputError("plate", key, f"one of {names}", f"there is no plate “{key}” in this job")
+
+    @property
+    def in_hand(self) -> Candidate:
+        """The picked plate; before a pick the one being weighed, else the first, else stock."""
+        key = self.picked or self.weighing
+        if key:
+            return self.candidate(key)
+        return self.candidates[0] if self.candidates else self.stock
+
+    def mount_of(self, joint: Joint) -> Mount | None:
+        """The mount a joint hangs on, if it names one."""
+        return self.bike.mount(joint.mount)
+
+    def with_candidate(self, candidate: Candidate) -> Job:
+        """The job with one candidate exchanged for its newer self."""
+        if candidate.key == self.stock.key:
+            return replace(self, stock=candidate)
+        return replace(
+            self,
+            candidates=tuple(candidate if c.key == candidate.key else c for c in self.candidates),
+        )
+
+
+def check_mount(joint: Joint, bike: Bike) -> None:
+    """A joint must name a mount of this bike with its own thread, or bring a female part."""
+    if joint.female is not None:
+        return
+    mount = bike.mount(joint.mount)
+    if mount is None:
+        raise InputError(
+            f"joints.{joint.key}.mount", joint.mount,
+            "one of " + ", ".join(m.key for m in bike.mounts),
+            f"joint {joint.number} hangs on a mount this bike does not have",
+        )  # fmt: skip
+    if mount.thread != joint.thread:
+        raise InputError(
+            f"joints.{joint.key}.thread", joint.thread, mount.thread,
+            f"joint {joint.number} is {joint.thread}, its mount {mount.number} is {mount.thread}",
+        )  # fmt: skip
+
+
+def place_of(bike: Bike, joint: Joint) -> tuple[float, float]:
+    """Where a joint is, mm: its own place, else its mount's."""
+    mount = bike.mount(joint.mount)
+    if joint.x_mm is not None and joint.y_mm is not None:
+        return joint.x_mm, joint.y_mm
+    if mount is None:
+        raise InputError(f"joints.{joint.key}.x_mm", None, "a place on the bike")
+    return mount.x_mm, mount.y_mm

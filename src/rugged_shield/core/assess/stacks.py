@@ -1,0 +1,114 @@
+"""Every joint of a plate judged: its stack, the length used, its section and torque."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from rugged_shield.core.assess.job import Candidate
+from rugged_shield.core.fitup import (
+    Evaluation,
+    Joint,
+    StackResult,
+    joint_stack,
+    stack_input,
+)
+from rugged_shield.core.kit import ScrewNeed
+from rugged_shield.core.result import Finding, Outcome, Verdict, finding, worst
+from rugged_shield.core.survey import Bike, Mount
+from rugged_shield.core.tables.hardware import STOCK_LENGTHS_MM
+from rugged_shield.core.tighten import TorqueCard, WrenchTool, torque_card
+
+
+@dataclass(frozen=True)
+class LengthMark:
+    """A standard length on the window's scale, mm, with its verdict in words."""
+
+    length_mm: float
+    verdict: str
+    in_hand: bool
+    chosen: bool
+
+
+@dataclass(frozen=True)
+class JointAssessment:
+    """One joint: its stack, the length it is judged at, the lengths around, findings."""
+
+    joint: Joint
+    stack: Outcome[StackResult]
+    length_mm: float
+    length_is: str
+    evaluation: Evaluation
+    lengths: tuple[LengthMark, ...]
+    findings: tuple[Finding, ...]
+    verdict: Verdict
+
+
+def _drawn_length(joint: Joint, result: StackResult) -> tuple[float, str]:
+    """The screw to judge: in hand, else chosen, else the nearest standard one."""
+    if joint.length_mm is not None:
+        return joint.length_mm, "in hand"
+    if result.chosen_length_mm is not None:
+        return result.chosen_length_mm, "chosen"
+    aim = result.length_needed_min_mm or result.length_allowed_max_mm or result.grip_nominal_mm
+    return min(STOCK_LENGTHS_MM, key=lambda length: abs(length - aim)), "nearest standard"
+
+
+def _scale_lengths(result: StackResult, used: float) -> tuple[float, ...]:
+    low = min(result.length_needed_min_mm or used, used)
+    high = max(result.length_allowed_max_mm or used + 15, used)
+    lengths = {x for x in STOCK_LENGTHS_MM if low - 12 <= x <= high + 12} | {used}
+    return tuple(sorted(lengths))
+
+
+@lru_cache(maxsize=2048)
+def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
+    """Judge one joint (its plate layers already as thick as the plate)."""
+    given = stack_input(joint, mount)
+    window = joint_stack(given)
+    used, length_is = _drawn_length(joint, window.result)
+    around = _scale_lengths(window.result, used)
+    judged = joint_stack(
+        replace(given, evaluate_lengths_mm=(used, *(x for x in around if x != used)))
+    )
+    by_length = {e.length_mm: e for e in judged.result.evaluations}
+    evaluation = by_length[used]
+    chosen = judged.result.chosen_length_mm
+    findings = tuple(f for f in judged.findings if f.where in ("", f"{used:g} mm"))
+    if joint.length_mm is not None and chosen is not None and evaluation.issues:
+        findings = (
+            *findings,
+            finding(
+                "wrong screw in hand",
+                f"{used:g} mm is in hand; this stack asks for {chosen:g} mm.",
+            ),
+        )
+    marks = tuple(
+        LengthMark(x, by_length[x].verdict, x == joint.length_mm, x == chosen) for x in around
+    )
+    return JointAssessment(
+        joint, judged, used, length_is, evaluation, marks, findings,
+        worst(f.verdict for f in findings),
+    )  # fmt: skip
+
+
+def assess_joints(bike: Bike, candidate: Candidate) -> tuple[JointAssessment, ...]:
+    """Every joint of a candidate, in the order of their numbers."""
+    return tuple(assess_joint(j, bike.mount(j.mount)) for j in candidate.settled_joints())
+
+
+@lru_cache(maxsize=2048)
+def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[TorqueCard]:
+    """The torque card of a joint at the screw length it is judged at."""
+    return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
+
+
+def screw_needs(assessed: tuple[JointAssessment, ...]) -> tuple[ScrewNeed, ...]:
+    """The screws the joints ask for: the chosen length, else the one in hand."""
+    return tuple(
+        ScrewNeed(
+            a.joint.thread, a.stack.result.chosen_length_mm or a.length_mm, a.joint.head,
+            a.joint.number,
+        )
+        for a in assessed
+    )  # fmt: skip

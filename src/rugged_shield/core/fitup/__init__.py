@@ -1,0 +1,55 @@
+"""Fit-up: each screw's stack, its lengths, and its section to scale."""
+
+from rugged_shield.core.fitup.joint import (
+    Joint,
+    Layer,
+    LayerKind,
+    Stage,
+    behind_plate_mm,
+    clamped,
+    clearance_hole_mm,
+    female_of,
+    in_front_mm,
+    screw_mass_kg,
+    stack_input,
+    with_plate,
+)
+from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.section import section_drawing
+from rugged_shield.core.fitup.stack import (
+    Countersink,
+    Evaluation,
+    Sleeve,
+    StackInput,
+    StackLayer,
+    StackResult,
+    consequence,
+    joint_stack,
+)
+
+__all__ = [
+    "PRESETS",
+    "Countersink",
+    "Evaluation",
+    "Joint",
+    "Layer",
+    "LayerKind",
+    "PresetRequest",
+    "Sleeve",
+    "StackInput",
+    "StackLayer",
+    "StackResult",
+    "Stage",
+    "behind_plate_mm",
+    "clamped",
+    "clearance_hole_mm",
+    "consequence",
+    "female_of",
+    "in_front_mm",
+    "joint_from_preset",
+    "joint_stack",
+    "screw_mass_kg",
+    "section_drawing",
+    "stack_input",
+    "with_plate",
+]

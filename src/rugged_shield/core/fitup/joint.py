@@ -1,0 +1,245 @@
+"""A joint of the job: one screw with all that it clamps and threads into."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup.stack import Countersink, Sleeve, StackInput, StackLayer
+from rugged_shield.core.mechanics import threads
+from rugged_shield.core.mechanics.female import Female
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.survey import Mount
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.hardware import HOLES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+
+LayerKind = Literal[
+    "washer", "plate", "sleeve", "spacer", "bracket", "isolator", "shim", "pad", "clip leaf",
+    "panel", "peg",
+]  # fmt: skip
+Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
+STEEL_KG_M3 = 7850.0
+_LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700.0}
+
+
+@dataclass(frozen=True)
+class Layer(Ranged):
+    """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate."""
+
+    key: str
+    kind: LayerKind
+    name: str
+    material: str
+    thickness_mm: Annotated[float, Range(0.1, 120.0, "mm")]
+    tol_mm: Annotated[float, Range(0.0, 5.0, "mm")] = 0.1
+    outer_mm: Annotated[float, Range(4.0, 120.0, "mm")] = 20.0
+    hole_mm: Annotated[float, Range(3.0, 60.0, "mm")] = 9.0
+    left_out: bool = False
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        known = (*SHEET_MATERIALS, *_LAYER_DENSITY)
+        choose("material", self.material, known, "layer material")
+        if self.hole_mm >= self.outer_mm:
+            raise InputError(
+                "hole_mm", f"{self.hole_mm:g} mm", f"less than {self.outer_mm:g} mm across"
+            )
+
+    @property
+    def mass_kg(self) -> float:
+        """Mass of the ring; sheet and bike parts are weighed elsewhere."""
+        if self.kind in ("plate", "panel", "peg", "clip leaf") or self.left_out:
+            return 0.0
+        sheet = SHEET_MATERIALS.get(self.material)
+        density = sheet.density_kg_m3 if sheet else _LAYER_DENSITY[self.material]
+        ring = math.pi / 4 * (self.outer_mm**2 - self.hole_mm**2) * self.thickness_mm
+        return ring * density * 1e-9
+
+
+@dataclass(frozen=True)
+class Joint(Ranged):
+    """One screw: its layers from the head on, the thread it meets, how it is treated.
+
+    ``length_mm`` is the screw in hand (None: none chosen yet). ``female`` None
+    takes the mount's. ``drawn_stack_mm``: layers between plate and thread as the
+    plate's maker drew it, so that a change shows as a lower plate.
+    """
+
+    key: str
+    number: Annotated[int, Range(1, 99)]
+    name: str
+    mount: str
+    thread: str
+    head: str
+    grade: str
+    layers: tuple[Layer, ...]
+    stage: Stage
+    treatment: str = "dry zinc"
+    length_mm: Annotated[float | None, Range(5.0, 180.0, "mm")] = None
+    female: Female | None = None
+    female_material: str = ""
+    thread_owner: Literal["bike", "kit"] = "bike"
+    nut: Literal["", "ISO 4032", "ISO 7040", "ISO 7042"] = ""
+    turned: Literal["head", "nut"] = "head"
+    sheet_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    countersink: Countersink | None = None
+    drawn_stack_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
+    drops_for_oil: bool = True
+    x_mm: Annotated[float | None, Range(-600.0, 2600.0, "mm")] = None
+    y_mm: Annotated[float | None, Range(-700.0, 700.0, "mm")] = None
+    chosen_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    chosen_reason: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        row = threads.row_of(self.thread)
+        threads.head_of(self.head, self.thread)
+        choose("grade", self.grade, GRADES, "property class")
+        choose("treatment", self.treatment, CONDITIONS, "treatment")
+        if self.female_material:
+            choose("female_material", self.female_material, THREAD_MATERIALS, "thread material")
+        if not any(not layer.left_out for layer in self.layers):
+            raise InputError("layers", "", "one layer or more", "nothing is clamped")
+        for layer in self.layers:
+            if layer.hole_mm < row.d_mm:
+                raise InputError(
+                    f"layers.{layer.key}.hole_mm", f"{layer.hole_mm:g} mm",
+                    f"at least {row.d_mm:g} mm, the {self.thread} screw",
+                    f"the hole in {layer.name} is smaller than the screw",
+                )  # fmt: skip
+
+    def present(self) -> tuple[Layer, ...]:
+        """Layers that are not left out, from the head on."""
+        return tuple(layer for layer in self.layers if not layer.left_out)
+
+    @property
+    def is_countersunk(self) -> bool:
+        """Whether the nominal length includes the head."""
+        return HEADS[self.head].form == "countersunk"
+
+
+def clearance_hole_mm(thread: str) -> float:
+    """Medium clearance hole of ISO 273 for a thread, mm."""
+    return HOLES[threads.nominal_size(thread)].medium_mm
+
+
+def with_plate(joint: Joint, thickness_mm: float, material: str) -> Joint:
+    """The joint with its plate layers as thick as the plate now is (a sleeved plate too)."""
+    layers = tuple(
+        replace(layer, thickness_mm=thickness_mm, material=material)
+        if layer.kind == "plate"
+        else layer
+        for layer in joint.layers
+    )
+    return replace(joint, layers=layers)
+
+
+def clamped(joint: Joint) -> tuple[Layer, ...]:
+    """Layers that make up the grip: a sleeve through a plate counts once, the plate not."""
+    layers = joint.present()
+    if any(layer.kind == "sleeve" for layer in layers):
+        return tuple(layer for layer in layers if layer.kind != "plate")
+    return layers
+
+
+def behind_plate_mm(joint: Joint) -> float:
+    """Layers between the plate and the thread: what holds the plate off the bike, mm."""
+    layers = joint.present()
+    places = [i for i, layer in enumerate(layers) if layer.kind in ("plate", "sleeve")]
+    if not places:
+        return 0.0
+    return sum(layer.thickness_mm for layer in layers[max(places) + 1 :])
+
+
+def in_front_mm(joint: Joint) -> float:
+    """Washers between head and plate, mm."""
+    total = 0.0
+    for layer in joint.present():
+        if layer.kind in ("plate", "sleeve"):
+            return total
+        total += layer.thickness_mm
+    return 0.0
+
+
+def female_of(joint: Joint, mount: Mount | None) -> tuple[Female, str]:
+    """The female part and its material: the joint's own, else the mount's."""
+    if joint.female is not None:
+        return joint.female, joint.female_material or "S235 steel"
+    if mount is None:
+        raise InputError(
+            "mount", joint.mount, "a mount of this bike, or a female part of its own",
+            f"joint {joint.number} threads into nothing",
+        )  # fmt: skip
+    return mount.female(), joint.female_material or mount.material
+
+
+def wanted_engagement_mm(female: Female, material: str, d_mm: float) -> float:
+    """Engagement asked for: multiples of d in tapped holes, full thread in nuts."""
+    full = (
+        female.thread_end_mm - female.thread_end_tol_mm
+        - female.thread_start_mm - female.thread_start_tol_mm
+    )  # fmt: skip
+    if female.kind in ("blind_tapped", "through_tapped", "rivet_nut"):
+        return THREAD_MATERIALS[material].wanted_engagement_d * d_mm
+    return max(0.0, full)
+
+
+def _protrusion_pitches(female: Female) -> float:
+    return {
+        "prevailing_nut": 2.0,
+        "through_tapped": 0.0,
+        "blind_tapped": 0.0,
+        "domed_nut": 0.0,
+    }.get(female.kind, 1.0)
+
+
+def _sleeve(joint: Joint) -> Sleeve | None:
+    layers = joint.present()
+    sleeve = next((layer for layer in layers if layer.kind == "sleeve"), None)
+    plate = next((layer for layer in layers if layer.kind == "plate"), None)
+    if sleeve is None or plate is None:
+        return None
+    return Sleeve(sleeve.thickness_mm, plate.thickness_mm, sleeve.tol_mm, plate.tol_mm)
+
+
+def stack_input(joint: Joint, mount: Mount | None) -> StackInput:
+    """The stack of a joint, ready for ``joint_stack``."""
+    female, material = female_of(joint, mount)
+    row = threads.row_of(joint.thread)
+    head = threads.head_of(joint.head, joint.thread)
+    return StackInput(
+        thread=joint.thread,
+        head=joint.head,
+        length_includes_head=joint.is_countersunk,
+        thread_length_b_mm=head.thread_length_b_mm or None,
+        fully_threaded_up_to_length_mm=head.fully_threaded_up_to_mm or None,
+        layers=tuple(
+            StackLayer(layer.name, layer.thickness_mm, layer.tol_mm) for layer in clamped(joint)
+        ),
+        female=female,
+        required_engagement_mm=wanted_engagement_mm(female, material, row.d_mm),
+        required_protrusion_pitches=_protrusion_pitches(female),
+        required_bottom_margin_mm=0.0 if female.is_through else 0.5,
+        required_neighbour_gap_mm=1.0 if female.is_through else 0.0,
+        evaluate_lengths_mm=(joint.length_mm,) if joint.length_mm else (),
+        countersink=joint.countersink if joint.is_countersunk else None,
+        sleeve=_sleeve(joint),
+    )
+
+
+def screw_mass_kg(joint: Joint, length_mm: float) -> float:
+    """Mass of screw and nut: shank at its stress diameter, head and nut as solid discs."""
+    geo = threads.geometry_of(joint.thread)
+    head = threads.head_of(joint.head, joint.thread)
+    shank = length_mm - (head.height_mm if joint.is_countersunk else 0.0)
+    fill = 0.4 if joint.is_countersunk else 0.7
+    volume = geo.stress_area_mm2 * shank
+    volume += fill * math.pi / 4 * head.diameter_mm**2 * head.height_mm
+    return volume * STEEL_KG_M3 * 1e-9

@@ -1,0 +1,241 @@
+"""A joint cut along its screw, to scale: x along the screw from the head's face, mm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.fitup.joint import Joint, Layer, clamped
+from rugged_shield.core.fitup.stack import Evaluation, StackResult
+from rugged_shield.core.mechanics import threads
+from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path, dimension
+from rugged_shield.core.mechanics.female import Female
+from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+
+_DRILL_PITCHES = 3.0
+_FIXED_FILL: dict[str, Fill] = {"rubber": "rubber", "steel": "steel", "cast aluminium": "cast"}
+
+
+@dataclass(frozen=True)
+class _Frame:
+    """Numbers that all parts of the section share, mm."""
+
+    joint: Joint
+    female: Female
+    material: str
+    length: float
+    grip: float
+    sink: float
+    d: float
+    pitch: float
+    root: float
+    bore: float
+    wall: float
+
+    @property
+    def tip(self) -> float:
+        return self.length + self.sink
+
+
+def _fill(material: str) -> Fill:
+    if material in _FIXED_FILL:
+        return _FIXED_FILL[material]
+    return SHEET_MATERIALS[material].family
+
+
+def _mirror(points: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
+    return tuple((x, -y) for x, y in points)
+
+
+def _both(points: tuple[Vec2, ...], fill: Fill, ref: str) -> list[Path]:
+    """A cut face above and below the screw's axis."""
+    return [
+        Path(points, True, "section", fill, ref),
+        Path(_mirror(points), True, "section", fill, ref),
+    ]
+
+
+def _layer_paths(frame: _Frame) -> list[Path]:
+    """Every layer where it sits; a sleeved plate lies against the far end of its sleeve."""
+    paths: list[Path] = []
+    at = 0.0
+    spans: dict[str, tuple[float, float]] = {}
+    for layer in clamped(frame.joint):
+        spans[layer.key] = (at, at + layer.thickness_mm)
+        at += layer.thickness_mm
+    sleeve = next((k for k in frame.joint.present() if k.kind == "sleeve"), None)
+    for layer in frame.joint.present():
+        if layer.key not in spans and sleeve is not None:
+            end = spans[sleeve.key][1]
+            spans[layer.key] = (end - layer.thickness_mm, end)
+        paths += _both(_band(frame, layer, *spans[layer.key]), _fill(layer.material), layer.key)
+    return paths
+
+
+def _band(frame: _Frame, layer: Layer, x0: float, x1: float) -> tuple[Vec2, ...]:
+    hole, outer = layer.hole_mm / 2, layer.outer_mm / 2
+    sunk = frame.joint.countersink
+    if x0 == 0.0 and sunk is not None and frame.joint.is_countersunk:
+        wide, narrow = sunk.sink_diameter_mm / 2, sunk.hole_diameter_mm / 2
+        depth = min(wide - narrow, x1)
+        return ((0, wide), (depth, wide - depth), (x1, narrow), (x1, outer), (0, outer))
+    return ((x0, hole), (x1, hole), (x1, outer), (x0, outer))
+
+
+def _head_paths(frame: _Frame) -> list[Path]:
+    """The head by its form, left of the clamped face."""
+    joint = frame.joint
+    row, form = threads.head_of(joint.head, joint.thread), HEADS[joint.head].form
+    k, r, shank = row.height_mm, row.diameter_mm / 2, frame.d / 2
+    ref = "head"
+    if form == "countersunk":
+        s = frame.sink
+        cone = (
+            (s, r),
+            (s + max(0.0, r - shank), shank),
+            (s + max(0.0, r - shank), -shank),
+            (s, -r),
+        )
+        return [Path(cone, True, "section", "screw", ref)]
+    if form == "hexagon":
+        c = 0.12 * k
+        body: tuple[Vec2, ...] = (
+            (0, r), (-k + c, r), (-k, r - 2 * c), (-k, -r + 2 * c), (-k + c, -r), (0, -r),
+        )  # fmt: skip
+        edges = [Path(((-k + c, y), (0, y))) for y in (r / 2, -r / 2)]
+        return [Path(body, True, "section", "screw", ref), *edges]
+    if form == "flanged hexagon":
+        rim, hexagon = 0.18 * k, 0.62 * r
+        body = (
+            (0, r), (-rim, r), (-2 * rim, hexagon), (-k, hexagon), (-k, -hexagon),
+            (-2 * rim, -hexagon), (-rim, -r), (0, -r),
+        )  # fmt: skip
+        edges = [Path(((-k, y), (-2 * rim, y))) for y in (hexagon / 2, -hexagon / 2)]
+        return [Path(body, True, "section", "screw", ref), *edges]
+    socket = Path(
+        ((-k, 0.3 * r), (-0.5 * k, 0.3 * r), (-0.4 * k, 0), (-0.5 * k, -0.3 * r), (-k, -0.3 * r)),
+        weight="hidden",
+    )
+    if form == "cylinder":
+        c = 0.08 * k
+        body = ((0, r), (-k + c, r), (-k, r - c), (-k, -r + c), (-k + c, -r), (0, -r))
+        return [Path(body, True, "section", "screw", ref), socket]
+    rim = 0.2 * k if form == "flanged button" else 0.0
+    top = 0.62 * r
+    dome = [(-rim, r if not rim else 0.78 * r), *((-rim - (k - rim) * s, y) for s, y in (
+        (0.45, 0.94 * (r if not rim else 0.78 * r)), (0.8, 0.8 * (r if not rim else 0.78 * r)),
+        (1.0, top * (1 if not rim else 0.78)),
+    ))]  # fmt: skip
+    upper: list[Vec2] = ([(0.0, r), (-rim, r)] if rim else []) + [(x, y) for x, y in dome]
+    body = (*upper, *((x, -y) for x, y in reversed(upper)))
+    return [Path(body, True, "section", "screw", ref), socket]
+
+
+def _screw_paths(frame: _Frame) -> list[Path]:
+    """Shank, thread lines, point."""
+    joint, r, tip = frame.joint, frame.d / 2, frame.tip
+    chamfer = 0.6 * frame.pitch
+    outline: tuple[Vec2, ...] = (
+        (0, r), (tip - chamfer, r), (tip, r - chamfer), (tip, -r + chamfer), (tip - chamfer, -r),
+        (0, -r),
+    )  # fmt: skip
+    head = threads.head_of(joint.head, joint.thread)
+    start = frame.sink + (head.height_mm if joint.is_countersunk else 0.0)
+    thread_b = head.thread_length_b_mm
+    if thread_b and frame.length > head.fully_threaded_up_to_mm:
+        start = max(start, tip - thread_b)
+    paths = [Path(outline, True, "section", "screw", "screw")]
+    root = frame.root / 2
+    paths += [Path(((start, y), (tip - 0.3 * frame.pitch, y))) for y in (root, -root)]
+    paths.append(Path(((start, r), (start, -r))))
+    paths.append(Path(((tip - frame.pitch, r), (tip - frame.pitch, -r)), weight="hidden"))
+    return paths
+
+
+def _female_paths(frame: _Frame) -> list[Path]:
+    f, x0, bore, major = frame.female, frame.grip, frame.bore / 2, frame.d / 2
+    fill: Fill = "cast" if "steel" not in frame.material else "steel"
+    start, end = x0 + f.thread_start_mm, x0 + f.thread_end_mm
+    if not f.is_through:
+        drill = end + _DRILL_PITCHES * frame.pitch
+        far = drill + bore + 5
+        upper = ((drill, bore), (start, bore), (x0, major), (x0, frame.wall), (far, frame.wall))
+        block = (*upper, *reversed(_mirror(upper)), (drill + 0.6 * bore, 0.0))
+        paths = [Path(block, True, "section", fill, "female")]
+    else:
+        height = x0 + (f.overall_height_mm or f.thread_end_mm)
+        outer = frame.wall if f.kind == "through_tapped" else 0.95 * frame.d
+        if f.kind in ("clip_nut", "cage_nut", "rivet_nut"):
+            outer = 0.78 * frame.d
+        body = ((x0, major), (x0, outer), (height, outer), (height, bore), (start, bore))
+        paths = _both(body, fill, "female")
+        if f.kind == "prevailing_nut":
+            paths += _both(
+                ((end, bore), (height, bore), (height, major), (end, major)), "plastic", "insert"
+            )
+        if f.free_space_mm is not None:
+            wall = height + f.free_space_mm
+            face = (
+                (wall, frame.wall),
+                (wall + 4, frame.wall),
+                (wall + 4, -frame.wall),
+                (wall, -frame.wall),
+            )
+            paths.append(Path(face, True, "hidden", "air", "neighbour"))
+    paths += [Path(((start, y), (end, y)), weight="thin") for y in (major, -major)]
+    paths.append(Path(((end, major), (end, frame.wall)), weight="hidden", ref="end of thread"))
+    return paths
+
+
+def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]:
+    """Length above; grip, engagement, margin or protrusion and free space below."""
+    f, x0, tip, y = frame.female, frame.grip, frame.tip, frame.wall
+    below: list[Dimension] = [dimension((0, y), (x0, y), 7, "grip", x0)]
+    dims = [dimension((frame.sink, -y), (tip, -y), -7, "screw length", frame.length)]
+    held = evaluation.engagement_effective_mm if evaluation else 0.0
+    if held > 0:
+        first = x0 + f.thread_start_mm
+        below.append(dimension((first, y), (first + held, y), 14, "thread held", held))
+    if not f.is_through:
+        end = x0 + f.thread_end_mm
+        state = "blocked" if evaluation and "bottoms" in evaluation.issues else ""
+        below.append(dimension((tip, y), (end, y), 21, "before it bottoms", end - tip, state))
+        return dims + below
+    height = x0 + (f.overall_height_mm or 0.0)
+    below.append(dimension((height, y), (tip, y), 21, "stands out", tip - height))
+    if f.free_space_mm is not None:
+        wall = height + f.free_space_mm
+        state = "blocked" if evaluation and "hits neighbour" in evaluation.issues else ""
+        below.append(dimension((tip, y), (wall, y), 28, "free beyond", wall - tip, state))
+    return dims + below
+
+
+def section_drawing(
+    joint: Joint, female: Female, material: str, length_mm: float, stack: StackResult
+) -> Drawing:
+    """The section of a joint with a screw of this length; every coordinate true mm."""
+    geo = threads.geometry_of(joint.thread)
+    sink = (
+        joint.countersink.head_below_surface_mm
+        if joint.countersink and joint.is_countersunk
+        else 0.0
+    )
+    layers = joint.present()
+    wall = max(max(layer.outer_mm / 2 for layer in layers), 1.6 * geo.d_mm)
+    frame = _Frame(
+        joint, female, material, length_mm, stack.grip_nominal_mm, sink, geo.d_mm, geo.pitch_mm,
+        geo.d3_mm, geo.d1_mm, wall,
+    )  # fmt: skip
+    evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
+    paths = _layer_paths(frame) + _female_paths(frame) + _screw_paths(frame) + _head_paths(frame)
+    left = -threads.head_of(joint.head, joint.thread).height_mm - 8
+    reach = [frame.tip] + [x for path in paths for x, _ in path.points]
+    right = max(reach) + 10
+    paths.append(Path(((left + 3, 0.0), (right - 3, 0.0)), weight="centre"))
+    dims = _dimensions(frame, evaluation)
+    bottom = wall + max(d.offset for d in dims) + 14
+    return Drawing(
+        f"Section of joint {joint.number}: {joint.name}", left, -wall - 15, right - left,
+        wall + 15 + bottom, tuple(paths), (), (), tuple(dims), 10.0,
+    )  # fmt: skip

@@ -1,0 +1,421 @@
+"""The stack of one screw: window of lengths, engagement, bottoming, protrusion.
+
+Axis: x = 0 at the clamped surface under the head; for a countersunk head at the
+outer face of its plate. Worst case decides; the root-sum-square margin informs.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.mechanics import threads
+from rugged_shield.core.mechanics.female import Female, Tolerance
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+from rugged_shield.core.tables.hardware import LENGTH_SOURCE, STOCK_LENGTHS_MM, TOLERANCE_SOURCE
+from rugged_shield.core.tables.heads import HEADS, OTHER_HEADS
+
+STACK_SOURCE = Source(
+    "worst-case tolerance chain; ISO 4753 screw points (1P counted as lost)", "high"
+)
+
+ToleranceClass = Literal["ISO 4759-1 A js15", "ISO 4759-1 B js17"]
+
+_EPS = 1e-9
+
+
+@dataclass(frozen=True)
+class StackLayer(Ranged):
+    """One clamped layer with its half tolerance, mm."""
+
+    name: str
+    thickness_mm: Annotated[float, Range(0.01, 200.0, "mm")]
+    tol_mm: Tolerance = 0.0
+
+
+@dataclass(frozen=True)
+class Countersink(Ranged):
+    """The sink in the outermost plate; lengths mm, angle in degrees."""
+
+    sink_diameter_mm: Annotated[float, Range(1.0, 80.0, "mm")]
+    hole_diameter_mm: Annotated[float, Range(1.0, 60.0, "mm")]
+    angle_deg: Annotated[float, Range(30.0, 150.0, "°")] = 90.0
+    sink_diameter_tol_mm: Tolerance = 0.0
+    head_below_surface_mm: Annotated[float, Range(-10.0, 20.0, "mm")] = 0.0
+    head_below_surface_tol_mm: Tolerance = 0.0
+    required_land_mm: Annotated[float, Range(0.0, 10.0, "mm")] = 0.5
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.hole_diameter_mm >= self.sink_diameter_mm:
+            raise InputError(
+                "hole_diameter_mm", f"{self.hole_diameter_mm:g} mm",
+                f"less than the sink of {self.sink_diameter_mm:g} mm",
+            )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Sleeve(Ranged):
+    """A sleeve that should carry the clamp past a soft plate, mm."""
+
+    sleeve_length_mm: Annotated[float, Range(0.1, 200.0, "mm")]
+    plate_thickness_mm: Annotated[float, Range(0.1, 200.0, "mm")]
+    sleeve_length_tol_mm: Tolerance = 0.0
+    plate_thickness_tol_mm: Tolerance = 0.0
+
+
+@dataclass(frozen=True)
+class StackInput(Ranged):
+    """One screw, its layers from the head on and one female thread; lengths mm.
+
+    ``thread_length_b_mm`` None: threaded to the head. ``stock_lengths_mm``
+    empty: the preferred ISO 888 lengths. ``point_loss_mm`` None: one pitch.
+    """
+
+    thread: str
+    layers: tuple[StackLayer, ...]
+    female: Female
+    required_engagement_mm: Annotated[float, Range(0.0, 200.0, "mm")]
+    head: str = "ISO 4762"
+    diameter_mm: Annotated[float | None, Range(2.0, 40.0, "mm")] = None
+    pitch_mm: Annotated[float | None, Range(0.2, 5.0, "mm")] = None
+    length_includes_head: bool = False
+    length_tolerance_class: ToleranceClass = "ISO 4759-1 A js15"
+    thread_length_b_mm: Annotated[float | None, Range(0.0, 300.0, "mm")] = None
+    fully_threaded_up_to_length_mm: Annotated[float | None, Range(0.0, 300.0, "mm")] = None
+    point_loss_mm: Annotated[float | None, Range(0.0, 20.0, "mm")] = None
+    required_protrusion_pitches: Annotated[float, Range(0.0, 10.0)] = 0.0
+    required_bottom_margin_mm: Annotated[float, Range(0.0, 50.0, "mm")] = 0.0
+    required_neighbour_gap_mm: Annotated[float, Range(0.0, 200.0, "mm")] = 0.0
+    stock_lengths_mm: tuple[float, ...] = ()
+    evaluate_lengths_mm: tuple[float, ...] = ()
+    countersink: Countersink | None = None
+    sleeve: Sleeve | None = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        choose("head", self.head, (*HEADS, *OTHER_HEADS), "screw head")
+        row = threads.row_of(self.thread)
+        for name, given, known in (
+            ("diameter_mm", self.diameter_mm, row.d_mm),
+            ("pitch_mm", self.pitch_mm, row.pitch_mm),
+        ):
+            if given is not None and abs(given - known) > 0.001:
+                raise InputError(
+                    name, f"{given:g} mm", f"{known:g} mm for {self.thread}",
+                    f"{self.thread} has another size",
+                )  # fmt: skip
+        if not self.layers:
+            raise InputError("layers", "", "at least one layer", "nothing is clamped")
+        if self.countersink and self.countersink.hole_diameter_mm < row.d_mm:
+            raise InputError(
+                "countersink.hole_diameter_mm", f"{self.countersink.hole_diameter_mm:g} mm",
+                f"at least {row.d_mm:g} mm", f"the hole is smaller than the {self.thread} screw",
+            )  # fmt: skip
+        for field in ("stock_lengths_mm", "evaluate_lengths_mm"):
+            for length in getattr(self, field):
+                if not (math.isfinite(length) and 1 <= length <= 180):
+                    raise InputError(field, length, "lengths from 1 to 180 mm")
+
+
+@dataclass(frozen=True)
+class Evaluation:
+    """One nominal length judged; lengths mm. None where it does not apply."""
+
+    length_mm: float
+    length_tol_mm: float
+    reach_nominal_mm: float
+    engagement_geometric_mm: float
+    engagement_effective_mm: float
+    engagement_effective_d: float
+    engagement_effective_worst_mm: float
+    bottom_margin_nominal_mm: float | None
+    bottom_margin_worst_mm: float | None
+    bottom_margin_rss_mm: float | None
+    protrusion_nominal_mm: float | None
+    protrusion_worst_min_mm: float | None
+    protrusion_worst_max_mm: float | None
+    neighbour_gap_nominal_mm: float | None
+    neighbour_gap_worst_mm: float | None
+    neighbour_gap_rss_mm: float | None
+    shank_jams: bool
+    countersink_land_nominal_mm: float | None
+    countersink_land_worst_mm: float | None
+    issues: tuple[str, ...]
+    verdict: str
+
+
+@dataclass(frozen=True)
+class StackResult:
+    """The window of true lengths, the acceptable nominal ones, each length judged; mm."""
+
+    grip_nominal_mm: float
+    length_needed_min_mm: float | None
+    length_allowed_max_mm: float | None
+    acceptable_lengths_mm: tuple[float, ...]
+    chosen_length_mm: float | None
+    evaluations: tuple[Evaluation, ...]
+    sleeve_float_nominal_mm: float | None
+    sleeve_float_worst_min_mm: float | None
+    sleeve_float_worst_max_mm: float | None
+    clamp_carried_by_sleeve: bool | None
+
+
+@dataclass(frozen=True)
+class _Chain:
+    """The tolerance chain without the screw: least and most of each link, mm."""
+
+    given: StackInput
+    pitch: float
+    d: float
+    grip: float
+    grip_min: float
+    grip_max: float
+    sink: float
+    sink_min: float
+    sink_max: float
+    point_loss: float
+
+    @property
+    def start_max(self) -> float:
+        f = self.given.female
+        return f.thread_start_mm + f.thread_start_tol_mm
+
+    @property
+    def start_min(self) -> float:
+        f = self.given.female
+        return max(0.0, f.thread_start_mm - f.thread_start_tol_mm)
+
+    @property
+    def end_min(self) -> float:
+        f = self.given.female
+        return f.thread_end_mm - f.thread_end_tol_mm
+
+    @property
+    def square_sum(self) -> float:
+        """Sum of squared half tolerances of the layers and the head's sink."""
+        sink = self.given.countersink.head_below_surface_tol_mm if self.given.countersink else 0.0
+        return sum(layer.tol_mm**2 for layer in self.given.layers) + sink**2
+
+
+def _chain(given: StackInput) -> _Chain:
+    row = threads.row_of(given.thread)
+    grip = sum(layer.thickness_mm for layer in given.layers)
+    tol = sum(layer.tol_mm for layer in given.layers)
+    sunk = given.countersink
+    sink = sunk.head_below_surface_mm if sunk else 0.0
+    sink_tol = sunk.head_below_surface_tol_mm if sunk else 0.0
+    return _Chain(
+        given, row.pitch_mm, row.d_mm, grip, grip - tol, grip + tol, sink, sink - sink_tol,
+        sink + sink_tol, row.pitch_mm if given.point_loss_mm is None else given.point_loss_mm,
+    )  # fmt: skip
+
+
+def _window(chain: _Chain) -> tuple[float | None, float | None]:
+    """Least and most true length; None when no length can do, or nothing bounds it."""
+    given, female = chain.given, chain.given.female
+    needed: float | None = None
+    if chain.end_min - chain.start_max >= given.required_engagement_mm - _EPS:
+        reach = given.required_engagement_mm + chain.start_max + chain.point_loss
+        if female.is_through and given.required_protrusion_pitches > 0:
+            height = (female.overall_height_mm or 0.0) + female.overall_height_tol_mm
+            reach = max(reach, height + given.required_protrusion_pitches * chain.pitch)
+        needed = chain.grip_max + reach - chain.sink_min
+    allowed: float | None = None
+    if not female.is_through:
+        allowed = chain.grip_min + chain.end_min - given.required_bottom_margin_mm - chain.sink_max
+    elif female.free_space_mm is not None:
+        height = (female.overall_height_mm or 0.0) - female.overall_height_tol_mm
+        free = female.free_space_mm - female.free_space_tol_mm
+        allowed = chain.grip_min + height + free - given.required_neighbour_gap_mm - chain.sink_max
+    return needed, allowed
+
+
+def _shank_jams(chain: _Chain, length: float) -> bool:
+    given = chain.given
+    thread, limit = given.thread_length_b_mm, given.fully_threaded_up_to_length_mm
+    if not thread or length <= (limit or 0.0):
+        return False
+    return length - thread > chain.grip_min - chain.sink_max + chain.start_min + _EPS
+
+
+def _land(given: StackInput) -> tuple[float | None, float | None]:
+    """Land left under a countersink, nominal and worst."""
+    sunk = given.countersink
+    if sunk is None:
+        return None, None
+    tangent = math.tan(math.radians(sunk.angle_deg) / 2)
+    plate = given.layers[0]
+    nominal = plate.thickness_mm - (sunk.sink_diameter_mm - sunk.hole_diameter_mm) / 2 / tangent
+    widest = sunk.sink_diameter_mm + sunk.sink_diameter_tol_mm
+    worst = plate.thickness_mm - plate.tol_mm - (widest - sunk.hole_diameter_mm) / 2 / tangent
+    return nominal, worst
+
+
+def _evaluate(chain: _Chain, length: float) -> Evaluation:
+    given, female = chain.given, chain.given.female
+    tol = threads.length_tolerance(length, given.length_tolerance_class)
+    reach = length + chain.sink - chain.grip
+    reach_min = length - tol + chain.sink_min - chain.grip_max
+    reach_max = length + tol + chain.sink_max - chain.grip_min
+    end, start = female.thread_end_mm, female.thread_start_mm
+    effective = max(0.0, min(reach - chain.point_loss, end) - start)
+    worst = max(0.0, min(reach_min - chain.point_loss, chain.end_min) - chain.start_max)
+    squares = chain.square_sum + tol**2
+    bottom: tuple[float | None, float | None, float | None] = (None, None, None)
+    protrusion: tuple[float | None, float | None, float | None] = (None, None, None)
+    gap: tuple[float | None, float | None, float | None] = (None, None, None)
+    if not female.is_through:
+        rss = math.sqrt(squares + female.thread_end_tol_mm**2)
+        bottom = (end - reach, chain.end_min - reach_max, end - reach - rss)
+    else:
+        height, h_tol = female.overall_height_mm or 0.0, female.overall_height_tol_mm
+        protrusion = (reach - height, reach_min - height - h_tol, reach_max - height + h_tol)
+        if female.free_space_mm is not None:
+            space, s_tol = female.free_space_mm, female.free_space_tol_mm
+            rss = math.sqrt(squares + h_tol**2 + s_tol**2)
+            nominal_gap = space - (reach - height)
+            gap = (nominal_gap, space - s_tol - (reach_max - height + h_tol), nominal_gap - rss)
+    land, land_worst = _land(given)
+    jams = _shank_jams(chain, length)
+    issues = _issues(given, chain.pitch, worst, bottom[1], protrusion[1], gap[1], land_worst, jams)
+    return Evaluation(
+        length, tol, reach, max(0.0, min(reach, end) - start), effective, effective / chain.d,
+        worst, *bottom, *protrusion, *gap, jams, land, land_worst, issues,
+        issues[0] if issues else "sound",
+    )  # fmt: skip
+
+
+def _issues(
+    given: StackInput, pitch: float, worst: float, bottom: float | None,
+    protrusion: float | None, gap: float | None, land: float | None, jams: bool,
+) -> tuple[str, ...]:  # fmt: skip
+    """Findings in the order in which they decide."""
+    issues = []
+    if land is not None and given.countersink and land < given.countersink.required_land_mm - _EPS:
+        issues.append("knife-edged countersink")
+    if jams or (bottom is not None and bottom < given.required_bottom_margin_mm - _EPS):
+        issues.append("bottoms")
+    if gap is not None and gap < given.required_neighbour_gap_mm - _EPS:
+        issues.append("hits neighbour")
+    wanted = given.required_protrusion_pitches
+    if worst < given.required_engagement_mm - _EPS or (
+        protrusion is not None and wanted > 0 and protrusion < wanted * pitch - _EPS
+    ):
+        issues.append("too short")
+    return tuple(issues)
+
+
+def consequence(code: str, length: float) -> str:
+    """What an issue means for the person with the wrench."""
+    return {
+        "knife-edged countersink": "The countersink cuts through the back of the plate: the "
+        "head bears on an edge, whatever the length.",
+        "bottoms": f"At {length:g} mm the screw can bottom (or its shank jam) before it clamps: "
+        "the wrench clicks while the plate stays loose.",
+        "hits neighbour": f"At {length:g} mm the end can touch what lies behind.",
+        "too short": f"At {length:g} mm too little thread is held: it can strip, or the nut's "
+        "insert is not reached.",
+    }[code]
+
+
+def _sleeve(sleeve: Sleeve | None) -> tuple[float | None, float | None, float | None, bool | None]:
+    if sleeve is None:
+        return None, None, None, None
+    nominal = sleeve.sleeve_length_mm - sleeve.plate_thickness_mm
+    spread = sleeve.sleeve_length_tol_mm + sleeve.plate_thickness_tol_mm
+    return nominal, nominal - spread, nominal + spread, nominal - spread >= -_EPS
+
+
+def _acceptable(chain: _Chain, needed: float | None, allowed: float | None) -> tuple[float, ...]:
+    lengths = chain.given.stock_lengths_mm or STOCK_LENGTHS_MM
+    if needed is None:
+        return ()
+    fits = []
+    for length in sorted(lengths):
+        tol = threads.length_tolerance(length, chain.given.length_tolerance_class)
+        if length - tol < needed - _EPS or (allowed is not None and length + tol > allowed + _EPS):
+            continue
+        if not _shank_jams(chain, length):
+            fits.append(float(length))
+    return tuple(fits)
+
+
+def joint_stack(given: StackInput) -> Outcome[StackResult]:
+    """Window of lengths of one screw and every asked length judged.
+
+    Worst case over the tolerance chain decides each verdict; knife edge is
+    independent of the length and removes none. Lengths by ISO 888 with
+    ISO 4759-1 tolerances. Raises InputError naming the field.
+    """
+    chain = _chain(given)
+    needed, allowed = _window(chain)
+    acceptable = _acceptable(chain, needed, allowed)
+    chosen = acceptable[0] if acceptable else None
+    asked = given.evaluate_lengths_mm or ((chosen,) if chosen else ())
+    evaluations = tuple(_evaluate(chain, float(length)) for length in asked)
+    sleeve = _sleeve(given.sleeve)
+    result = StackResult(chain.grip, needed, allowed, acceptable, chosen, evaluations, *sleeve)
+    return Outcome(
+        result,
+        inputs=_inputs(given, chain),
+        findings=_findings(given, result),
+        reasons=_reasons(result),
+        assumptions=(
+            f"The first {chain.point_loss:g} mm at the screw's point carry nothing.",
+            "All tolerances fall on the bad side at once (worst case).",
+        ),
+        sources=(STACK_SOURCE, LENGTH_SOURCE, TOLERANCE_SOURCE),
+    )
+
+
+def _inputs(given: StackInput, chain: _Chain) -> tuple[Input, ...]:
+    female = given.female
+    return (
+        Input("Thread", given.thread),
+        Input("Head", given.head),
+        *(Input(f"Layer: {layer.name}", layer.thickness_mm, "mm") for layer in given.layers),
+        Input("Grip", chain.grip, "mm"),
+        Input("Thread starts below the face", female.thread_start_mm, "mm"),
+        Input("Full thread ends at", female.thread_end_mm, "mm"),
+        Input("Height of the nut or wall", female.overall_height_mm, "mm"),
+        Input("Free space beyond", female.free_space_mm, "mm"),
+        Input("Engagement wanted", given.required_engagement_mm, "mm"),
+    )
+
+
+def _findings(given: StackInput, result: StackResult) -> tuple[Finding, ...]:
+    found = [
+        finding(code, consequence(code, evaluation.length_mm), f"{evaluation.length_mm:g} mm")
+        for evaluation in result.evaluations
+        for code in evaluation.issues
+    ]
+    if not result.acceptable_lengths_mm:
+        found.append(finding("no length fits", "No standard length fits this stack."))
+    if result.clamp_carried_by_sleeve is False:
+        found.append(
+            finding(
+                "sleeve shorter than its plate",
+                f"The sleeve ends up to {-(result.sleeve_float_worst_min_mm or 0):.1f} mm below "
+                "the plate's face: the plastic carries the clamp and creeps away from it.",
+            )
+        )
+    return tuple(found)
+
+
+def _reasons(result: StackResult) -> tuple[str, ...]:
+    needed = result.length_needed_min_mm
+    allowed = result.length_allowed_max_mm
+    first = (
+        f"True length needed: {needed:.2f} mm at least"
+        if needed is not None
+        else "The full thread is shorter than the engagement wanted: no screw can do it"
+    )
+    second = f", {allowed:.2f} mm at most." if allowed is not None else "; nothing bounds it above."
+    reasons = [first + second]
+    if result.chosen_length_mm is not None:
+        reasons.append(f"Shortest standard length inside: {result.chosen_length_mm:g} mm.")
+    return tuple(reasons)

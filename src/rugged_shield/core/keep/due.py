@@ -1,0 +1,102 @@
+"""When a fitted plate is due again, and what a found torque means."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.result import Finding, Source, Verdict, finding, worst
+
+FIRST_CHECK_KM = 100.0
+LOSS_SHARE = 0.80
+KEEP_SOURCE = Source("workshop practice: first ride or 100 km, sooner for soft layers", "medium")
+
+
+@dataclass(frozen=True)
+class FittedJoint:
+    """A joint as fitted: target N·m, found N·m when re-checked, what settles in it."""
+
+    key: str
+    number: int
+    name: str
+    target_nm: float
+    found_nm: float | None
+    has_plastic: bool
+    has_rubber: bool
+    greased: bool
+
+
+@dataclass(frozen=True)
+class DueState:
+    """What is due, in words and in km; ``checks_left`` are joints not yet re-checked."""
+
+    state: str
+    words: str
+    short: str
+    due_at_km: float | None
+    km_left: float | None
+    checks_left: tuple[str, ...]
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    reasons: tuple[str, ...]
+    sources: tuple[Source, ...]
+
+
+def found_finding(joint: FittedJoint) -> Finding | None:
+    """A loss when the found torque is below 80 % of the target."""
+    if joint.found_nm is None or joint.found_nm >= LOSS_SHARE * joint.target_nm:
+        return None
+    return finding(
+        "loss found",
+        f"Joint {joint.number} was found at {joint.found_nm:.1f} N·m of {joint.target_nm:.1f}: "
+        f"less than {LOSS_SHARE:.0%}. Tighten it again and look at it after the next ride.",
+        joint.key,
+    )
+
+
+def _why(joints: tuple[FittedJoint, ...]) -> tuple[str, ...]:
+    reasons = [f"Coatings, gaskets and new faces settle in the first {FIRST_CHECK_KM:g} km."]
+    for flag, words in (
+        ("has_plastic", "plastic under the clamp creeps"),
+        ("has_rubber", "rubber sets"),
+        ("greased", "greased threads let go sooner"),
+    ):
+        numbers = ", ".join(str(j.number) for j in joints if getattr(j, flag))
+        if numbers:
+            reasons.append(f"Look at {numbers} first: {words}.")
+    return tuple(reasons)
+
+
+def first_check(
+    joints: tuple[FittedJoint, ...], fitted_at_km: float | None, now_km: float | None, done: bool
+) -> DueState:
+    """The first re-check: 100 km after fitting or after the first ride, whichever is first.
+
+    ``done`` tells that the fitting's steps are all done; km on the bike's own
+    counter. A first ride is any distance ridden since.
+    """
+    losses = tuple(f for f in (found_finding(j) for j in joints) if f)
+    left = tuple(j.key for j in joints if j.found_nm is None)
+    reasons, sources = _why(joints), (KEEP_SOURCE,)
+    if not done or fitted_at_km is None:
+        return DueState(
+            "not fitted", "Nothing is due: the plate is not fitted yet.", "not fitted yet", None,
+            None, left, "not known", losses, reasons, sources,
+        )  # fmt: skip
+    due_km = fitted_at_km + FIRST_CHECK_KM
+    ridden = max(0.0, (now_km if now_km is not None else fitted_at_km) - fitted_at_km)
+    if not left:
+        state, words = "checked", "First re-check done on every joint."
+        short = "first re-check done"
+        found: tuple[Finding, ...] = losses
+    elif ridden > 0:
+        state, short = "due", "first re-check due now"
+        words = f"First re-check is due now: {ridden:.0f} km ridden since fitting."
+        found = (finding("due now", words), *losses)
+    else:
+        state, short = "waiting", f"re-check by {due_km:.0f} km"
+        words = f"First re-check after the first ride, at {due_km:.0f} km at the latest."
+        found = losses
+    return DueState(
+        state, words, short, due_km, max(0.0, FIRST_CHECK_KM - ridden), left,
+        worst(f.verdict for f in found), found, reasons, sources,
+    )  # fmt: skip

@@ -1,0 +1,129 @@
+"""The kit as the sheet lists it, against what lies on the bench."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Verdict, finding
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.threads import THREADS
+
+LineKind = Literal[
+    "screw", "washer", "nut", "clip nut", "spacer", "sleeve", "bracket", "isolator", "pad", "other"
+]
+
+
+@dataclass(frozen=True)
+class KitLine(Ranged):
+    """One line of the sheet: what, size, length mm, head, grade and how many."""
+
+    key: str
+    kind: LineKind
+    name: str
+    thread: str = ""
+    length_mm: Annotated[float | None, Range(0.5, 200.0, "mm")] = None
+    head: str = ""
+    grade: str = ""
+    count: Annotated[int, Range(1, 200)] = 1
+    already_fitted: Annotated[int, Range(0, 200)] = 0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.thread:
+            choose("thread", self.thread, THREADS, "thread")
+        if self.head:
+            choose("head", self.head, HEADS, "screw head")
+        if self.grade:
+            choose("grade", self.grade, GRADES, "property class")
+        if self.kind == "screw" and not (self.thread and self.length_mm and self.head):
+            raise InputError(
+                "kind", self.kind, "a screw with thread, length and head",
+                "a screw needs its thread, length and head",
+            )  # fmt: skip
+        if self.already_fitted > self.count:
+            raise InputError(
+                "already_fitted", self.already_fitted, f"at most the count of {self.count}"
+            )
+
+    @property
+    def size(self) -> str:
+        """Size as a person says it: ``M8 × 30``."""
+        length = f" × {self.length_mm:g}" if self.length_mm else ""
+        return f"{self.thread}{length}" if self.thread else length.removeprefix(" × ")
+
+
+@dataclass(frozen=True)
+class ScrewNeed:
+    """A screw that a joint asks for: thread, length mm, head, and the joint's number."""
+
+    thread: str
+    length_mm: float
+    head: str
+    joint: int
+
+
+@dataclass(frozen=True)
+class LineState:
+    """One line judged: counted against the sheet, and what the joints need of it."""
+
+    key: str
+    counted: int | None
+    missing: int
+    extra: int
+    needed: int
+    needed_by: tuple[int, ...]
+    state: Literal["matches", "short", "extra", "missing", "not counted"]
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+
+
+def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...]) -> LineState:
+    """Judge one line; parts already fitted to a bracket count as present."""
+    needed_by = tuple(
+        n.joint
+        for n in needs
+        if line.kind == "screw"
+        and (n.thread, n.length_mm, n.head) == (line.thread, line.length_mm, line.head)
+    )
+    if counted is None:
+        found = (finding("not counted", f"Count {line.name} on the bench.", line.key),)
+        return LineState(
+            line.key, None, 0, 0, len(needed_by), needed_by, "not counted", "not known", found
+        )
+    present = counted + line.already_fitted
+    missing, extra = max(0, line.count - present), max(0, present - line.count)
+    state: Literal["matches", "short", "extra", "missing"] = "matches"
+    findings: tuple[Finding, ...] = ()
+    if missing:
+        state = "missing" if present == 0 else "short"
+        findings = (
+            finding("short in kit", f"{missing} of {line.count} {line.name} missing.", line.key),
+        )
+    elif extra:
+        state = "extra"
+        findings = (finding("extra in kit", f"{extra} more than the sheet lists.", line.key),)
+    verdict: Verdict = findings[0].verdict if findings else "sound"
+    return LineState(
+        line.key, counted, missing, extra, len(needed_by), needed_by, state, verdict, findings
+    )
+
+
+def to_buy(lines: tuple[KitLine, ...], needs: tuple[ScrewNeed, ...]) -> tuple[ScrewNeed, ...]:
+    """Screws that joints ask for and no line of the sheet holds."""
+    left = {
+        (line.thread, line.length_mm, line.head): line.count
+        for line in lines
+        if line.kind == "screw"
+    }
+    lacking = []
+    for need in needs:
+        key = (need.thread, need.length_mm, need.head)
+        if left.get(key, 0) > 0:
+            left[key] -= 1
+        else:
+            lacking.append(need)
+    return tuple(lacking)

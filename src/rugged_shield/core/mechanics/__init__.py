@@ -1,0 +1,1 @@
+"""What several stations need and none owns: frames, threads, joint strength."""

@@ -1,0 +1,55 @@
+"""The part a screw threads into, as a mount or a kit nut brings it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import Range, Ranged
+
+FemaleKind = Literal[
+    "blind_tapped", "through_tapped", "nut", "prevailing_nut", "clip_nut", "cage_nut",
+    "weld_nut", "rivet_nut", "domed_nut",
+]  # fmt: skip
+BLIND_KINDS = ("blind_tapped", "domed_nut")
+
+Thickness = Annotated[float, Range(0.0, 500.0, "mm")]
+Tolerance = Annotated[float, Range(0.0, 20.0, "mm")]
+
+
+@dataclass(frozen=True)
+class Female(Ranged):
+    """The female part, measured from its face: lead, end of full thread, height, mm.
+
+    ``overall_height_mm`` and ``free_space_mm`` (beyond its outer end) belong to
+    through parts; blind ones leave them out.
+    """
+
+    kind: FemaleKind
+    thread_start_mm: Thickness
+    thread_end_mm: Annotated[float, Range(0.1, 500.0, "mm")]
+    thread_start_tol_mm: Tolerance = 0.0
+    thread_end_tol_mm: Tolerance = 0.0
+    overall_height_mm: Annotated[float | None, Range(0.1, 500.0, "mm")] = None
+    overall_height_tol_mm: Tolerance = 0.0
+    free_space_mm: Annotated[float | None, Range(0.0, 1000.0, "mm")] = None
+    free_space_tol_mm: Tolerance = 0.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.thread_end_mm <= self.thread_start_mm:
+            raise InputError(
+                "thread_end_mm", f"{self.thread_end_mm:g} mm",
+                f"more than the lead of {self.thread_start_mm:g} mm",
+                "the thread ends before it starts",
+            )  # fmt: skip
+        if self.is_through and self.overall_height_mm is None:
+            raise InputError(
+                "overall_height_mm", None, "the height of the part", "a through part needs a height"
+            )
+
+    @property
+    def is_through(self) -> bool:
+        """Whether the screw can come out at the far end."""
+        return self.kind not in BLIND_KINDS

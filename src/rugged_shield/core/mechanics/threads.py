@@ -1,0 +1,84 @@
+"""Thread geometry: diameters, stress area and lookups by designation."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.tables.grades import GRADES, Grade
+from rugged_shield.core.tables.hardware import JS15_HALF_MM, JS17_HALF_MM
+from rugged_shield.core.tables.heads import HEADS, HeadRow
+from rugged_shield.core.tables.threads import THREADS, ThreadRow
+
+
+@dataclass(frozen=True)
+class ThreadGeometry:
+    """Basic profile of a metric thread; lengths mm, area mm²."""
+
+    d_mm: float
+    pitch_mm: float
+    d2_mm: float
+    d1_mm: float
+    d3_mm: float
+    stress_area_mm2: float
+
+
+def geometry(d_mm: float, pitch_mm: float) -> ThreadGeometry:
+    """Diameters of the ISO metric profile.
+
+    d2 = d − 0.6495 P, D1 = d − 1.0825 P, d3 = d − 1.2269 P (ISO 724);
+    As = π/4 ((d2+d3)/2)² (ISO 898-1). Valid for 0 < P < d/2; raises InputError.
+    """
+    if not 0 < pitch_mm < d_mm / 2:
+        raise InputError("pitch_mm", pitch_mm, f"a pitch between 0 and {d_mm / 2:g} mm")
+    height = math.sqrt(3) / 2 * pitch_mm
+    d2 = d_mm - 0.75 * height
+    d3 = d_mm - 17 / 12 * height
+    d1 = d_mm - 1.25 * height
+    return ThreadGeometry(d_mm, pitch_mm, d2, d1, d3, math.pi / 4 * ((d2 + d3) / 2) ** 2)
+
+
+def row_of(thread: str, field: str = "thread") -> ThreadRow:
+    """The table row of a designation such as ``M8`` or ``M10x1.25``."""
+    choose(field, thread, THREADS, "thread")
+    return THREADS[thread]
+
+
+def geometry_of(thread: str, field: str = "thread") -> ThreadGeometry:
+    """Geometry by designation."""
+    row = row_of(thread, field)
+    return geometry(row.d_mm, row.pitch_mm)
+
+
+def nominal_size(thread: str) -> str:
+    """The coarse designation that head, nut and washer tables go by (M8x1 → M8)."""
+    return thread.split("x")[0]
+
+
+def grade_of(grade: str, field: str = "grade") -> Grade:
+    """Strengths of a property class such as ``8.8`` or ``A2-70``."""
+    choose(field, grade, GRADES, "property class")
+    return GRADES[grade]
+
+
+def head_of(head: str, thread: str, field: str = "head") -> HeadRow:
+    """Head dimensions for a standard and a thread."""
+    choose(field, head, HEADS, "screw head")
+    rows = HEADS[head].rows
+    size = nominal_size(thread)
+    if size not in rows:
+        raise InputError(
+            field, f"{head} {size}", f"{head} in " + ", ".join(rows),
+            f"{head} is not held in size {size}",
+        )  # fmt: skip
+    return rows[size]
+
+
+def length_tolerance(length_mm: float, tolerance_class: str = "ISO 4759-1 A js15") -> float:
+    """Half tolerance of a nominal screw length, mm (ISO 4759-1, js15 or js17)."""
+    bands = JS17_HALF_MM if "17" in tolerance_class else JS15_HALF_MM
+    for up_to, half in bands:
+        if length_mm <= up_to:
+            return half
+    raise InputError("length_mm", length_mm, f"a length up to {bands[-1][0]:g} mm")

@@ -1,0 +1,296 @@
+"""Units: reading what people type, showing both systems, checking ranges.
+
+Inside the core a number's unit is in its name (``_mm``, ``_nm`` …). Text is
+split here into one number and one unit by a small grammar; the unit goes to
+Pint, which knows the factors and the dimension. Pint is imported late, since
+it is slow and most entries need no conversion.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass, fields, is_dataclass
+from functools import cache, lru_cache
+from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
+
+from rugged_shield.core.errors import InputError
+
+System = Literal["metric", "us"]
+
+# unit of the core -> (unit shown in US mode, factor to it, decimals metric, decimals US)
+_SHOWN: dict[str, tuple[str, float, int, int]] = {
+    "mm": ("in", 1 / 25.4, 1, 3),
+    "kg": ("lb", 1 / 0.45359237, 2, 2),
+    "N·m": ("ft·lb", 1 / 1.3558179483314003, 1, 1),
+    "N": ("lbf", 1 / 4.4482216152605, 0, 0),
+    "MPa": ("psi", 145.03773773, 0, 0),
+    "km": ("mi", 1 / 1.609344, 0, 0),
+    "mm²": ("in²", 1 / 645.16, 0, 2),
+    "°": ("°", 1.0, 1, 1),
+    "%": ("%", 1.0, 0, 0),
+    "×": ("×", 1.0, 2, 2),
+    "": ("", 1.0, 0, 0),
+}
+
+_PINT_NAME = {
+    "mm": "millimeter", "cm": "centimeter", "m": "meter", "in": "inch", "inch": "inch",
+    "inches": "inch", '"': "inch", "″": "inch", "ft": "foot",
+    "kg": "kilogram", "g": "gram", "lb": "pound", "lbs": "pound", "oz": "ounce",
+    "n·m": "newton * meter", "nm": "newton * meter", "n.m": "newton * meter",
+    "ft·lb": "foot * pound_force", "ft.lb": "foot * pound_force", "ft-lb": "foot * pound_force",
+    "lbf·ft": "foot * pound_force", "lbf.ft": "foot * pound_force", "lbf ft": "foot * pound_force",
+    "ft lb": "foot * pound_force", "ft lbf": "foot * pound_force", "lb ft": "foot * pound_force",
+    "in·lb": "inch * pound_force", "in.lb": "inch * pound_force", "in lb": "inch * pound_force",
+    "lbf·in": "inch * pound_force", "lbf.in": "inch * pound_force",
+    "lbf in": "inch * pound_force",
+    "kgf·m": "kilogram_force * meter", "kgf.m": "kilogram_force * meter",
+    "kgf·cm": "kilogram_force * centimeter", "kgf.cm": "kilogram_force * centimeter",
+    "n": "newton", "lbf": "pound_force", "mpa": "megapascal", "psi": "psi",
+    "km": "kilometer", "mi": "mile", "miles": "mile", "mile": "mile",
+    "°": "degree", "deg": "degree", "°c": "degC", "mm²": "millimeter ** 2", "in²": "inch ** 2",
+    "x": "dimensionless", "×": "dimensionless",
+}  # fmt: skip
+
+_CORE_PINT = {
+    "mm": "millimeter", "kg": "kilogram", "N·m": "newton * meter", "N": "newton",
+    "MPa": "megapascal", "km": "kilometer", "°": "degree", "°C": "degC",
+    "mm²": "millimeter ** 2", "×": "dimensionless",
+}  # fmt: skip
+
+_NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
+_MIXED = re.compile(r"^([+-]?\d+)[ ]+(\d+)/(\d+)(?![\d.,])")
+_FRACTION = re.compile(r"^([+-]?\d+)/(\d+)(?![\d.,])")
+_DECIMAL = re.compile(rf"^({_NUMBER})")
+
+
+@dataclass(frozen=True)
+class Range:
+    """The allowed range of a number field and the unit it is in."""
+
+    least: float
+    most: float
+    unit: str = ""
+
+    def words(self, system: System = "metric") -> str:
+        """The range in words, in the system the person works in."""
+        return f"a number from {show(self.least, self.unit, system)} to " + show(
+            self.most, self.unit, system
+        )
+
+
+Length = Annotated[float, Range(0.0, 5000.0, "mm")]
+Count = Annotated[int, Range(0, 200)]
+
+
+def show(value: float, unit: str, system: System = "metric", decimals: int | None = None) -> str:
+    """A number with its unit, in one system; trailing zeros of whole metric sizes go."""
+    us_unit, factor, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))
+    places = metric_places if system == "metric" else us_places
+    if decimals is not None and system == "metric":
+        places = decimals
+    if unit == "×":
+        places = max(0, 2 - len(str(int(abs(value)))) + 1)
+    number = value if system == "metric" else value * factor
+    name = unit if system == "metric" else us_unit
+    text = f"{number:.{places}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    text = text.replace("-", "−")
+    if unit in ("%", "°", "×"):
+        return f"{text} {name}" if unit == "%" else f"{text}{name}"
+    return f"{text} {name}".strip()
+
+
+def show_difference(value: float, base: float, unit: str, system: System = "metric") -> str:
+    """Difference of two numbers as shown, with its sign: what is on the screen adds up."""
+    _, factor, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))
+    places = metric_places if system == "metric" else us_places
+    scale = 1.0 if system == "metric" else factor
+    difference = round(value * scale, places) - round(base * scale, places)
+    text = show(difference / scale, unit, system)
+    return f"+{text}" if round(difference, places) > 0 else text
+
+
+def shown_unit(unit: str, system: System) -> str:
+    """The unit a field of this core unit is typed in."""
+    return unit if system == "metric" else _SHOWN.get(unit, (unit,))[0]
+
+
+def plain_number(value: float, unit: str, system: System) -> str:
+    """A number without its unit, as it stands in a field."""
+    us_unit, factor, _, us_places = _SHOWN.get(unit, (unit, 1.0, 2, 3))
+    if system == "metric" or us_unit == unit:
+        return f"{value:.10g}"
+    return f"{value * factor:.{us_places + 1}f}".rstrip("0").rstrip(".") or "0"
+
+
+@cache
+def _registry() -> Any:
+    from pint import UnitRegistry
+
+    return UnitRegistry(cache_folder=None)
+
+
+def _one_part(text: str, field: str, original: str) -> tuple[float, str, str]:
+    """Split the first number and its unit off ``text``; returns the rest too."""
+    if m := _MIXED.match(text):
+        if int(m[3]) == 0:
+            raise InputError(field, original, "a number", "a fraction cannot be over zero")
+        part = int(m[2]) / int(m[3])
+        whole = int(m[1])
+        number = whole - part if m[1].startswith("-") else whole + part
+    elif m := _FRACTION.match(text):
+        if int(m[2]) == 0:
+            raise InputError(field, original, "a number", "a fraction cannot be over zero")
+        number = int(m[1]) / int(m[2])
+    elif m := _DECIMAL.match(text):
+        number = float(m[1].replace(",", "."))
+    else:
+        raise InputError(field, original, "a number", f"“{original}” is not a number")
+    rest = text[m.end() :].lstrip()
+    unit_match = re.match(r"^[^\d+\-]*(?:[-·. ][^\d+\-]+)*", rest)
+    unit = (unit_match[0] if unit_match else "").strip()
+    return number, unit, rest[len(unit) :].strip()
+
+
+@lru_cache(maxsize=256)
+def _factor(unit: str, core_unit: str, field: str, original: str) -> float:
+    name = _PINT_NAME.get(unit.lower().replace("*", "·").replace(" ·", "·"))
+    target = _CORE_PINT.get(core_unit)
+    if name is None or target is None:
+        raise InputError(
+            field, original, f"a value in {core_unit or 'plain numbers'}",
+            f"the unit “{unit}” is not known here",
+        )  # fmt: skip
+    ureg = _registry()
+    try:
+        return float(ureg.Quantity(1.0, name).to(target).magnitude)
+    except Exception as error:
+        raise InputError(
+            field, original, f"a value in {core_unit}",
+            f"“{unit}” does not measure what this field holds",
+        ) from error  # fmt: skip
+
+
+def parse(text: str, unit: str, field: str = "value", system: System = "metric") -> float:
+    """Read what a person typed into the core's unit.
+
+    Accepts ``3,5 mm``, ``5/32 in``, ``1 1/2 in``, ``21 lbf ft``, ``5 lb 3 oz``;
+    a bare number is in the unit that ``system`` shows. Raises InputError for
+    anything else, naming the field and what was typed.
+    """
+    original = text.strip()
+    if not original:
+        raise InputError(
+            field, text, f"a number in {shown_unit(unit, system)}".removesuffix(" in "),
+            "nothing was entered",
+        )  # fmt: skip
+    rest = original.replace("−", "-").replace("\u00a0", " ")
+    if len(rest) > 60:
+        raise InputError(field, original, "one number and one unit", "that is too long")
+    total = 0.0
+    bare = shown_unit(unit, system)
+    sign = 1.0
+    for position in range(3):
+        number, name, rest = _one_part(rest, field, original)
+        if position and (not name or number < 0):
+            raise InputError(
+                field, original, "one number and one unit", f"cannot read “{original}”"
+            )
+        if not position and number < 0:
+            sign = -1.0
+        used = name or bare
+        factor = 1.0 if used.lower() == unit.lower() else _factor(used, unit, field, original)
+        total += sign * abs(number) * factor
+        if not rest:
+            break
+        if not name:
+            raise InputError(
+                field, original, "one number and one unit", f"cannot read “{original}”"
+            )
+    else:
+        raise InputError(field, original, "one number and one unit", f"cannot read “{original}”")
+    if not math.isfinite(total):
+        raise InputError(field, original, "a finite number", "that number is not finite")
+    return total
+
+
+def ranges_of(cls: Any) -> dict[str, Range]:
+    """The documented range of every ranged field of a dataclass."""
+    return _ranges_of(cls)
+
+
+@cache
+def _ranges_of(cls: Any) -> dict[str, Range]:
+    found: dict[str, Range] = {}
+    for name, hint in get_type_hints(cls, include_extras=True).items():
+        options = (hint, *get_args(hint)) if get_origin(hint) is not Annotated else (hint,)
+        for option in options:
+            if get_origin(option) is Annotated:
+                for extra in get_args(option)[1:]:
+                    if isinstance(extra, Range):
+                        found[name] = extra
+    return found
+
+
+def check_number(field: str, value: object, allowed: Range, system: System = "metric") -> None:
+    """Refuse a value that is no finite number inside ``allowed``."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise InputError(field, value, allowed.words(system), f"“{value}” is not a number")
+    if not math.isfinite(value):
+        raise InputError(field, value, allowed.words(system), "that number is not finite")
+    if not allowed.least <= value <= allowed.most:
+        words = allowed.words(system)
+        shown = show(float(value), allowed.unit, system)
+        side = "too small" if value < allowed.least else "too large"
+        raise InputError(field, shown, words, f"{shown} is {side}")
+
+
+def check_ranges(obj: object) -> None:
+    """Check every ranged field of a frozen dataclass (called from ``__post_init__``)."""
+    for name, allowed in ranges_of(type(obj)).items():
+        value = getattr(obj, name)
+        if value is not None:
+            check_number(name, value, allowed)
+
+
+class Ranged:
+    """Mixin for input dataclasses: documented ranges are enforced when built."""
+
+    def __post_init__(self) -> None:
+        check_ranges(self)
+
+
+def field_names(cls: type) -> tuple[str, ...]:
+    """Names of a dataclass's fields."""
+    return tuple(f.name for f in fields(cls)) if is_dataclass(cls) else ()
+
+
+TORQUE_UNITS_NM: dict[str, float] = {
+    "N.m": 1.0,
+    "lbf.ft": 1.3558179483314003,
+    "lbf.in": 0.11298482902761668,
+    "kgf.m": 9.80665,
+    "kgf.cm": 0.0980665,
+}
+"""Exact factors to N·m (the pound is 0.45359237 kg, the inch 25.4 mm, g 9.80665 m/s²)."""
+
+_TORQUE_ALIAS = {
+    "N·m": "N.m", "ft·lb": "lbf.ft", "ft.lb": "lbf.ft", "lbf·ft": "lbf.ft", "in·lb": "lbf.in",
+    "in.lb": "lbf.in", "lbf·in": "lbf.in", "kgf·m": "kgf.m", "kgf·cm": "kgf.cm",
+}  # fmt: skip
+
+
+def convert_torque(value: float, unit_from: str, unit_to: str) -> float:
+    """Convert a torque between N·m, lbf·ft, lbf·in, kgf·m and kgf·cm with exact factors."""
+    known = ", ".join(TORQUE_UNITS_NM)
+    factors = []
+    for field, name in (("unit_from", unit_from), ("unit_to", unit_to)):
+        key = _TORQUE_ALIAS.get(name, name)
+        if key not in TORQUE_UNITS_NM:
+            raise InputError(field, name, f"one of {known}", f"“{name}” is no torque unit")
+        factors.append(TORQUE_UNITS_NM[key])
+    if isinstance(value, bool) or not math.isfinite(value):
+        raise InputError("value", value, "a finite number", "that is not a finite number")
+    return value * factors[0] / factors[1]

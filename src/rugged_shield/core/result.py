@@ -1,0 +1,134 @@
+"""What every computation returns: the number, how it is judged, and why.
+
+Finding codes are the field's own words. ``VERDICT_OF`` is the one place that
+turns a code into a verdict.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Generic, Literal, TypeVar
+
+Verdict = Literal["sound", "mind", "blocked", "not known"]
+Confidence = Literal["high", "medium", "low"]
+
+R = TypeVar("R")
+
+VERDICT_OF: dict[str, Verdict] = {
+    "bottoms": "blocked",
+    "hits neighbour": "blocked",
+    "too short": "blocked",
+    "knife-edged countersink": "blocked",
+    "no length fits": "blocked",
+    "head pulls through": "blocked",
+    "touches vital": "blocked",
+    "above limit": "blocked",
+    "hole smaller than the screw": "blocked",
+    "joint blocked": "blocked",
+    "short in kit": "blocked",
+    "sleeve shorter than its plate": "mind",
+    "wrong screw in hand": "mind",
+    "held at the limit": "mind",
+    "limit reached by scatter": "mind",
+    "sources conflict": "mind",
+    "condition changed": "mind",
+    "outside wrench range": "mind",
+    "standoff small": "mind",
+    "bare vital": "mind",
+    "low clearance": "mind",
+    "mass differs from claim": "mind",
+    "extra in kit": "mind",
+    "galls": "mind",
+    "stands off unevenly": "mind",
+    "loose gate overridden": "mind",
+    "loss found": "mind",
+    "outside band": "mind",
+    "due now": "mind",
+    "not counted": "not known",
+    "no torque source": "not known",
+    "heat not known": "not known",
+    "isolator by feel": "not known",
+    "length not known": "not known",
+}
+
+_RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}
+
+
+@dataclass(frozen=True)
+class Source:
+    """Where a number comes from and how sure the printed value is."""
+
+    text: str
+    confidence: Confidence
+
+
+@dataclass(frozen=True)
+class Input:
+    """One input as it was used: what it is called, its value, its unit."""
+
+    label: str
+    value: float | int | str | None
+    unit: str = ""
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something judged: a code in the field's words and what follows from it."""
+
+    code: str
+    text: str
+    verdict: Verdict
+    where: str = ""
+
+
+@dataclass(frozen=True)
+class Outcome(Generic[R]):
+    """A computed result with everything needed to explain it."""
+
+    result: R
+    inputs: tuple[Input, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    reasons: tuple[str, ...] = ()
+    assumptions: tuple[str, ...] = ()
+    warnings: tuple[str, ...] = ()
+    sources: tuple[Source, ...] = ()
+
+    @property
+    def verdict(self) -> Verdict:
+        """The worst of the findings; sound when there is none."""
+        return worst(f.verdict for f in self.findings)
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One number on a screen with its reason: the data behind every “why”."""
+
+    key: str
+    label: str
+    value: float | None
+    unit: str
+    metric: str
+    us: str
+    verdict: Verdict
+    findings: tuple[Finding, ...] = ()
+    inputs: tuple[Input, ...] = ()
+    reasons: tuple[str, ...] = ()
+    assumptions: tuple[str, ...] = ()
+    warnings: tuple[str, ...] = ()
+    sources: tuple[Source, ...] = ()
+
+
+def finding(code: str, text: str, where: str = "") -> Finding:
+    """A finding with the verdict its code stands for (an unknown code is a bug)."""
+    return Finding(code, text, VERDICT_OF[code], where)
+
+
+def worst(verdicts: Iterable[Verdict]) -> Verdict:
+    """The gravest verdict; ``sound`` for none."""
+    return max(verdicts, key=_RANK.__getitem__, default="sound")
+
+
+def merge_sources(*groups: Iterable[Source]) -> tuple[Source, ...]:
+    """Sources of several parts, each once, in order of first use."""
+    return tuple(dict.fromkeys(s for group in groups for s in group))

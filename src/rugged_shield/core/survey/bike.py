@@ -1,0 +1,139 @@
+"""The bike as surveyed: what a strike can ruin, what hangs low, where a plate can hang."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.mechanics.female import Female, FemaleKind, Thickness, Tolerance
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+from rugged_shield.core.tables.threads import THREADS
+
+Known = Literal["measured", "from sheet", "assumed"]
+PartKind = Literal["vital", "neighbour", "low"]
+PartShape = Literal[
+    "case", "sump", "filter", "drain", "pipe", "catalyst", "pivot", "linkage", "hose", "pump",
+    "rail", "stand", "peg",
+]  # fmt: skip
+MountKind = Literal["frame tab", "engine boss", "crash-bar tab", "foot-peg bolt", "accessory"]
+
+AlongBike = Annotated[float, Range(-600.0, 2600.0, "mm")]
+AcrossBike = Annotated[float, Range(-700.0, 700.0, "mm")]
+AboveGround = Annotated[float, Range(20.0, 1600.0, "mm")]
+
+
+@dataclass(frozen=True)
+class Part(Ranged):
+    """A box in the bike frame, mm, with what is known about it.
+
+    ``consequence`` 1 (a nuisance) to 5 (walk home); ``surface_c`` only for hot
+    parts; ``serviced`` names what is done there at an oil change.
+    """
+
+    key: str
+    name: str
+    kind: PartKind
+    shape: PartShape
+    x_min_mm: AlongBike
+    x_max_mm: AlongBike
+    y_min_mm: AcrossBike
+    y_max_mm: AcrossBike
+    z_min_mm: AboveGround
+    z_max_mm: AboveGround
+    consequence: Annotated[int, Range(1, 5)] = 3
+    required_gap_mm: Annotated[float, Range(0.0, 100.0, "mm")] = 5.0
+    surface_c: Annotated[float | None, Range(20.0, 800.0, "°C")] = None
+    serviced: Literal["", "drain", "filter"] = ""
+    known: Known = "assumed"
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        for axis in "xyz":
+            low, high = getattr(self, f"{axis}_min_mm"), getattr(self, f"{axis}_max_mm")
+            if low >= high:
+                raise InputError(
+                    f"{axis}_max_mm", f"{high:g} mm", f"more than {low:g} mm",
+                    f"{self.name} would be inside out along {axis}",
+                )  # fmt: skip
+
+    @property
+    def centre_mm(self) -> tuple[float, float, float]:
+        """Middle of the box."""
+        return (
+            (self.x_min_mm + self.x_max_mm) / 2,
+            (self.y_min_mm + self.y_max_mm) / 2,
+            (self.z_min_mm + self.z_max_mm) / 2,
+        )
+
+
+@dataclass(frozen=True)
+class Mount(Ranged):
+    """A threaded or through point a plate can hang on; position in the bike frame, mm."""
+
+    key: str
+    number: Annotated[int, Range(1, 99)]
+    name: str
+    x_mm: AlongBike
+    y_mm: AcrossBike
+    z_mm: AboveGround
+    kind: MountKind
+    thread: str
+    female_kind: FemaleKind
+    material: str
+    thread_start_mm: Thickness
+    thread_end_mm: Annotated[float, Range(0.1, 200.0, "mm")]
+    thread_start_tol_mm: Tolerance = 0.2
+    thread_end_tol_mm: Tolerance = 0.3
+    overall_height_mm: Annotated[float | None, Range(0.1, 200.0, "mm")] = None
+    overall_height_tol_mm: Tolerance = 0.2
+    free_space_mm: Annotated[float | None, Range(0.0, 500.0, "mm")] = None
+    free_space_tol_mm: Tolerance = 1.0
+    manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    known: Known = "assumed"
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        choose("thread", self.thread, THREADS, "thread")
+        choose("material", self.material, THREAD_MATERIALS, "thread material")
+        self.female()
+
+    def female(self) -> Female:
+        """The female part for a stack."""
+        through = self.overall_height_mm is not None
+        return Female(
+            self.female_kind, self.thread_start_mm, self.thread_end_mm,
+            self.thread_start_tol_mm, self.thread_end_tol_mm, self.overall_height_mm,
+            self.overall_height_tol_mm if through else 0.0, self.free_space_mm,
+            self.free_space_tol_mm if self.free_space_mm is not None else 0.0,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Bike(Ranged):
+    """One bike: wheels, parts and mounts. Wheel radii to the tread, mm."""
+
+    name: str
+    wheelbase_mm: Annotated[float, Range(800.0, 2200.0, "mm")]
+    front_wheel_radius_mm: Annotated[float, Range(150.0, 450.0, "mm")]
+    rear_wheel_radius_mm: Annotated[float, Range(150.0, 450.0, "mm")]
+    parts: tuple[Part, ...]
+    mounts: tuple[Mount, ...]
+    known: Known = "measured"
+    year: Annotated[int, Range(1950, 2100)] = 2024
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
+        for key in keys:
+            if keys.count(key) > 1:
+                raise InputError("key", key, "each key once", f"“{key}” stands twice")
+
+    def vitals(self) -> tuple[Part, ...]:
+        """Parts that a strike can ruin."""
+        return tuple(p for p in self.parts if p.kind == "vital")
+
+    def mount(self, key: str) -> Mount | None:
+        """The mount of that key."""
+        return next((m for m in self.mounts if m.key == key), None)

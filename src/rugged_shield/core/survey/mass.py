@@ -1,0 +1,170 @@
+"""Mass of a plate, and two sheets compared by mass and stiffness."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+
+CLAIM_TOLERANCE = 0.12
+MASS_SOURCE = Source("mass = density × thickness × developed area less cutouts", "high")
+STIFFNESS_SOURCE = Source("thin-plate bending stiffness E·t³/(12(1−ν²)), Timoshenko", "high")
+
+
+@dataclass(frozen=True)
+class PlateMassInput(Ranged):
+    """A plate by its numbers, or by area: material, thickness mm, area mm² less cutouts."""
+
+    plate: Plate | None = None
+    material: str = ""
+    thickness_mm: Annotated[float | None, Range(0.5, 25.0, "mm")] = None
+    area_mm2: Annotated[float | None, Range(100.0, 3e6, "mm²")] = None
+    cutout_area_mm2: Annotated[float, Range(0.0, 3e6, "mm²")] = 0.0
+    fittings_mass_kg: Annotated[float, Range(0.0, 20.0, "kg")] = 0.0
+    claimed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.plate is not None:
+            return
+        choose("material", self.material, SHEET_MATERIALS, "sheet material")
+        if self.thickness_mm is None:
+            raise InputError("thickness_mm", None, "a thickness from 0.5 to 25 mm")
+        if self.area_mm2 is None:
+            raise InputError("area_mm2", None, "an area in mm², or a plate")
+        if self.cutout_area_mm2 >= self.area_mm2:
+            raise InputError(
+                "cutout_area_mm2", self.cutout_area_mm2, f"less than {self.area_mm2:g} mm²"
+            )
+
+
+@dataclass(frozen=True)
+class PlateMassResult:
+    """Masses kg; the thickness mm a claimed mass would mean; area mm², density kg/m³."""
+
+    area_mm2: float
+    density_kg_m3: float
+    sheet_mass_kg: float
+    mass_kg: float
+    claimed_mass_kg: float | None
+    claimed_difference: float | None
+    implied_thickness_mm: float | None
+
+
+def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
+    """Mass = ρ·t·A + fittings; a claim over 12 % off says which thickness it means."""
+    plate = given.plate
+    if plate is not None:
+        area, material, thickness = fold(plate).area_mm2, plate.material, plate.thickness_mm
+        fittings = plate.brackets_mass_kg + given.fittings_mass_kg
+        claimed = plate.claimed_mass_kg if given.claimed_mass_kg is None else given.claimed_mass_kg
+    else:
+        area = (given.area_mm2 or 0.0) - given.cutout_area_mm2
+        material, thickness = given.material, given.thickness_mm or 0.0
+        fittings, claimed = given.fittings_mass_kg, given.claimed_mass_kg
+    row = SHEET_MATERIALS[material]
+    sheet = row.density_kg_m3 * 1e-9 * thickness * area
+    total = sheet + fittings
+    difference = implied = None
+    findings: tuple[Finding, ...] = ()
+    if claimed is not None:
+        difference = claimed / total - 1
+        implied = (claimed - fittings) / (row.density_kg_m3 * 1e-9 * area)
+        if abs(difference) > CLAIM_TOLERANCE:
+            findings = (_claim_finding(claimed, total, implied, thickness),)
+    return Outcome(
+        PlateMassResult(area, row.density_kg_m3, sheet, total, claimed, difference, implied),
+        inputs=(
+            Input("Material", material),
+            Input("Density", row.density_kg_m3, "kg/m³"),
+            Input("Thickness", thickness, "mm"),
+            Input("Sheet area less cutouts", area, "mm²"),
+            Input("Brackets and fittings", fittings, "kg"),
+            Input("Claimed mass", claimed, "kg"),
+        ),
+        findings=findings,
+        reasons=("Mass = density × thickness × sheet area less cutouts, plus fittings.",),
+        assumptions=("Bends are sharp; holes for screws, paint and weld beads are not counted.",),
+        sources=(MASS_SOURCE, row.source),
+    )
+
+
+def _claim_finding(claimed: float, total: float, implied: float, thickness: float) -> Finding:
+    means = f"; the claim would mean a sheet of {implied:.1f} mm" if implied > 0 else ""
+    return finding(
+        "mass differs from claim",
+        f"Claimed {claimed:.2f} kg, computed {total:.2f} kg from {thickness:g} mm{means}.",
+    )
+
+
+@dataclass(frozen=True)
+class ThicknessInput(Ranged):
+    """Two sheets of equal area: material names and thicknesses mm (the base second)."""
+
+    material: str
+    thickness_mm: Annotated[float, Range(0.5, 25.0, "mm")]
+    base_material: str
+    base_thickness_mm: Annotated[float, Range(0.5, 25.0, "mm")]
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        choose("material", self.material, SHEET_MATERIALS, "sheet material")
+        choose("base_material", self.base_material, SHEET_MATERIALS, "sheet material")
+
+
+@dataclass(frozen=True)
+class ThicknessResult:
+    """Ratios of the first sheet to the base; flexural rigidity D in N·m."""
+
+    thickness_ratio: float
+    mass_ratio: float
+    stiffness_ratio: float
+    flexural_rigidity_nm: float
+    base_flexural_rigidity_nm: float
+
+
+def _rigidity_nm(material: str, thickness_mm: float) -> float:
+    row = SHEET_MATERIALS[material]
+    modulus = row.youngs_modulus_gpa * 1000
+    return modulus * thickness_mm**3 / (12 * (1 - row.poisson_ratio**2)) / 1000
+
+
+def thickness_compare(given: ThicknessInput) -> Outcome[ThicknessResult]:
+    """Mass goes with the first power of thickness, bending stiffness with its cube.
+
+    mass ratio ρt/ρ't', stiffness ratio Et³(1−ν'²)/(E't'³(1−ν²)).
+    """
+    a, b = SHEET_MATERIALS[given.material], SHEET_MATERIALS[given.base_material]
+    d_a = _rigidity_nm(given.material, given.thickness_mm)
+    d_b = _rigidity_nm(given.base_material, given.base_thickness_mm)
+    result = ThicknessResult(
+        thickness_ratio=given.thickness_mm / given.base_thickness_mm,
+        mass_ratio=a.density_kg_m3
+        * given.thickness_mm
+        / (b.density_kg_m3 * given.base_thickness_mm),
+        stiffness_ratio=d_a / d_b,
+        flexural_rigidity_nm=d_a,
+        base_flexural_rigidity_nm=d_b,
+    )
+    return Outcome(
+        result,
+        inputs=(
+            Input("Material", given.material),
+            Input("Thickness", given.thickness_mm, "mm"),
+            Input("Base material", given.base_material),
+            Input("Base thickness", given.base_thickness_mm, "mm"),
+        ),
+        reasons=(
+            f"{given.thickness_mm:g} mm {given.material} against {given.base_thickness_mm:g} mm "
+            f"{given.base_material}: {result.mass_ratio:.2f} times the mass per area, "
+            f"{result.stiffness_ratio:.2f} times as stiff in bending.",
+        ),
+        assumptions=("Same outline and same supports; plastics at 23 °C.",),
+        sources=(STIFFNESS_SOURCE, a.source),
+    )

@@ -1,0 +1,225 @@
+"""The creeper view (from below) and the side profile, to scale, from the bike's numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from rugged_shield.core.mechanics.drawing import (
+    Circle,
+    Drawing,
+    Fill,
+    Mark,
+    Path,
+    dimension,
+)
+from rugged_shield.core.mechanics.frames import Vec2, creeper, profile
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.clearance import LowPoint
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.shapes import ViewBox, draw_part, stadium
+
+TYRE_HALF_WIDTH_MM = 55.0
+CALL_OUT_PITCH_MM = 68.0
+_DRAW_ORDER = {"low": 0, "neighbour": 1, "vital": 2}
+
+
+@dataclass(frozen=True)
+class OrderMark:
+    """A joint's place in the order of work: position, rank, and its own number."""
+
+    x_mm: float
+    y_mm: float
+    text: str
+    ref: str
+    joint_number: str = ""
+
+
+def _letter(index: int) -> str:
+    return chr(ord("A") + index) if index < 26 else f"A{index - 25}"
+
+
+def part_letters(bike: Bike) -> dict[str, str]:
+    """The letter each part carries in drawings and tables."""
+    return {part.key: _letter(i) for i, part in enumerate(bike.parts)}
+
+
+def _below(part: Part) -> ViewBox:
+    x0, y0 = creeper(part.x_min_mm, part.y_max_mm)
+    x1, y1 = creeper(part.x_max_mm, part.y_min_mm)
+    return ViewBox(x0, y0, x1, y1)
+
+
+def _beside(part: Part) -> ViewBox:
+    x0, y0 = profile(part.x_min_mm, part.z_max_mm)
+    x1, y1 = profile(part.x_max_mm, part.z_min_mm)
+    return ViewBox(x0, y0, x1, y1)
+
+
+def _part_fill(part: Part, bare: frozenset[str]) -> Fill:
+    return "part bare" if part.key in bare else "part" if part.kind == "vital" else "none"
+
+
+def _plate_paths(
+    folded: FoldedPlate, fill: Fill, is_stock: bool, below: bool
+) -> tuple[list[Path], list[Vec2]]:
+    paths: list[Path] = []
+    corners: list[Vec2] = []
+    for panel in folded.panels:
+        outline = [creeper(c[0], c[1]) if below else profile(c[0], c[2]) for c in panel.corners()]
+        corners += outline
+        weight: Literal["hidden", "section"] = "hidden" if is_stock else "section"
+        paths.append(Path(tuple(outline), True, weight, fill, f"panel:{panel.name}"))
+        if not below:
+            continue
+        for cutout, opening in panel.openings:
+            ring = [panel.to_bike((c[0], c[1])) for c in opening.exterior.coords]
+            paths.append(
+                Path(
+                    tuple(creeper(p[0], p[1]) for p in ring), True, "thin",
+                    "none" if is_stock else "hole", f"cutout:{cutout.key}",
+                )
+            )  # fmt: skip
+    return paths, corners
+
+
+def creeper_view(
+    bike: Bike,
+    stock: FoldedPlate | None,
+    plate: FoldedPlate | None,
+    bare: frozenset[str] = frozenset(),
+    order: tuple[OrderMark, ...] = (),
+) -> Drawing:
+    """The bike from below: front at the top, the rider's right at the left of the screen.
+
+    ``bare`` marks vitals to be filled as bare; ``order`` replaces mount numbers
+    by the order of work.
+    """
+    letters = part_letters(bike)
+    paths: list[Path] = []
+    circles: list[Circle] = []
+    marks: list[Mark] = []
+    extent: list[Vec2] = []
+    for part in sorted(bike.parts, key=lambda p: (_DRAW_ORDER[p.kind], -p.z_min_mm)):
+        box = _below(part)
+        shape_paths, shape_circles = draw_part(part.shape, box, _part_fill(part, bare), part.key)
+        paths += shape_paths
+        circles += shape_circles
+        marks.append(Mark(box.cx, box.cy, letters[part.key], "part", part.key))
+        extent += [(box.x0, box.y0), (box.x1, box.y1)]
+    wheels = _wheels_below(bike)
+    over: list[Path] = []
+    layers: tuple[tuple[FoldedPlate | None, Fill, bool], ...] = (
+        (plate, "plate", False),
+        (stock, "none", True),
+    )
+    for folded, fill, is_stock in layers:
+        if folded is not None:
+            drawn, corners = _plate_paths(folded, fill, is_stock, below=True)
+            over += drawn
+            extent += corners
+    if order:
+        marks += [
+            Mark(*creeper(m.x_mm, m.y_mm), m.text, "order", m.ref, m.joint_number) for m in order
+        ]
+    else:
+        for mount in bike.mounts:
+            marks.append(
+                Mark(*creeper(mount.x_mm, mount.y_mm), str(mount.number), "mount", mount.key)
+            )
+    extent += [creeper(m.x_mm, m.y_mm) for m in bike.mounts]
+    half = max(abs(p[0]) for p in extent) + 60
+    top, bottom = min(p[1] for p in extent) - 130, max(p[1] for p in extent) + 60
+    arrow_y = top + 95
+    arrow: tuple[Vec2, ...] = (
+        (-16, arrow_y), (-16, arrow_y - 40), (-32, arrow_y - 40), (0, arrow_y - 80),
+        (32, arrow_y - 40), (16, arrow_y - 40), (16, arrow_y),
+    )  # fmt: skip
+    paths = [*wheels, Path(((0, top), (0, bottom)), weight="centre"), *paths, *over]
+    paths.append(Path(arrow, True, "outline", "paper", "front arrow"))
+    marks += [
+        Mark(0, arrow_y - 30, "front", "word", "front"),
+        Mark(-half + 10, arrow_y - 30, "right · throttle side", "word", "side right"),
+        Mark(half - 10, arrow_y - 30, "left · clutch side", "word", "side left"),
+    ]
+    return Drawing(
+        "Creeper view: the bike from below, front at the top", -half, top, 2 * half, bottom - top,
+        tuple(paths), tuple(circles), tuple(marks), (), 100.0,
+    )  # fmt: skip
+
+
+def _call_outs(boxes: dict[str, ViewBox], letters: dict[str, str]) -> tuple[list[Path], list[Mark]]:
+    """Letters in one row above the parts, each with a leader down to its part."""
+    keys = sorted(boxes, key=lambda key: boxes[key].cx)
+    row = min(box.y0 for box in boxes.values()) - 90
+    middle = sum(boxes[key].cx for key in keys) / len(keys)
+    paths, marks = [], []
+    for i, key in enumerate(keys):
+        x = middle + (i - (len(keys) - 1) / 2) * CALL_OUT_PITCH_MM
+        box = boxes[key]
+        paths.append(Path(((x, row), (box.cx, box.cy)), weight="centre"))
+        marks.append(Mark(x, row, letters[key], "part", key))
+    return paths, marks
+
+
+def _wheels_below(bike: Bike) -> list[Path]:
+    paths = []
+    for axle, radius in (
+        (0.0, bike.front_wheel_radius_mm),
+        (bike.wheelbase_mm, bike.rear_wheel_radius_mm),
+    ):
+        points = stadium(0.0, axle - radius, axle + radius, TYRE_HALF_WIDTH_MM)
+        paths.append(Path(points, True, "thin", "wheel", "wheel"))
+    return paths
+
+
+def profile_view(
+    bike: Bike, stock: FoldedPlate | None, plate: FoldedPlate | None, low: LowPoint
+) -> Drawing:
+    """The bike from its left side: wheels, ground, parts, plate, lowest point."""
+    letters = part_letters(bike)
+    paths: list[Path] = []
+    circles: list[Circle] = []
+    marks: list[Mark] = []
+    top = 0.0
+    for axle, radius in (
+        (0.0, bike.front_wheel_radius_mm),
+        (bike.wheelbase_mm, bike.rear_wheel_radius_mm),
+    ):
+        centre = profile(axle, radius)
+        circles += [
+            Circle(*centre, radius, "outline", "wheel", "wheel"),
+            Circle(*centre, radius - 75, "thin"),
+            Circle(*centre, 28, "thin"),
+        ]
+        top = min(top, centre[1] - radius)
+    boxes = {part.key: _beside(part) for part in bike.parts}
+    for part in sorted(bike.parts, key=lambda p: _DRAW_ORDER[p.kind]):
+        fill = _part_fill(part, frozenset())
+        shape_paths, shape_circles = draw_part(part.shape, boxes[part.key], fill, part.key)
+        paths += shape_paths
+        circles += shape_circles
+    leaders, called = _call_outs(boxes, letters)
+    paths += leaders
+    marks += called
+    top = min(top, min(m.y for m in called) - 30)
+    layers: tuple[tuple[FoldedPlate | None, Fill, bool], ...] = (
+        (stock, "none", True),
+        (plate, "plate", False),
+    )
+    for folded, fill, is_stock in layers:
+        if folded is not None:
+            paths += _plate_paths(folded, fill, is_stock, below=False)[0]
+    left = -bike.front_wheel_radius_mm - 60
+    right = bike.wheelbase_mm + bike.rear_wheel_radius_mm + 60
+    paths.append(Path(((left, 0.0), (right, 0.0)), weight="ground", ref="ground"))
+    foot, point = profile(low.x_mm, 0.0), profile(low.x_mm, low.z_mm)
+    marks += [
+        Mark(left + 20, top - 10, "front", "word", "front of the bike"),
+        Mark(right - 20, top - 10, "seen from the left · clutch side", "word", "side left"),
+    ]
+    return Drawing(
+        "Profile: the bike from its left side", left, top - 50, right - left, -top + 190,
+        tuple(paths), tuple(circles), tuple(marks),
+        (dimension(foot, point, 0.0, "lowest point", low.z_mm),), 200.0,
+    )  # fmt: skip

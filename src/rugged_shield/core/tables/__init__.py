@@ -1,0 +1,1 @@
+"""Published data as printed, each row with its source and how sure it is."""

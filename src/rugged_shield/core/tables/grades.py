@@ -1,0 +1,27 @@
+"""Property classes of screws (ISO 898-1, ISO 3506-1)."""
+
+from dataclasses import dataclass
+
+from rugged_shield.core.result import Source
+
+
+@dataclass(frozen=True)
+class Grade:
+    """Minimum strengths of a property class, MPa."""
+
+    rm_mpa: float
+    rp02_mpa: float
+    stainless: bool
+    source: Source
+
+
+_ISO_898 = Source("ISO 898-1, sizes up to M16", "high")
+_ISO_3506 = Source("ISO 3506-1", "high")
+
+GRADES: dict[str, Grade] = {
+    "8.8": Grade(800, 640, False, _ISO_898),
+    "10.9": Grade(1040, 940, False, _ISO_898),
+    "12.9": Grade(1220, 1100, False, _ISO_898),
+    "A2-70": Grade(700, 450, True, _ISO_3506),
+    "A4-80": Grade(800, 600, True, _ISO_3506),
+}

@@ -1,0 +1,248 @@
+"""Screw heads by standard: height, diameters, drive and thread length.
+
+A field that the standard does not give is derived, and says so in the family's
+``notes``; ``confidence`` grades how sure each printed column is.
+"""
+
+from dataclasses import dataclass
+
+from rugged_shield.core.result import Source
+
+
+@dataclass(frozen=True)
+class HeadRow:
+    """One size of a head. Lengths in mm; ``thread_length_b_mm`` 0 means full thread."""
+
+    height_mm: float
+    diameter_mm: float
+    bearing_diameter_mm: float
+    drive_size: str
+    thread_length_b_mm: float = 0.0
+    fully_threaded_up_to_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class HeadFamily:
+    """A head standard with its rows by nominal thread size."""
+
+    name: str
+    form: str
+    drive: str
+    loadability: float
+    source: Source
+    notes: tuple[str, ...]
+    rows: dict[str, HeadRow]
+
+
+HEADS: dict[str, HeadFamily] = {
+    "ISO 4762": HeadFamily(
+        "socket cap",
+        "cylinder",
+        "hex key",
+        1.0,
+        Source("ISO 4762", "medium"),
+        (),
+        {
+            "M4": HeadRow(4, 7, 6.53, "3 mm", 20, 25),
+            "M5": HeadRow(5, 8.5, 8.03, "4 mm", 22, 25),
+            "M6": HeadRow(6, 10, 9.38, "5 mm", 24, 30),
+            "M8": HeadRow(8, 13, 12.33, "6 mm", 28, 35),
+            "M10": HeadRow(10, 16, 15.33, "8 mm", 32, 40),
+            "M12": HeadRow(12, 18, 17.23, "10 mm", 36, 50),
+        },
+    ),
+    "ISO 10642": HeadFamily(
+        "countersunk socket",
+        "countersunk",
+        "hex key",
+        0.8,
+        Source("ISO 10642", "medium"),
+        (
+            "length up to which the screw is fully threaded: taken as for ISO 4762",
+            "the nominal length includes the head",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(2.48, 7.53, 7.53, "2.5 mm", 20, 25),
+            "M5": HeadRow(3.1, 9.43, 9.43, "3 mm", 22, 25),
+            "M6": HeadRow(3.72, 11.34, 11.34, "4 mm", 24, 30),
+            "M8": HeadRow(4.96, 15.24, 15.24, "5 mm", 28, 35),
+            "M10": HeadRow(6.2, 19.22, 19.22, "6 mm", 32, 40),
+            "M12": HeadRow(7.44, 23.12, 23.12, "8 mm", 36, 50),
+        },
+    ),
+    "DIN 7991": HeadFamily(
+        "countersunk socket, old standard",
+        "countersunk",
+        "hex key",
+        0.8,
+        Source("DIN 7991", "high"),
+        (
+            "the nominal length includes the head",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(2.3, 8, 8, "2.5 mm"),
+            "M5": HeadRow(2.8, 10, 10, "3 mm"),
+            "M6": HeadRow(3.3, 12, 12, "4 mm"),
+            "M8": HeadRow(4.4, 16, 16, "5 mm"),
+            "M10": HeadRow(5.5, 20, 20, "6 mm"),
+            "M12": HeadRow(6.5, 24, 24, "8 mm"),
+        },
+    ),
+    "ISO 7380-1": HeadFamily(
+        "button",
+        "button",
+        "hex key",
+        0.8,
+        Source("ISO 7380-1", "low"),
+        (
+            "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(2.2, 7.6, 6.84, "2.5 mm"),
+            "M5": HeadRow(2.75, 9.5, 8.55, "3 mm"),
+            "M6": HeadRow(3.3, 10.5, 9.45, "4 mm"),
+            "M8": HeadRow(4.4, 14, 12.6, "5 mm"),
+            "M10": HeadRow(5.5, 17.5, 15.75, "6 mm"),
+            "M12": HeadRow(6.6, 21, 18.9, "8 mm"),
+        },
+    ),
+    "ISO 7380-2": HeadFamily(
+        "flanged button",
+        "flanged button",
+        "hex key",
+        0.8,
+        Source("ISO 7380-2", "low"),
+        (
+            "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(2.2, 9.4, 8.46, "2.5 mm"),
+            "M5": HeadRow(2.75, 11.8, 10.62, "3 mm"),
+            "M6": HeadRow(3.3, 13.6, 12.24, "4 mm"),
+            "M8": HeadRow(4.4, 17.8, 16.02, "5 mm"),
+            "M10": HeadRow(5.5, 21.9, 19.71, "6 mm"),
+            "M12": HeadRow(6.6, 26.0, 23.4, "8 mm"),
+        },
+    ),
+    "ISO 4017": HeadFamily(
+        "hexagon, full thread",
+        "hexagon",
+        "socket",
+        1.0,
+        Source("ISO 4017", "medium"),
+        (),
+        {
+            "M4": HeadRow(2.925, 8.08, 5.88, "7 mm"),
+            "M5": HeadRow(3.65, 9.24, 6.88, "8 mm"),
+            "M6": HeadRow(4.15, 11.55, 8.88, "10 mm"),
+            "M8": HeadRow(5.45, 15.01, 11.63, "13 mm"),
+            "M10": HeadRow(6.58, 18.48, 14.63, "16 mm"),
+            "M12": HeadRow(7.68, 20.79, 16.63, "18 mm"),
+        },
+    ),
+    "ISO 4014": HeadFamily(
+        "hexagon with shank",
+        "hexagon",
+        "socket",
+        1.0,
+        Source("ISO 4014", "medium"),
+        (),
+        {
+            "M4": HeadRow(2.925, 8.08, 5.88, "7 mm", 14, 0),
+            "M5": HeadRow(3.65, 9.24, 6.88, "8 mm", 16, 0),
+            "M6": HeadRow(4.15, 11.55, 8.88, "10 mm", 18, 0),
+            "M8": HeadRow(5.45, 15.01, 11.63, "13 mm", 22, 0),
+            "M10": HeadRow(6.58, 18.48, 14.63, "16 mm", 26, 0),
+            "M12": HeadRow(7.68, 20.79, 16.63, "18 mm", 30, 0),
+        },
+    ),
+    "EN 1665": HeadFamily(
+        "flanged hexagon, heavy",
+        "flanged hexagon",
+        "socket",
+        1.0,
+        Source("EN 1665", "medium"),
+        (),
+        {
+            "M5": HeadRow(5.8, 11.8, 9.8, "8 mm"),
+            "M6": HeadRow(6.6, 14.2, 12.2, "10 mm"),
+            "M8": HeadRow(8.1, 18.0, 15.8, "13 mm"),
+            "M10": HeadRow(10.4, 22.3, 19.6, "16 mm"),
+            "M12": HeadRow(11.8, 26.6, 23.8, "18 mm"),
+        },
+    ),
+    "EN 1662": HeadFamily(
+        "flanged hexagon, small",
+        "flanged hexagon",
+        "socket",
+        1.0,
+        Source("EN 1662", "low"),
+        (),
+        {
+            "M5": HeadRow(5.6, 11.4, 9.4, "7 mm"),
+            "M6": HeadRow(6.9, 13.6, 11.6, "8 mm"),
+            "M8": HeadRow(8.5, 17.0, 14.9, "10 mm"),
+            "M10": HeadRow(9.7, 20.8, 18.7, "13 mm"),
+            "M12": HeadRow(12.1, 24.7, 22.5, "16 mm"),
+        },
+    ),
+    "ISO 14579": HeadFamily(
+        "six-lobe cap",
+        "cylinder",
+        "six-lobe",
+        1.0,
+        Source("ISO 14579", "high"),
+        ("bearing diameter and thread length taken as for ISO 4762",),
+        {
+            "M4": HeadRow(4, 7, 6.53, "T20", 20, 25),
+            "M5": HeadRow(5, 8.5, 8.03, "T25", 22, 25),
+            "M6": HeadRow(6, 10, 9.38, "T30", 24, 30),
+            "M8": HeadRow(8, 13, 12.33, "T45", 28, 35),
+            "M10": HeadRow(10, 16, 15.33, "T50", 32, 40),
+            "M12": HeadRow(12, 18, 17.23, "T55", 36, 50),
+        },
+    ),
+    "ISO 14583": HeadFamily(
+        "six-lobe pan",
+        "button",
+        "six-lobe",
+        0.8,
+        Source("ISO 14583", "low"),
+        (
+            "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(3.1, 8, 7.2, "T20"),
+            "M5": HeadRow(3.7, 9.5, 8.55, "T25"),
+            "M6": HeadRow(4.6, 12, 10.8, "T30"),
+            "M8": HeadRow(6.0, 16, 14.4, "T45"),
+            "M10": HeadRow(7.5, 20, 18.0, "T50"),
+        },
+    ),
+    "ISO 14581": HeadFamily(
+        "six-lobe countersunk",
+        "countersunk",
+        "six-lobe",
+        0.8,
+        Source("ISO 14581", "medium"),
+        (
+            "the nominal length includes the head",
+            "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
+        ),
+        {
+            "M4": HeadRow(2.7, 8.4, 8.4, "T20"),
+            "M5": HeadRow(2.7, 9.3, 9.3, "T25"),
+            "M6": HeadRow(3.3, 11.3, 11.3, "T30"),
+            "M8": HeadRow(4.65, 15.8, 15.8, "T45"),
+            "M10": HeadRow(5.0, 18.3, 18.3, "T50"),
+        },
+    ),
+}
+
+OTHER_HEADS = ("DIN 603", "DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
+"""Heads that a stack may name though no drawing data is held for them."""

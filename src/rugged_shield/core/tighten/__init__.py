@@ -1,0 +1,60 @@
+"""Tighten: torque limits and sources, wrench settings, order of work, loose gate."""
+
+from rugged_shield.core.tighten.gate import (
+    GateState,
+    JointState,
+    Record,
+    RecordKind,
+    gate_of,
+    gate_refusal,
+    joint_states,
+)
+from rugged_shield.core.tighten.limits import (
+    LimitInput,
+    LimitResult,
+    LubricantInput,
+    LubricantResult,
+    lubricant_change,
+    torque_limit,
+)
+from rugged_shield.core.tighten.plan import (
+    PLATE_STAGES,
+    STAGE_LABELS,
+    STAGE_ORDER,
+    Plan,
+    PlanJoint,
+    Step,
+    make_plan,
+)
+from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, drive_tool, torque_card
+from rugged_shield.core.tighten.wrench import WrenchInput, WrenchResult, wrench_setting
+
+__all__ = [
+    "PLATE_STAGES",
+    "STAGE_LABELS",
+    "STAGE_ORDER",
+    "GateState",
+    "JointState",
+    "LimitInput",
+    "LimitResult",
+    "LubricantInput",
+    "LubricantResult",
+    "Plan",
+    "PlanJoint",
+    "Record",
+    "RecordKind",
+    "Step",
+    "TorqueCard",
+    "WrenchInput",
+    "WrenchResult",
+    "WrenchTool",
+    "drive_tool",
+    "gate_of",
+    "gate_refusal",
+    "joint_states",
+    "lubricant_change",
+    "make_plan",
+    "torque_card",
+    "torque_limit",
+    "wrench_setting",
+]

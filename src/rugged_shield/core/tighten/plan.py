@@ -1,0 +1,239 @@
+"""The order of work: a precedence graph over tasks and joints, walked into steps."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from graphlib import TopologicalSorter
+from typing import Literal
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import Stage
+
+STAGE_ORDER: tuple[Stage, ...] = (
+    "bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket",
+)  # fmt: skip
+PLATE_STAGES = STAGE_ORDER[1:]
+STAGE_LABELS: dict[str, str] = {
+    "bracket": "Brackets on the bike",
+    "locate": "Points that locate the plate",
+    "pull up": "Points that draw it home",
+    "stiff": "Stiff points",
+    "isolators": "Rubber isolators",
+    "front": "Front edge",
+    "adjustable bracket": "Adjustable brackets",
+}
+
+StepKind = Literal["task", "start", "half", "full", "verify"]
+
+
+@dataclass(frozen=True)
+class PlanJoint:
+    """What the plan needs of a joint: place mm, tools, hardware, torque N·m."""
+
+    key: str
+    number: int
+    name: str
+    stage: Stage
+    x_mm: float
+    y_mm: float
+    where: str
+    tool: str
+    hardware: str
+    treatment: str
+    torque_nm: float | None
+    setting_nm: float | None
+    caution: str = ""
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: what, where, with what, what to mind, and what must come before."""
+
+    key: str
+    number: int
+    kind: StepKind
+    title: str
+    text: str
+    stage: str
+    joint: str
+    where: str
+    tool: str
+    hardware: str
+    treatment: str
+    torque_nm: float | None
+    setting_nm: float | None
+    caution: str
+    minutes: float
+    after: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Steps in a lawful order; ``joint_order`` is the order of final torques."""
+
+    steps: tuple[Step, ...]
+    joint_order: tuple[str, ...]
+    minutes: float
+
+
+_PREPARE = (
+    (
+        "prepare", "Support the bike",
+        "On a lift or paddock stand, strapped so that it cannot fall.",
+        "Never rely on a stand with one of its bolts out. Let the exhaust cool.", 8.0,
+    ),
+    (
+        "strip", "Take off the stock plate",
+        "Crack all screws loose first, then take them out. Bag and label them.",
+        "The last bolt drops the plate: keep fingers clear.", 12.0,
+    ),
+    (
+        "clean", "Clean and look underneath",
+        "Leaks, chafe, stones, damaged threads. Run a tap only by hand.",
+        "No swarf into openings. Eye protection when blowing out.", 10.0,
+    ),
+)  # fmt: skip
+_HANG = (
+    "hang", "Hang the plate",
+    "Support it from below on its two easiest screws and line up the rest.",
+    "New edges cut: wear gloves.", 5.0,
+)  # fmt: skip
+_AFTER = (
+    (
+        "sweep", "Sweep for clearance",
+        "Front wheel at full travel, stand through its arc, brake pedal and gear lever with a "
+        "boot on, hoses.",
+        "Pedal and stand must move freely through their whole travel before riding.", 8.0,
+    ),
+    (
+        "weigh", "Weigh and note",
+        "What the bike gained, what differs from the sheet and why.", "", 4.0,
+    ),
+    ("bag", "Bag the stock parts", "Label the bag with bike, plate and date.", "", 4.0),
+)  # fmt: skip
+
+
+def crossing_order(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
+    """Alternate across the plate: lowest number first, then always the farthest left.
+
+    Farthest from the one just done; ties go to the lower number.
+    """
+    left = sorted(joints, key=lambda j: j.number)
+    order: list[PlanJoint] = []
+    while left:
+        if not order:
+            order.append(left.pop(0))
+            continue
+        last = order[-1]
+        nxt = max(left, key=lambda j: (round(math.hypot(j.x_mm - last.x_mm, j.y_mm - last.y_mm), 3),
+                                       -j.number))  # fmt: skip
+        left.remove(nxt)
+        order.append(nxt)
+    return tuple(order)
+
+
+def _task(
+    key: str, title: str, text: str, caution: str, minutes: float, after: tuple[str, ...]
+) -> Step:
+    return Step(
+        key, 0, "task", title, text, "", "", "", "", "", "", None, None, caution, minutes, after
+    )
+
+
+_KIND_WORDS: dict[str, tuple[str, str, float]] = {
+    "start": ("Start joint {n} by hand", "A few threads with the fingers; tighten nothing.", 1.0),
+    "half": ("Draw joint {n} to half", "Half the torque, to draw the plate home evenly.", 1.0),
+    "full": ("Torque joint {n}", "To the set torque; stop at the wrench's first click.", 1.5),
+    "verify": (
+        "Check joint {n} once round",
+        "Same setting once more: it should click at once.",
+        0.7,
+    ),
+}
+
+
+def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Step:
+    title, text, minutes = _KIND_WORDS[kind]
+    share = {"start": None, "half": 0.5, "full": 1.0, "verify": 1.0}[kind]
+    torque = setting = None
+    if share is not None and joint.torque_nm is not None and joint.setting_nm is not None:
+        torque, setting = joint.torque_nm * share, joint.setting_nm * share
+    return Step(
+        f"{kind}:{joint.key}", 0, kind, f"{title.format(n=joint.number)}", text, joint.stage,
+        joint.key, joint.where, joint.tool, joint.hardware,
+        joint.treatment if kind in ("start", "full") else "", torque, setting, joint.caution,
+        minutes, after,
+    )  # fmt: skip
+
+
+def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
+    """Half and full passes of one stage in crossing order, each after the one before."""
+    ordered = crossing_order(stage_joints)
+    steps: list[Step] = []
+    passes: tuple[StepKind, ...] = ("half", "full") if len(ordered) > 1 else ("full",)
+    last = before
+    for kind in passes:
+        for joint in ordered:
+            steps.append(_joint_step(kind, joint, last))
+            last = (steps[-1].key,)
+    return steps
+
+
+def _graph(joints: tuple[PlanJoint, ...]) -> list[Step]:
+    steps: list[Step] = []
+    last: tuple[str, ...] = ()
+    for key, title, text, caution, minutes in _PREPARE:
+        steps.append(_task(key, title, text, caution, minutes, last))
+        last = (key,)
+    by_stage = {s: tuple(j for j in joints if j.stage == s) for s in STAGE_ORDER}
+    for joint in crossing_order(by_stage["bracket"]):
+        steps.append(_joint_step("start", joint, last))
+    if by_stage["bracket"]:
+        starts = tuple(f"start:{j.key}" for j in by_stage["bracket"])
+        steps += _tightening(by_stage["bracket"], starts)
+        last = (steps[-1].key,)
+    steps.append(_task(*_HANG, last))
+    plate = tuple(j for s in PLATE_STAGES for j in crossing_order(by_stage[s]))
+    for joint in plate:
+        steps.append(_joint_step("start", joint, ("hang",)))
+    last = tuple(f"start:{j.key}" for j in plate) or ("hang",)
+    for stage in PLATE_STAGES:
+        if by_stage[stage]:
+            steps += _tightening(by_stage[stage], last)
+            last = (steps[-1].key,)
+    for joint in plate:
+        steps.append(_joint_step("verify", joint, last))
+        last = (steps[-1].key,)
+    for key, title, text, caution, minutes in _AFTER:
+        steps.append(_task(key, title, text, caution, minutes, last))
+        last = (key,)
+    return steps
+
+
+def make_plan(joints: tuple[PlanJoint, ...]) -> Plan:
+    """Walk the precedence graph into one lawful order of steps.
+
+    Edges: prepare → strip → clean → brackets → hang → start all → stages in
+    ``STAGE_ORDER`` (half, then full, crossing) → once round → sweep → weigh →
+    bag. Raises InputError for a joint listed twice.
+    """
+    keys = [j.key for j in joints]
+    if len(set(keys)) != len(keys):
+        raise InputError("joints", ", ".join(keys), "each joint once")
+    drafted = _graph(joints)
+    rank = {step.key: i for i, step in enumerate(drafted)}
+    by_key = {step.key: step for step in drafted}
+    sorter = TopologicalSorter({step.key: step.after for step in drafted})
+    sorter.prepare()
+    ready: list[str] = []
+    ordered: list[Step] = []
+    while sorter.is_active():
+        ready += sorter.get_ready()
+        ready.sort(key=rank.__getitem__)
+        key = ready.pop(0)
+        step = by_key[key]
+        ordered.append(replace(step, number=len(ordered) + 1))
+        sorter.done(key)
+    finals = tuple(s.joint for s in ordered if s.kind == "full")
+    return Plan(tuple(ordered), finals, sum(s.minutes for s in ordered))

@@ -1,0 +1,25 @@
+"""Weigh-up: what each plate shields."""
+
+from rugged_shield.core.weighup.coverage import (
+    COVERAGE_SOURCE,
+    DIRECTIONS,
+    FIRST_DIRECTIONS,
+    CoverageInput,
+    CoverageResult,
+    VitalCoverage,
+    blocked,
+    coverage,
+    coverage_of,
+)
+
+__all__ = [
+    "COVERAGE_SOURCE",
+    "DIRECTIONS",
+    "FIRST_DIRECTIONS",
+    "CoverageInput",
+    "CoverageResult",
+    "VitalCoverage",
+    "blocked",
+    "coverage",
+    "coverage_of",
+]

@@ -1,0 +1,21 @@
+"""The demo scenario as job files, loaded through the door of any job file."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+
+from rugged_shield.formats.jobfile import read_job_file
+from rugged_shield.store import Database, add_job, list_jobs
+
+DEMO_JOBS = ("choosing", "half_fitted")
+
+
+def load_demo(db: Database) -> int:
+    """Add the demo jobs to an empty database; returns how many were added."""
+    if list_jobs(db):
+        return 0
+    for name in DEMO_JOBS:
+        text = (files("rugged_shield.demo") / f"{name}.json").read_bytes()
+        file = read_job_file(text)
+        add_job(db, name.replace("_", "-"), file.job, file.records)
+    return len(DEMO_JOBS)

@@ -1,0 +1,1 @@
+"""Readers and writers of files: the job file and the kit list."""

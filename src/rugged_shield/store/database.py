@@ -1,0 +1,91 @@
+"""The SQLite file: where it is, how it is opened, read and write transactions."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import platformdirs
+from sqlalchemy import Connection, create_engine, event, text
+from sqlalchemy.orm import Session
+
+HEAD = "0001"
+FILE_NAME = "rugged-shield.sqlite3"
+_WRITE = "shield_write"
+
+
+def default_folder() -> Path:
+    """The data folder by the platform's convention."""
+    return Path(platformdirs.user_data_dir("rugged-shield", appauthor=False))
+
+
+def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
+    # pysqlite's own transaction handling would start deferred ones: switch it off,
+    # so that BEGIN is said below and a writer can take its lock at once.
+    connection.isolation_level = None
+    cursor = connection.cursor()
+    for pragma in (
+        "journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000",
+    ):  # fmt: skip
+        cursor.execute(f"PRAGMA {pragma}")
+    cursor.close()
+
+
+def _on_begin(connection: Connection) -> None:
+    write = connection.get_execution_options().get(_WRITE, False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if write else "BEGIN")
+
+
+class Database:
+    """One data folder. ``migrate`` brings its schema up before first use."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+        self.path = folder / FILE_NAME
+        self.engine = create_engine(f"sqlite:///{self.path}")
+        event.listen(self.engine, "connect", _on_connect)
+        event.listen(self.engine, "begin", _on_begin)
+        self._writer = self.engine.execution_options(**{_WRITE: True})
+
+    def revision(self) -> str:
+        """The schema revision of the file, empty for a new one."""
+        with self.engine.connect() as connection:
+            known = connection.execute(
+                text("SELECT name FROM sqlite_master WHERE name = 'alembic_version'")
+            ).first()
+            if known is None:
+                return ""
+            return str(connection.execute(text("SELECT version_num FROM alembic_version")).scalar())
+
+    def migrate(self) -> None:
+        """Bring the schema to the newest revision (Alembic is imported only when needed)."""
+        if self.revision() == HEAD:
+            return
+        from alembic import command
+        from alembic.config import Config
+
+        config = Config()
+        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        with self._writer.connect() as connection:
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+            connection.commit()
+
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """A session that only reads."""
+        with Session(self.engine, expire_on_commit=False) as session:
+            yield session
+
+    @contextmanager
+    def writing(self) -> Iterator[Session]:
+        """One write transaction; takes the write lock at its start."""
+        with Session(self._writer, expire_on_commit=False) as session, session.begin():
+            yield session
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self.engine.dispose()

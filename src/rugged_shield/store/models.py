@@ -1,0 +1,66 @@
+"""Tables: a job with its facts, its append-only record, and every edit ever made.
+
+A job is one aggregate: bike, plates, joints and decisions live and change
+together and are checked by the core as a whole, so they are one JSON value in
+one row; the record and the edits are rows of their own.
+"""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import JSON, Boolean, DateTime, Float, ForeignKey, Integer, String, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Declarative base of all tables."""
+
+
+class JobModel(Base):
+    """One job; ``version`` grows with every write."""
+
+    __tablename__ = "job"
+
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    title: Mapped[str] = mapped_column(String(200))
+    facts: Mapped[Any] = mapped_column(JSON)
+    version: Mapped[int] = mapped_column(Integer, default=1)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class RecordModel(Base):
+    """One line of a job's record; never changed, never deleted."""
+
+    __tablename__ = "record"
+    __table_args__ = (UniqueConstraint("job_id", "seq", name="uq_record_job_seq"),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    seq: Mapped[int] = mapped_column(Integer)
+    kind: Mapped[str] = mapped_column(String(20))
+    at: Mapped[str] = mapped_column(String(40))
+    joint: Mapped[str] = mapped_column(String(60), default="")
+    step: Mapped[str] = mapped_column(String(80), default="")
+    torque_nm: Mapped[float | None] = mapped_column(Float)
+    km: Mapped[float | None] = mapped_column(Float)
+    ref: Mapped[int | None] = mapped_column(Integer)
+    reason: Mapped[str] = mapped_column(String(400), default="")
+    overridden: Mapped[bool] = mapped_column(Boolean, default=False)
+
+
+class EditModel(Base):
+    """One write: what it changed, before and after, and in words."""
+
+    __tablename__ = "edit"
+    __table_args__ = (UniqueConstraint("job_id", "key", name="uq_edit_job_key"),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    key: Mapped[str] = mapped_column(String(64))
+    version: Mapped[int] = mapped_column(Integer)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    words: Mapped[str] = mapped_column(String(400))
+    changes: Mapped[Any] = mapped_column(JSON)

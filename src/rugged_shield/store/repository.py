@@ -1,0 +1,218 @@
+"""Loading and changing jobs: one transaction a write, version checked, edit kept."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+from functools import lru_cache
+from typing import Any
+
+from pydantic import TypeAdapter
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from rugged_shield.core.assess import Change, Job
+from rugged_shield.core.tighten import Record, RecordKind
+from rugged_shield.formats.jobfile import job_from_json, job_to_json
+from rugged_shield.store.database import Database
+from rugged_shield.store.diff import diff, revert
+from rugged_shield.store.models import EditModel, JobModel, RecordModel
+
+
+class NotFoundError(Exception):
+    """There is no job of that id."""
+
+
+class StaleError(Exception):
+    """The write was based on an older version than the stored one."""
+
+    def __init__(self, newer: JobRow, words: str) -> None:
+        super().__init__(f"version {newer.version} is newer")
+        self.newer = newer
+        self.words = words
+
+
+@dataclass(frozen=True)
+class JobRow:
+    """A job as stored, with its record."""
+
+    id: str
+    version: int
+    job: Job
+    records: tuple[Record, ...]
+
+
+@dataclass(frozen=True)
+class Saved:
+    """The answer to a write."""
+
+    row: JobRow
+    words: str
+
+
+@lru_cache(maxsize=64)
+def _parsed(facts: str) -> Job:
+    return job_from_json(json.loads(facts))
+
+
+def _job_of(facts: Any) -> Job:
+    """The job of a row's facts; parsing is remembered by their text."""
+    return _parsed(json.dumps(facts))
+
+
+_KIND: TypeAdapter[RecordKind] = TypeAdapter(RecordKind)
+
+
+def _record_of(model: RecordModel) -> Record:
+    return Record(
+        model.seq, _KIND.validate_python(model.kind), model.at, model.joint,
+        model.step, model.torque_nm, model.km, model.ref, model.reason, model.overridden,
+    )  # fmt: skip
+
+
+def _row(session: Session, model: JobModel) -> JobRow:
+    records = session.scalars(
+        select(RecordModel).where(RecordModel.job_id == model.id).order_by(RecordModel.seq)
+    )
+    return JobRow(
+        model.id, model.version, _job_of(model.facts), tuple(_record_of(r) for r in records)
+    )
+
+
+def _model(session: Session, job_id: str) -> JobModel:
+    model = session.get(JobModel, job_id)
+    if model is None:
+        raise NotFoundError(job_id)
+    return model
+
+
+def list_jobs(db: Database) -> tuple[JobRow, ...]:
+    """All jobs, oldest first."""
+    with db.reading() as session:
+        models = session.scalars(select(JobModel).order_by(JobModel.created_at, JobModel.id))
+        return tuple(_row(session, m) for m in models)
+
+
+def load_job(db: Database, job_id: str) -> JobRow:
+    """One job; raises NotFoundError."""
+    with db.reading() as session:
+        return _row(session, _model(session, job_id))
+
+
+def add_job(db: Database, job_id: str, job: Job, records: tuple[Record, ...]) -> JobRow:
+    """Store a new job with its record; an edit says so."""
+    now = datetime.now(UTC)
+    with db.writing() as session:
+        model = JobModel(
+            id=job_id, title=job.title, facts=job_to_json(job), version=1, created_at=now,
+            updated_at=now,
+        )  # fmt: skip
+        session.add(model)
+        session.flush()
+        for record in records:
+            session.add(_new_record(job_id, record))
+        session.add(
+            EditModel(
+                job_id=job_id, key=f"added:{job_id}", version=1, at=now,
+                words=f"job “{job.title}” added", changes=[],
+            )
+        )  # fmt: skip
+        session.flush()
+        return _row(session, model)
+
+
+def _new_record(job_id: str, record: Record) -> RecordModel:
+    return RecordModel(
+        job_id=job_id, seq=record.seq, kind=record.kind, at=record.at, joint=record.joint,
+        step=record.step, torque_nm=record.torque_nm, km=record.km, ref=record.ref,
+        reason=record.reason, overridden=record.overridden,
+    )  # fmt: skip
+
+
+def _repeated(session: Session, job_id: str, key: str) -> EditModel | None:
+    return session.scalar(select(EditModel).where(EditModel.job_id == job_id, EditModel.key == key))
+
+
+def _begin(session: Session, job_id: str, version: int, key: str) -> tuple[JobModel, Saved | None]:
+    """The job's row for a write; a repeated key is answered, a stale version refused."""
+    model = _model(session, job_id)
+    repeat = _repeated(session, job_id, key)
+    if repeat is not None:
+        return model, Saved(_row(session, model), repeat.words)
+    if model.version != version:
+        latest = _latest(session, job_id)
+        raise StaleError(_row(session, model), latest.words if latest else "")
+    return model, None
+
+
+def _finish(session: Session, model: JobModel, key: str, words: str, changes: Any) -> Saved:
+    now = datetime.now(UTC)
+    model.version += 1
+    model.updated_at = now
+    session.add(
+        EditModel(
+            job_id=model.id, key=key, version=model.version, at=now, words=words[:400],
+            changes=changes,
+        )
+    )  # fmt: skip
+    session.flush()
+    return Saved(_row(session, model), words)
+
+
+def edit_job(
+    db: Database, job_id: str, version: int, key: str, change: Callable[[Job], Change]
+) -> Saved:
+    """Change a job's facts in one transaction.
+
+    ``version`` is what the write was based on; ``key`` makes a repeat harmless.
+    Raises StaleError, NotFoundError, or whatever ``change`` refuses.
+    """
+    with db.writing() as session:
+        model, repeat = _begin(session, job_id, version, key)
+        if repeat is not None:
+            return repeat
+        done = change(_job_of(model.facts))
+        facts = job_to_json(done.job)
+        changes = diff(model.facts, facts)
+        if not changes:
+            return Saved(_row(session, model), done.words)
+        model.facts, model.title = facts, done.job.title
+        return _finish(session, model, key, done.words, changes)
+
+
+def append_record(
+    db: Database, job_id: str, version: int, key: str,
+    make: Callable[[JobRow], tuple[Record, str]],
+) -> Saved:  # fmt: skip
+    """Add one line to a job's record; its number and time are set here."""
+    with db.writing() as session:
+        model, repeat = _begin(session, job_id, version, key)
+        if repeat is not None:
+            return repeat
+        record, words = make(_row(session, model))
+        last = session.scalar(select(func.max(RecordModel.seq)).where(RecordModel.job_id == job_id))
+        numbered = replace(
+            record, seq=(last or 0) + 1, at=datetime.now(UTC).isoformat(timespec="seconds")
+        )
+        session.add(_new_record(job_id, numbered))
+        return _finish(session, model, key, words, [{"record": numbered.seq}])
+
+
+def _latest(session: Session, job_id: str) -> EditModel | None:
+    return session.scalar(
+        select(EditModel).where(EditModel.job_id == job_id).order_by(EditModel.id.desc()).limit(1)
+    )
+
+
+def last_edit(db: Database, job_id: str) -> tuple[str, Job | None]:
+    """The last act in words, and the facts as they were before it (None if unchanged)."""
+    with db.reading() as session:
+        model = _model(session, job_id)
+        latest = _latest(session, job_id)
+        if latest is None:
+            return "", None
+        facts = [c for c in latest.changes if "path" in c]
+        before = _job_of(revert(model.facts, facts)) if facts else None
+        return latest.words, before

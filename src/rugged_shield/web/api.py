@@ -1,0 +1,175 @@
+"""Routes with types: bodies validated, answers serialised, all of it in OpenAPI 3.1.
+
+The document is made from the same dataclasses that the core returns, so that
+the front end's types are generated and never written twice.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+from flask import Blueprint, Response, request
+from pydantic import TypeAdapter, ValidationError
+from pydantic.json_schema import GenerateJsonSchema, JsonSchemaMode
+
+from rugged_shield import __version__
+from rugged_shield.core.errors import InputError
+from rugged_shield.formats.jobfile import first_error
+
+_PARAM = re.compile(r"<(?:\w+:)?(\w+)>")
+
+
+@dataclass(frozen=True)
+class Route:
+    """One documented route."""
+
+    method: str
+    path: str
+    summary: str
+    body: Any
+    answer: Any
+
+
+ROUTES: dict[tuple[str, str], Route] = {}
+
+
+class _Schema(GenerateJsonSchema):
+    """Every field of an answer is present, defaults included."""
+
+    def field_is_required(self, field: Any, total: bool) -> bool:
+        """Whether a field is always there."""
+        return self.mode == "serialization" or super().field_is_required(field, total)
+
+
+@lru_cache(maxsize=256)
+def adapter(kind: Any) -> TypeAdapter[Any]:
+    """The one adapter of a type."""
+    return TypeAdapter(kind)
+
+
+def _json(kind: Any, value: Any) -> Response:
+    return Response(adapter(kind).dump_json(value), mimetype="application/json")
+
+
+def read_body(kind: Any) -> Any:
+    """The request's body as its type; raises InputError naming the field."""
+    try:
+        return adapter(kind).validate_json(request.get_data(cache=False) or b"null")
+    except ValidationError as error:
+        raise first_error(error) from error
+
+
+def route(
+    blueprint: Blueprint, method: str, path: str, answer: Any, body: Any = None
+) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+    """Register a view: its parameters come from the path, then its body."""
+
+    def wrap(view: Callable[..., Any]) -> Callable[..., Any]:
+        full = (blueprint.url_prefix or "") + path
+        summary = (view.__doc__ or "").strip().splitlines()[0]
+        ROUTES[(method, full)] = Route(method, full, summary, body, answer)
+
+        def handle(**params: Any) -> Response:
+            if body is not None:
+                params["body"] = read_body(body)
+            return _json(answer, view(**params))
+
+        blueprint.add_url_rule(path, f"{view.__name__}", handle, methods=[method])
+        return view
+
+    return wrap
+
+
+@dataclass(frozen=True)
+class ErrorBody:
+    """What was wrong: field, value, what is allowed, in words, and what to do."""
+
+    field: str
+    value: str
+    allowed: str
+    message: str
+    remedy: str
+    reference: str
+
+
+@dataclass(frozen=True)
+class Newer:
+    """What is stored now, when a write was based on an older version."""
+
+    version: int
+    value: str
+    words: str
+
+
+@dataclass(frozen=True)
+class ErrorAnswer:
+    """The one error shape."""
+
+    error: ErrorBody
+    newer: Newer | None = None
+
+
+def error_response(error: InputError, status: int, newer: Newer | None = None) -> Response:
+    """An error in the one shape."""
+    body = ErrorBody(error.field, error.value, error.allowed, error.message, error.remedy, "")
+    answer = _json(ErrorAnswer, ErrorAnswer(body, newer))
+    answer.status_code = status
+    return answer
+
+
+def _definitions() -> tuple[dict[Any, Any], dict[str, Any]]:
+    inputs: list[tuple[Any, JsonSchemaMode, TypeAdapter[Any]]] = [
+        ("error", "serialization", adapter(ErrorAnswer))
+    ]
+    for key, known in ROUTES.items():
+        inputs.append(((key, "out"), "serialization", adapter(known.answer)))
+        if known.body is not None:
+            inputs.append(((key, "in"), "validation", adapter(known.body)))
+    refs, definitions = TypeAdapter.json_schemas(
+        inputs, ref_template="#/components/schemas/{model}", schema_generator=_Schema
+    )
+    return refs, definitions.get("$defs", {})
+
+
+def openapi() -> dict[str, Any]:
+    """The OpenAPI 3.1 document of every registered route."""
+    refs, components = _definitions()
+    paths: dict[str, Any] = {}
+    failure = {
+        "description": "What was wrong",
+        "content": {"application/json": {"schema": refs[("error", "serialization")]}},
+    }
+    for (method, path), known in sorted(ROUTES.items(), key=lambda item: item[0][1]):
+        key = (method, path)
+        operation: dict[str, Any] = {
+            "summary": known.summary,
+            "parameters": [
+                {"name": name, "in": "path", "required": True, "schema": {"type": "string"}}
+                for name in _PARAM.findall(path)
+            ],
+            "responses": {
+                "200": {
+                    "description": "Done",
+                    "content": {
+                        "application/json": {"schema": refs[((key, "out"), "serialization")]}
+                    },
+                },
+                "default": failure,
+            },
+        }
+        if known.body is not None:
+            operation["requestBody"] = {
+                "required": True,
+                "content": {"application/json": {"schema": refs[((key, "in"), "validation")]}},
+            }
+        paths.setdefault(_PARAM.sub(r"{\1}", path), {})[method.lower()] = operation
+    return {
+        "openapi": "3.1.0",
+        "info": {"title": "Rugged Shield", "version": __version__},
+        "paths": paths,
+        "components": {"schemas": components},
+    }

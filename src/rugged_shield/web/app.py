@@ -1,0 +1,157 @@
+"""The application: blueprints, security, errors, static front end."""
+
+from __future__ import annotations
+
+import logging
+import mimetypes
+import secrets
+from pathlib import Path
+from typing import Any
+from urllib.parse import urlsplit
+
+from flask import Blueprint, Flask, Response, abort, request, send_from_directory
+from werkzeug.exceptions import HTTPException
+
+from rugged_shield.core.assess import value_at
+from rugged_shield.core.errors import InputError
+from rugged_shield.store import Database, NotFoundError, StaleError
+from rugged_shield.web.api import Newer, error_response, openapi
+from rugged_shield.web.jobs import blueprint as jobs_blueprint
+from rugged_shield.web.stations import calculate, fitup, keep, kit, survey, tighten, weighup
+
+log = logging.getLogger("rugged_shield")
+
+STATIC = Path(__file__).parent / "static"
+MAX_BODY = 2_000_000
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
+CONTENT_POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
+    "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
+    "frame-ancestors 'none'"
+)
+WRITES = ("POST", "PUT", "PATCH", "DELETE")
+
+pages = Blueprint("pages", __name__)
+
+
+@pages.get("/api/openapi.json")
+def openapi_document() -> dict[str, Any]:
+    """The OpenAPI document."""
+    return openapi()
+
+
+@pages.get("/")
+@pages.get("/<path:name>")
+def page(name: str = "") -> Response:
+    """A built file, or the application's page for a client route."""
+    if name.startswith("api/"):
+        abort(404)
+    file = STATIC / name
+    if name and file.is_file() and STATIC in file.resolve().parents:
+        return send_from_directory(STATIC, name)
+    if not (STATIC / "index.html").is_file():
+        return Response("The front end is not built: run “make setup”.", 503, mimetype="text/plain")
+    return send_from_directory(STATIC, "index.html")
+
+
+def _check_request(hosts: tuple[str, ...]) -> None:
+    """Only known hosts; a write only from our own pages (or from no browser at all)."""
+    host = urlsplit(f"//{request.host}").hostname or ""
+    if host not in hosts:
+        raise InputError("host", host, "one of " + ", ".join(hosts), "this host is not served")
+    if request.method not in WRITES:
+        return
+    origin, site = request.headers.get("Origin"), request.headers.get("Sec-Fetch-Site")
+    if origin is not None and origin != f"{request.scheme}://{request.host}":
+        raise InputError("origin", origin, "this application's own pages", "foreign origin")
+    if site is not None and site not in ("same-origin", "none"):
+        raise InputError("origin", site, "this application's own pages", "foreign origin")
+    if not request.is_json:
+        raise InputError("content-type", request.content_type, "application/json")
+
+
+def _stale(error: StaleError) -> Response:
+    """409: what is stored now at the place that was written to."""
+    value = ""
+    body = request.get_json(silent=True)
+    path = str(body.get("path", "")) if isinstance(body, dict) else ""
+    if path:
+        try:
+            value = str(value_at(error.newer.job, path))
+        except InputError:
+            value = "no longer there"
+    refusal = InputError(
+        path or "version", value, f"based on version {error.newer.version}",
+        "this job was changed elsewhere meanwhile", "Look at both values and choose.",
+    )  # fmt: skip
+    return error_response(refusal, 409, Newer(error.newer.version, value, error.words))
+
+
+def _unexpected(error: Exception) -> Response:
+    """Anything unforeseen: logged with a reference, answered without its insides."""
+    if isinstance(error, HTTPException):
+        status = error.code or 500
+        allowed = "a known address" if status == 404 else error.name
+        return error_response(
+            InputError("request", request.path, allowed, error.description or error.name), status
+        )
+    reference = secrets.token_hex(4)
+    log.exception("unexpected error %s on %s %s", reference, request.method, request.path)
+    refusal = InputError(
+        "server", "", "", f"Something went wrong in here (reference {reference}).",
+        "Nothing was changed. Try again; the log has the details under the reference.",
+    )  # fmt: skip
+    return error_response(refusal, 500)
+
+
+def _headers(answer: Response) -> Response:
+    answer.headers["Content-Security-Policy"] = CONTENT_POLICY
+    answer.headers["X-Content-Type-Options"] = "nosniff"
+    answer.headers["Referrer-Policy"] = "no-referrer"
+    answer.headers["Cross-Origin-Opener-Policy"] = "same-origin"
+    if request.path.startswith("/api/"):
+        answer.headers["Cache-Control"] = "no-store"
+    return answer
+
+
+def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK) -> Flask:
+    """The application on one data folder; ``hosts`` are the host names it answers to."""
+    mimetypes.add_type("text/javascript", ".js")
+    app = Flask(__name__, static_folder=None)
+    app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
+    db = Database(folder)
+    db.migrate()
+    app.extensions["rugged_shield_db"] = db
+    for module in (survey, weighup, kit, fitup, tighten, keep, calculate):
+        app.register_blueprint(module.blueprint)
+    app.register_blueprint(jobs_blueprint)
+    app.register_blueprint(pages)
+    app.before_request(lambda: _check_request(hosts))
+    app.after_request(_headers)
+    app.register_error_handler(InputError, lambda e: error_response(e, _status(e)))
+    app.register_error_handler(
+        NotFoundError,
+        lambda e: error_response(InputError("job", str(e), "a job of the work list"), 404),
+    )
+    app.register_error_handler(StaleError, _stale)
+    app.register_error_handler(Exception, _unexpected)
+    return app
+
+
+def _status(error: InputError) -> int:
+    return 403 if error.field in ("host", "origin") else 422
+
+
+def with_static_files(app: Flask) -> Any:
+    """The WSGI application with built files served compressed and cacheable for good."""
+    from whitenoise import WhiteNoise
+
+    if not STATIC.is_dir():
+        return app
+    return WhiteNoise(
+        app.wsgi_app, root=STATIC, max_age=0,
+        immutable_file_test=lambda path, url: url.startswith("/assets/"),
+        add_headers_function=lambda headers, path, url: headers.__setitem__(
+            "Content-Security-Policy", CONTENT_POLICY
+        ),
+    )  # fmt: skip

@@ -1,0 +1,42 @@
+"""Editable fields made from the core's dataclasses: label, both systems, allowed range."""
+
+from __future__ import annotations
+
+from typing import Any, Literal, get_args, get_origin, get_type_hints
+
+from rugged_shield.core.assess import label_of
+from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
+from rugged_shield.web.views import FieldView
+
+
+def field_view(
+    owner: Any, name: str, prefix: str, label: str = "", choices: tuple[str, ...] = ()
+) -> FieldView:
+    """The field ``name`` of a dataclass instance that stands at ``prefix``."""
+    value = getattr(owner, name)
+    allowed = ranges_of(type(owner)).get(name)
+    hint = get_type_hints(type(owner))[name]
+    path = f"{prefix}.{name}" if prefix else name
+    words = label or label_of(name)
+    if allowed is not None:
+        metric = us = ""
+        if value is not None:
+            metric = plain_number(float(value), allowed.unit, "metric")
+            us = plain_number(float(value), allowed.unit, "us")
+        return FieldView(
+            path, words, "number", metric, us, shown_unit(allowed.unit, "metric"),
+            shown_unit(allowed.unit, "us"), allowed.words(), allowed.words("us"),
+        )  # fmt: skip
+    if get_origin(hint) is Literal:
+        choices = tuple(str(a) for a in get_args(hint))
+    kind: Literal["text", "choice", "yes or no"] = "choice" if choices else "text"
+    text = "" if value is None else str(value)
+    if isinstance(value, bool):
+        kind, text = "yes or no", "true" if value else "false"
+    limit = "one of the list" if choices else "up to 200 letters"
+    return FieldView(path, words, kind, text, text, "", "", limit, limit, choices)
+
+
+def field_views(owner: Any, names: tuple[str, ...], prefix: str) -> tuple[FieldView, ...]:
+    """Several fields of one owner."""
+    return tuple(field_view(owner, name, prefix) for name in names)

@@ -1,0 +1,143 @@
+"""What all stations share: loading a job, its frame, and the one way to write."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from flask import Blueprint, current_app
+
+from rugged_shield.core.assess import (
+    Change,
+    Job,
+    done_steps,
+    due_of,
+    ledger,
+    marked,
+    next_act,
+    plan_of,
+    set_text,
+    station_states,
+    step_at,
+)
+from rugged_shield.core.tighten import Record, joint_states
+from rugged_shield.store import (
+    Database,
+    JobRow,
+    Saved,
+    append_record,
+    edit_job,
+    last_edit,
+    list_jobs,
+    load_job,
+)
+from rugged_shield.web.api import route
+from rugged_shield.web.views import (
+    FieldWrite,
+    Frame,
+    JobList,
+    JobSummary,
+    SavedView,
+    Write,
+)
+
+blueprint = Blueprint("jobs", __name__, url_prefix="/api/jobs")
+
+
+def database() -> Database:
+    """The database of the running application."""
+    db: Database = current_app.extensions["rugged_shield_db"]
+    return db
+
+
+def stations_of(row: JobRow) -> tuple:  # type: ignore[type-arg]
+    """Where each station of a job stands, record included."""
+    job = row.job
+    plan = plan_of(job, job.in_hand.key)
+    states = joint_states(row.records, plan.joint_order)
+    torqued = sum(1 for s in states.values() if s.reading is not None)
+    due, _ = due_of(job, row.records)
+    at = step_at(plan, done_steps(plan, row.records))
+    return station_states(job, torqued, at, len(plan.steps), due.short, due.verdict)
+
+
+def frame_of(row: JobRow) -> Frame:
+    """The frame around every screen of a job."""
+    job = row.job
+    words, before = last_edit(database(), row.id)
+    lines = ledger(job)
+    if before is not None:
+        lines = marked(lines, ledger(before))
+    return Frame(
+        row.id, row.version, job.title, job.bike.name, job.in_hand.plate.name, job.in_hand.key,
+        bool(job.picked), lines, stations_of(row), words,
+    )  # fmt: skip
+
+
+def saved(result: Saved) -> SavedView:
+    """The answer to a write."""
+    return SavedView(result.row.version, result.words, frame_of(result.row))
+
+
+def write(job_id: str, body: Write, change: Callable[[Job], Change]) -> SavedView:
+    """Carry out a change of facts."""
+    return saved(edit_job(database(), job_id, body.version, body.key, change))
+
+
+def record(job_id: str, body: Write, make: Callable[[JobRow], tuple[Record, str]]) -> SavedView:
+    """Add a line to the record."""
+    return saved(append_record(database(), job_id, body.version, body.key, make))
+
+
+def new_record(kind: str, **rest: object) -> Record:
+    """A line of the record; the store sets its number and time."""
+    return Record(seq=0, kind=kind, at="", **rest)  # type: ignore[arg-type]
+
+
+def row_of(job_id: str) -> JobRow:
+    """The stored job."""
+    return load_job(database(), job_id)
+
+
+def _standing(job: Job, stations: tuple) -> tuple[str, str]:  # type: ignore[type-arg]
+    """Where a job stands in words, and the station to go to."""
+    by_key = {s.key: s for s in stations}
+    tighten, fit = by_key["tighten"], by_key["fit-up"]
+    if not job.picked:
+        return "choosing a plate", "weigh-up"
+    if tighten.settled == tighten.of and tighten.of:
+        return "fitted", "keep"
+    if tighten.settled:
+        return f"half fitted: {tighten.words}", "tighten"
+    if fit.verdict == "blocked":
+        return f"picked, a joint is blocked: {fit.words}", "fit-up"
+    return f"picked: {by_key['kit'].words}", "kit"
+
+
+@route(blueprint, "GET", "", JobList)
+def jobs() -> JobList:
+    """The work list: every job, where it stands, what is due next."""
+    out = []
+    for row in list_jobs(database()):
+        stations = stations_of(row)
+        due, _ = due_of(row.job, row.records)
+        stands, station = _standing(row.job, stations)
+        out.append(
+            JobSummary(
+                row.id, row.job.title, row.job.bike.name,
+                row.job.in_hand.plate.name if row.job.picked else "",
+                stands, station, next_act(row.job, row.records), due.verdict, stations,
+            )
+        )  # fmt: skip
+    return JobList(tuple(out))
+
+
+@route(blueprint, "GET", "/<job_id>", Frame)
+def frame(job_id: str) -> Frame:
+    """The frame of a job: ledger against stock, stations, last act."""
+    return frame_of(row_of(job_id))
+
+
+@route(blueprint, "PATCH", "/<job_id>/field", SavedView, FieldWrite)
+def set_field(job_id: str, body: FieldWrite) -> SavedView:
+    """Set one fact of a job from typed text."""
+    return write(job_id, body, lambda job: set_text(job, body.path, body.text, body.system))

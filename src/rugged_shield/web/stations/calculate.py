@@ -1,0 +1,25 @@
+"""The computations by name, for scripts: the same as ``shield calc``."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint
+
+from rugged_shield.calc import CALCULATIONS, calculate
+from rugged_shield.web.api import route
+from rugged_shield.web.views import CalcAnswer
+
+blueprint = Blueprint("calc", __name__, url_prefix="/api/calc")
+
+
+@route(blueprint, "GET", "", list[str])
+def names() -> list[str]:
+    """Names of all computations."""
+    return list(CALCULATIONS)
+
+
+@route(blueprint, "POST", "/<name>", CalcAnswer, dict[str, Any])
+def run(name: str, body: dict[str, Any]) -> CalcAnswer:
+    """Run one computation on its JSON input."""
+    return CalcAnswer(**calculate(name, body))

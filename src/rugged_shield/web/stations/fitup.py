@@ -1,0 +1,249 @@
+"""Fit-up: every joint's section to scale, its window of lengths and its layers."""
+
+from __future__ import annotations
+
+import secrets
+from dataclasses import replace
+from typing import get_args
+
+from flask import Blueprint
+
+from rugged_shield.core.assess import (
+    Change,
+    Job,
+    JointAssessment,
+    assess_joints,
+    drop_item,
+    figure,
+    place_of,
+    put_item,
+    value_at,
+)
+from rugged_shield.core.assess.edits import read_field
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import (
+    PRESETS,
+    Joint,
+    Layer,
+    LayerKind,
+    PresetRequest,
+    Stage,
+    clearance_hole_mm,
+    female_of,
+    joint_from_preset,
+    section_drawing,
+)
+from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.result import Figure
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.core.tighten import STAGE_LABELS
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_view
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.views import (
+    FieldView,
+    FitupView,
+    JointDetail,
+    JointSummary,
+    JointWrite,
+    LayerView,
+    LayerWrite,
+    SavedView,
+    Write,
+)
+
+blueprint = Blueprint("fit_up", __name__, url_prefix="/api/jobs/<job_id>/fit-up")
+
+LAYER_MATERIALS = (*SHEET_MATERIALS, "steel", "cast aluminium", "rubber")
+_OUTER_D = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve": 1.75}
+
+
+def plate_path(job: Job) -> str:
+    """Where the plate in hand stands in the job."""
+    key = job.in_hand.key
+    return "stock" if key == job.stock.key else f"candidates.{key}"
+
+
+def _assessed(job: Job, key: str) -> JointAssessment:
+    for assessed in assess_joints(job.bike, job.in_hand):
+        if assessed.joint.key == key:
+            return assessed
+    raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
+
+
+def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
+    prefix = f"{plate_path(job)}.joints.{joint.key}.layers.{layer.key}"
+    names = ("thickness_mm", "tol_mm", "outer_mm", "hole_mm")
+    fields: tuple[FieldView, ...] = tuple(field_view(layer, n, prefix) for n in names)
+    if layer.kind == "plate":
+        plate = job.in_hand.plate
+        fields = (field_view(plate, "thickness_mm", f"{plate_path(job)}.plate"), *fields[1:])
+    thickness = figure("thickness", layer.name, layer.thickness_mm, "mm")
+    fields = (*fields, field_view(layer, "left_out", prefix))
+    return LayerView(
+        layer.key, layer.kind, layer.name, layer.material, thickness, layer.left_out,
+        layer.kind == "plate", fields,
+    )  # fmt: skip
+
+
+def _figures(assessed: JointAssessment) -> tuple[Figure, ...]:
+    """The stack's numbers, each with the stack's own reasons."""
+    stack, e = assessed.stack, assessed.evaluation
+    rows = (
+        ("grip", "Grip", stack.result.grip_nominal_mm),
+        ("engagement", "Thread held, worst case", e.engagement_effective_worst_mm),
+        ("bottom", "Left before it bottoms, worst case", e.bottom_margin_worst_mm),
+        ("protrusion", "Stands out, least", e.protrusion_worst_min_mm),
+        ("gap", "Free beyond its end, worst case", e.neighbour_gap_worst_mm),
+        ("land", "Land under the countersink, worst", e.countersink_land_worst_mm),
+        ("needed", "Least true length", stack.result.length_needed_min_mm),
+        ("allowed", "Most true length", stack.result.length_allowed_max_mm),
+        ("sleeve", "Sleeve longer than its plate, least", stack.result.sleeve_float_worst_min_mm),
+    )
+    return tuple(
+        figure(
+            key, label, value, "mm", inputs=stack.inputs, reasons=stack.reasons,
+            assumptions=stack.assumptions, sources=stack.sources,
+        )
+        for key, label, value in rows
+        if value is not None
+    )  # fmt: skip
+
+
+@route(blueprint, "GET", "", FitupView)
+def fit_up(job_id: str) -> FitupView:
+    """All joints of the plate in hand with their verdicts."""
+    job = row_of(job_id).job
+    joints = []
+    for a in assess_joints(job.bike, job.in_hand):
+        reason = a.findings[0].text if a.findings else "Length, thread and room are right."
+        joint = a.joint
+        joints.append(
+            JointSummary(
+                joint.key, joint.number, joint.name, side_words(place_of(job.bike, joint)[1]),
+                f"{joint.thread} × {a.length_mm:g} {joint.head}", a.verdict, reason,
+            )
+        )  # fmt: skip
+    return FitupView(
+        job.in_hand.plate.name, tuple(joints), PRESETS, tuple(THREADS), STAGE_LABELS,
+        get_args(LayerKind), LAYER_MATERIALS,
+    )  # fmt: skip
+
+
+@route(blueprint, "GET", "/joints/<key>", JointDetail)
+def joint_detail(job_id: str, key: str) -> JointDetail:
+    """One joint: section, window of lengths, layers, figures."""
+    job = row_of(job_id).job
+    a = _assessed(job, key)
+    joint, result = a.joint, a.stack.result
+    female, material = female_of(joint, job.mount_of(joint))
+    prefix = f"{plate_path(job)}.joints.{joint.key}"
+    fields = (
+        field_view(joint, "length_mm", prefix, label="screw in hand, length"),
+        field_view(joint, "head", prefix, choices=tuple(HEADS)),
+        field_view(joint, "grade", prefix, choices=tuple(GRADES)),
+        field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
+        field_view(joint, "stage", prefix, choices=get_args(Stage)),
+        field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
+    )
+    return JointDetail(
+        joint.key, joint.number, joint.name, a.verdict, a.findings,
+        section_drawing(joint, female, material, a.length_mm, result),
+        a.length_mm, a.length_is, result.chosen_length_mm, result.length_needed_min_mm,
+        result.length_allowed_max_mm, a.lengths, _figures(a),
+        tuple(_layer(job, joint, layer) for layer in joint.layers), fields,
+    )  # fmt: skip
+
+
+def _own_joint(job: Job, body: JointWrite) -> Joint:
+    x = read_field(Joint, "x_mm", body.x, "x_mm", body.system)
+    y = read_field(Joint, "y_mm", body.y, "y_mm", body.system)
+    for field, value in (("x_mm", x), ("y_mm", y)):
+        if value is None:
+            raise InputError(field, "", "a place on the bike in mm", "nothing was entered")
+    stage = read_field(Joint, "stage", body.stage, "stage", "metric")
+    plate = job.in_hand.plate
+    taken = {j.number for j in job.in_hand.joints}
+    number = next(n for n in range(1, 100) if n not in taken)
+    return joint_from_preset(
+        PresetRequest(
+            body.preset, f"own-{secrets.token_hex(4)}", number, body.thread, plate.thickness_mm,
+            plate.material, x, y, stage,
+        )
+    )  # fmt: skip
+
+
+@route(blueprint, "POST", "/joints", SavedView, JointWrite)
+def add_joint(job_id: str, body: JointWrite) -> SavedView:
+    """Build a joint of one's own from a starting point."""
+
+    def change(job: Job) -> Change:
+        joint = _own_joint(job, body)
+        words = f"joint {joint.number} added: {joint.name}"
+        return put_item(job, f"{plate_path(job)}.joints", joint, words)
+
+    return write(job_id, body, change)
+
+
+@route(blueprint, "POST", "/joints/<key>/drop", SavedView, Write)
+def drop_joint(job_id: str, key: str, body: Write) -> SavedView:
+    """Take a joint out of the job."""
+
+    def change(job: Job) -> Change:
+        number = _assessed(job, key).joint.number
+        return drop_item(job, f"{plate_path(job)}.joints.{key}", f"joint {number} taken out")
+
+    return write(job_id, body, change)
+
+
+def _new_layer(joint: Joint, body: LayerWrite) -> Layer:
+    kind = read_field(Layer, "kind", body.kind, "kind", "metric")
+    thickness = read_field(Layer, "thickness_mm", body.thickness, "thickness_mm", body.system)
+    hole = clearance_hole_mm(joint.thread)
+    outer = max(round(hole * _OUTER_D.get(kind, 3.0), 1), hole + 2)
+    return Layer(
+        f"own-{secrets.token_hex(4)}", kind, kind, body.material, thickness, 0.1, outer, hole
+    )
+
+
+def _with_layer(joint: Joint, layer: Layer, after: str) -> Joint:
+    """The layer behind the named one; without a name behind the plate."""
+    layers = list(joint.layers)
+    at = next((i for i, k in enumerate(layers) if k.key == after), None)
+    if at is None:
+        if after:
+            raise InputError("after", after, "a layer of this joint")
+        at = max((i for i, k in enumerate(layers) if k.kind in ("plate", "sleeve")), default=-1)
+    layers.insert(at + 1, layer)
+    return replace(joint, layers=tuple(layers))
+
+
+@route(blueprint, "POST", "/joints/<key>/layers", SavedView, LayerWrite)
+def add_layer(job_id: str, key: str, body: LayerWrite) -> SavedView:
+    """Add a washer, spacer, shim or other layer to a joint."""
+
+    def change(job: Job) -> Change:
+        _assessed(job, key)
+        joint: Joint = value_at(job, f"{plate_path(job)}.joints.{key}")
+        layer = _new_layer(joint, body)
+        words = f"{layer.kind} of {layer.thickness_mm:g} mm added at joint {joint.number}"
+        changed = _with_layer(joint, layer, body.after)
+        return put_item(job, f"{plate_path(job)}.joints", changed, words)
+
+    return write(job_id, body, change)
+
+
+@route(blueprint, "POST", "/joints/<key>/layers/<layer>/drop", SavedView, Write)
+def drop_layer(job_id: str, key: str, layer: str, body: Write) -> SavedView:
+    """Take a layer out of a joint for good."""
+
+    def change(job: Job) -> Change:
+        joint = _assessed(job, key).joint
+        words = f"layer taken out at joint {joint.number}"
+        return drop_item(job, f"{plate_path(job)}.joints.{key}.layers.{layer}", words)
+
+    return write(job_id, body, change)

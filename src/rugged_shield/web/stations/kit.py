@@ -1,0 +1,141 @@
+"""Kit: the sheet's lines against the bench, and the list out as CSV."""
+
+from __future__ import annotations
+
+import re
+import secrets
+from dataclasses import replace
+from typing import get_args
+
+from flask import Blueprint, Response
+
+from rugged_shield.core.assess import (
+    Change,
+    Job,
+    KitCount,
+    assess_joints,
+    drop_item,
+    put_item,
+    screw_needs,
+)
+from rugged_shield.core.assess.edits import read_field
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.kit import KitLine, LineKind, LineState, ScrewNeed, check_line, to_buy
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.formats.kitlist import kit_csv
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_view
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.views import CountWrite, KitLineView, KitView, LineWrite, SavedView, Write
+
+blueprint = Blueprint("kit", __name__, url_prefix="/api/jobs/<job_id>/kit")
+
+
+def _at(job: Job) -> str:
+    key = job.in_hand.key
+    return "stock" if key == job.stock.key else f"candidates.{key}"
+
+
+def _states(job: Job) -> tuple[dict[str, LineState], tuple[ScrewNeed, ...]]:
+    needs = screw_needs(assess_joints(job.bike, job.in_hand))
+    counted = {c.key: c.counted for c in job.counts}
+    lines = job.in_hand.kit
+    states = {line.key: check_line(line, counted.get(line.key), needs) for line in lines}
+    return states, to_buy(lines, needs)
+
+
+def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
+    prefix = f"{_at(job)}.kit.{line.key}"
+    fields = (
+        field_view(line, "name", prefix),
+        field_view(line, "thread", prefix, choices=("", *THREADS)),
+        field_view(line, "length_mm", prefix),
+        field_view(line, "head", prefix, choices=("", *HEADS)),
+        field_view(line, "grade", prefix, choices=("", *GRADES)),
+        field_view(line, "count", prefix),
+        field_view(line, "already_fitted", prefix),
+    )
+    return KitLineView(
+        line.key, line.kind, line.name, line.size, line.head, line.grade, line.count,
+        line.already_fitted, state, fields,
+    )  # fmt: skip
+
+
+@route(blueprint, "GET", "", KitView)
+def kit(job_id: str) -> KitView:
+    """The kit of the plate in hand: listed, counted, needed, to buy."""
+    job = row_of(job_id).job
+    states, buy = _states(job)
+    return KitView(
+        job.in_hand.plate.name,
+        tuple(_line(job, line, states[line.key]) for line in job.in_hand.kit),
+        buy,
+        get_args(LineKind),
+        tuple(THREADS),
+        tuple(HEADS),
+        tuple(GRADES),
+    )
+
+
+@blueprint.get("/list.csv")
+def kit_list(job_id: str) -> Response:
+    """The list as a CSV file."""
+    job = row_of(job_id).job
+    states, buy = _states(job)
+    answer = Response(kit_csv(job.in_hand.kit, states, buy), mimetype="text/csv")
+    answer.headers["Content-Disposition"] = 'attachment; filename="kit-list.csv"'
+    return answer
+
+
+@route(blueprint, "POST", "/count", SavedView, CountWrite)
+def count(job_id: str, body: CountWrite) -> SavedView:
+    """Note what was counted for a line; empty text takes the count back."""
+
+    def change(job: Job) -> Change:
+        line = next((k for k in job.in_hand.kit if k.key == body.line), None)
+        if line is None:
+            raise InputError("line", body.line, "a line of this kit")
+        if not body.text.strip():
+            left = tuple(c for c in job.counts if c.key != body.line)
+            return Change(replace(job, counts=left), f"count of {line.name} taken back")
+        number = read_field(KitCount, "counted", body.text, f"counts.{body.line}", "metric")
+        words = f"counted {number} of {line.count} {line.name} {line.size}".strip()
+        return put_item(job, "counts", KitCount(body.line, number), words)
+
+    return write(job_id, body, change)
+
+
+def _typed_line(body: LineWrite) -> KitLine:
+    length = None
+    if body.length.strip():
+        length = read_field(KitLine, "length_mm", body.length, "length_mm", body.system)
+    number = read_field(KitLine, "count", body.count, "count", "metric")
+    if not body.name.strip():
+        raise InputError("name", body.name, "a name", "the line needs a name")
+    kind = read_field(KitLine, "kind", body.kind, "kind", "metric")
+    return KitLine(
+        f"own-{secrets.token_hex(4)}", kind, body.name.strip(), body.thread, length, body.head,
+        body.grade, number,
+    )  # fmt: skip
+
+
+@route(blueprint, "POST", "/lines", SavedView, LineWrite)
+def add_line(job_id: str, body: LineWrite) -> SavedView:
+    """Add a line to the kit."""
+    line = _typed_line(body)
+    return write(
+        job_id, body,
+        lambda job: put_item(job, f"{_at(job)}.kit", line, f"added to the kit: {line.name}"),
+    )  # fmt: skip
+
+
+@route(blueprint, "POST", "/lines/<key>/drop", SavedView, Write)
+def drop_line(job_id: str, key: str, body: Write) -> SavedView:
+    """Take a line out of the kit."""
+    if not re.fullmatch(r"[A-Za-z0-9_-]{1,60}", key):
+        raise InputError("key", key, "a line of this kit")
+    return write(
+        job_id, body, lambda job: drop_item(job, f"{_at(job)}.kit.{key}", "kit line taken out")
+    )
