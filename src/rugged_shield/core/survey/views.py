@@ -107,7 +107,6 @@ def creeper_view(
         circles += shape_circles
         marks.append(Mark(box.cx, box.cy, letters[part.key], "part", part.key))
         extent += [(box.x0, box.y0), (box.x1, box.y1)]
-    wheels = _wheels_below(bike)
     over: list[Path] = []
     layers: tuple[tuple[FoldedPlate | None, Fill, bool], ...] = (
         (plate, "plate", False),
@@ -130,22 +129,27 @@ def creeper_view(
     extent += [creeper(m.x_mm, m.y_mm) for m in bike.mounts]
     half = max(abs(p[0]) for p in extent) + 60
     top, bottom = min(p[1] for p in extent) - 130, max(p[1] for p in extent) + 60
-    arrow_y = top + 95
-    arrow: tuple[Vec2, ...] = (
-        (-16, arrow_y), (-16, arrow_y - 40), (-32, arrow_y - 40), (0, arrow_y - 80),
-        (32, arrow_y - 40), (16, arrow_y - 40), (16, arrow_y),
-    )  # fmt: skip
-    paths = [*wheels, Path(((0, top), (0, bottom)), weight="centre"), *paths, *over]
-    paths.append(Path(arrow, True, "outline", "paper", "front arrow"))
-    marks += [
-        Mark(0, arrow_y - 30, "front", "word", "front"),
-        Mark(-half + 10, arrow_y - 30, "right · throttle side", "word", "side right"),
-        Mark(half - 10, arrow_y - 30, "left · clutch side", "word", "side left"),
-    ]
+    arrow, words = _bearings(half, top)
+    axis = Path(((0, top), (0, bottom)), weight="centre")
     return Drawing(
         "Creeper view: the bike from below, front at the top", -half, top, 2 * half, bottom - top,
-        tuple(paths), tuple(circles), tuple(marks), (), 100.0,
+        (*_wheels_below(bike), axis, *paths, *over, arrow), tuple(circles), (*marks, *words), (),
+        100.0,
     )  # fmt: skip
+
+
+def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
+    """The front arrow and the words for both sides."""
+    y = top + 95
+    arrow = (
+        (-16.0, y), (-16.0, y - 40), (-32.0, y - 40), (0.0, y - 80), (32.0, y - 40), (16.0, y - 40),
+        (16.0, y),
+    )  # fmt: skip
+    return Path(arrow, True, "outline", "paper", "front arrow"), (
+        Mark(0, y - 30, "front", "word", "front"),
+        Mark(-half + 10, y - 30, "right · throttle side", "word", "side right"),
+        Mark(half - 10, y - 30, "left · clutch side", "word", "side left"),
+    )
 
 
 def _call_outs(boxes: dict[str, ViewBox], letters: dict[str, str]) -> tuple[list[Path], list[Mark]]:

@@ -1,5 +1,6 @@
 """Tighten: torque limits and sources, wrench settings, order of work, loose gate."""
 
+from rugged_shield.core.tighten.faces import drive_tool, weakest_face
 from rugged_shield.core.tighten.gate import (
     GateState,
     JointState,
@@ -26,7 +27,7 @@ from rugged_shield.core.tighten.plan import (
     Step,
     make_plan,
 )
-from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, drive_tool, torque_card
+from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 from rugged_shield.core.tighten.wrench import WrenchInput, WrenchResult, wrench_setting
 
 __all__ = [
@@ -56,5 +57,6 @@ __all__ = [
     "make_plan",
     "torque_card",
     "torque_limit",
+    "weakest_face",
     "wrench_setting",
 ]
