@@ -98,6 +98,7 @@ def _note(value: float | None, factor: float, is_owner: bool) -> str:
 def decision_words(
     sources: tuple[TorqueSource, ...], wanted: float, target: float, governing: str
 ) -> str:
+    """Who decides the torque, and whether the limit held it back."""
     deciding = next(s for s in sources if s.decides)
     words = {
         "bike manual": "The bike's manual decides: the thread is the bike's own.",

@@ -9,9 +9,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 
 from rugged_shield.core.errors import InputError
@@ -23,6 +25,8 @@ COVERAGE_SOURCE = Source(
     "parallel rays from box faces to folded panels, spacing up to 12 mm", "high"
 )
 SPACING_MM = 12.0
+LEAST_POINTS = 512
+_GOLDEN = (math.sqrt(5) - 1) / 2
 
 Direction = Literal[
     "from below", "from ahead 20° upward", "from ahead 40° upward", "from the left 35° upward",
@@ -86,32 +90,66 @@ class CoverageResult:
     rays: int
 
 
-def _axis(low: float, high: float, spacing: float) -> np.ndarray:
-    count = max(1, math.ceil((high - low) / spacing))
-    return low + (np.arange(count) + 0.5) * (high - low) / count
-
-
-def face_points(part: Part, toward: tuple[float, float, float], spacing_mm: float) -> np.ndarray:
-    """Middles of equal cells on the faces that look toward the stone; shape (n, 3)."""
-    low = (part.x_min_mm, part.y_min_mm, part.z_min_mm)
-    high = (part.x_max_mm, part.y_max_mm, part.z_max_mm)
+def _faces(
+    part: Part, toward: tuple[float, float, float], spacing_mm: float
+) -> list[tuple[int, int, float]]:
+    """Faces that look toward the stone: (axis, number of points, projected area mm²)."""
+    sizes = (
+        part.x_max_mm - part.x_min_mm,
+        part.y_max_mm - part.y_min_mm,
+        part.z_max_mm - part.z_min_mm,
+    )
     faces = []
     for axis in range(3):
         if abs(toward[axis]) < 1e-9:
             continue
+        a, b = (sizes[i] for i in range(3) if i != axis)
+        count = max(LEAST_POINTS, math.ceil(a / spacing_mm) * math.ceil(b / spacing_mm))
+        faces.append((axis, count, a * b * abs(toward[axis])))
+    return faces
+
+
+@lru_cache(maxsize=256)
+def _lattice(count: int) -> npt.NDArray[np.float64]:
+    """Even points in the unit square, at least ``count``; shape (n, 2).
+
+    A golden-ratio lattice in one quarter, mirrored into the others: an edge
+    along a grid would hide or bare a whole row of it, these points resolve it to
+    0.6 % at 512, and a mirrored bike has exactly the mirrored points.
+    """
+    quarter = math.ceil(count / 4)
+    steps = np.arange(quarter)
+    base = np.column_stack([(steps + 0.5) / quarter, (0.5 + steps * _GOLDEN) % 1.0]) / 2
+    points: npt.NDArray[np.float64] = np.vstack(
+        [np.abs(np.array(corner) - base) for corner in ((0, 0), (0, 1), (1, 0), (1, 1))]
+    )
+    return points
+
+
+def face_points(
+    part: Part, toward: tuple[float, float, float], spacing_mm: float
+) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+    """Points (n, 3) on the faces that look toward the stone, and their weights (n,), mm²."""
+    low = np.array([part.x_min_mm, part.y_min_mm, part.z_min_mm])
+    high = np.array([part.x_max_mm, part.y_max_mm, part.z_max_mm])
+    groups, weights = [], []
+    for axis, count, area in _faces(part, toward, spacing_mm):
         others = [i for i in range(3) if i != axis]
-        a, b = (_axis(low[i], high[i], spacing_mm) for i in others)
-        grid = np.empty((len(a) * len(b), 3))
-        mesh = np.meshgrid(a, b, indexing="ij")
-        grid[:, others[0]], grid[:, others[1]] = mesh[0].ravel(), mesh[1].ravel()
-        grid[:, axis] = high[axis] if toward[axis] > 0 else low[axis]
-        faces.append(grid)
-    return np.vstack(faces)
+        unit = _lattice(count)
+        points = np.empty((len(unit), 3))
+        points[:, others] = low[others] + unit * (high - low)[others]
+        points[:, axis] = high[axis] if toward[axis] > 0 else low[axis]
+        groups.append(points)
+        weights.append(np.full(len(points), area / len(points)))
+    return np.vstack(groups), np.concatenate(weights)
 
 
 def blocked(
-    points: np.ndarray, toward: tuple[float, float, float], folded: FoldedPlate, stone_mm: float
-) -> np.ndarray:
+    points: npt.NDArray[np.float64],
+    toward: tuple[float, float, float],
+    folded: FoldedPlate,
+    stone_mm: float,
+) -> npt.NDArray[np.bool_]:
     """Which rays from ``points`` toward the stone meet the plate; shape (n,), bool."""
     hit = np.zeros(len(points), dtype=bool)
     direction = np.array(toward)
@@ -125,7 +163,9 @@ def blocked(
         u, v = at @ np.array(panel.u), at @ np.array(panel.v)
         net = panel.net(stone_mm)
         shapely.prepare(net)
-        hit |= (along > 1e-6) & shapely.intersects_xy(net, u, v)
+        u0, v0, u1, v1 = net.bounds
+        near = (along > 1e-6) & (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & ~hit
+        hit[near] = shapely.intersects_xy(net, u[near], v[near])
     return hit
 
 
@@ -139,8 +179,9 @@ def coverage_of(
     rays = 0
     for name in directions:
         toward = DIRECTIONS[name]
-        groups = [face_points(part, toward, spacing_mm) for part in parts]
-        weights = [_cell_weights(part, toward, spacing_mm) for part in parts]
+        groups, weights = zip(
+            *(face_points(part, toward, spacing_mm) for part in parts), strict=True
+        )
         hits = blocked(np.vstack(groups), toward, folded, stone_mm)
         rays += len(hits)
         total = score = 0.0
@@ -154,24 +195,6 @@ def coverage_of(
             score += part.consequence * share
         weighted[name] = score / total
     return CoverageResult(tuple(shares), weighted, rays)
-
-
-def _cell_weights(part: Part, toward: tuple[float, float, float], spacing: float) -> np.ndarray:
-    """Projected area of each cell that ``face_points`` gives; shape (n,)."""
-    sizes = (
-        part.x_max_mm - part.x_min_mm,
-        part.y_max_mm - part.y_min_mm,
-        part.z_max_mm - part.z_min_mm,
-    )
-    counts = [max(1, math.ceil(s / spacing)) for s in sizes]
-    weights = []
-    for axis in range(3):
-        if abs(toward[axis]) < 1e-9:
-            continue
-        a, b = (i for i in range(3) if i != axis)
-        cells = counts[a] * counts[b]
-        weights.append(np.full(cells, sizes[a] * sizes[b] / cells * abs(toward[axis])))
-    return np.concatenate(weights)
 
 
 def coverage(given: CoverageInput) -> Outcome[CoverageResult]:

@@ -1,0 +1,83 @@
+"""Fixtures: reference data, the demo jobs, a fresh application per test."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from importlib.resources import files
+from pathlib import Path
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from rugged_shield.core.assess import Job
+from rugged_shield.demo import load_demo
+from rugged_shield.formats.jobfile import JobFile, read_job_file
+from rugged_shield.web import create_app
+
+DATA = Path(__file__).parent / "data"
+
+
+@pytest.fixture(scope="session")
+def reference() -> dict[str, Any]:
+    data: dict[str, Any] = json.loads((DATA / "joints.json").read_text())
+    return data
+
+
+def demo_file(name: str) -> JobFile:
+    return read_job_file((files("rugged_shield.demo") / f"{name}.json").read_bytes())
+
+
+@pytest.fixture(scope="session")
+def choosing() -> Job:
+    return demo_file("choosing").job
+
+
+@pytest.fixture(scope="session")
+def half_fitted() -> JobFile:
+    return demo_file("half_fitted")
+
+
+class Client:
+    """A test client that knows the API's manners: versions, keys, JSON."""
+
+    def __init__(self, flask: FlaskClient) -> None:
+        self.flask = flask
+        self.count = 0
+
+    def get(self, path: str, status: int = 200) -> Any:
+        answer = self.flask.get(f"/api/jobs{path}")
+        assert answer.status_code == status, answer.get_data(as_text=True)[:500]
+        return answer.get_json()
+
+    def version(self, job: str) -> int:
+        return int(self.get(f"/{job}")["version"])
+
+    def write(self, method: str, path: str, status: int = 200, **body: Any) -> Any:
+        job = path.split("/")[1]
+        self.count += 1
+        body.setdefault("version", self.version(job))
+        body.setdefault("key", f"test-key-{self.count:06d}")
+        answer = self.flask.open(f"/api/jobs{path}", method=method, json=body)
+        assert answer.status_code == status, answer.get_data(as_text=True)[:500]
+        return answer.get_json()
+
+    def post(self, path: str, status: int = 200, **body: Any) -> Any:
+        return self.write("POST", path, status, **body)
+
+    def field(self, job: str, path: str, text: str, status: int = 200, **more: Any) -> Any:
+        return self.write("PATCH", f"/{job}/field", status, path=path, text=text, **more)
+
+
+@pytest.fixture
+def app_folder(tmp_path: Path) -> Path:
+    return tmp_path / "data"
+
+
+@pytest.fixture
+def client(app_folder: Path) -> Iterator[Client]:
+    app = create_app(app_folder)
+    load_demo(app.extensions["rugged_shield_db"])
+    yield Client(app.test_client())
+    app.extensions["rugged_shield_db"].close()

@@ -1,0 +1,162 @@
+"""Folded plates against closed forms, mirror symmetry and named refusals."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import creeper, cross, dot, side_words, unit
+from rugged_shield.core.survey import Cutout, Plate, Pose, fold, sheet_point
+from rugged_shield.core.survey.plate import Apron, Belly, Tail, Wing
+
+FLAT = Plate(
+    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
+    Belly(500, 400, 240, 240, 280, 280),
+)  # fmt: skip
+WINGED = replace(
+    FLAT, apron=Apron(200, 60, 180), tail=Tail(100, 120, 20), wing_left=Wing(50, 300, 80, 45),
+    wing_right=Wing(50, 300, 80, 45),
+)  # fmt: skip
+
+
+def hole(**more: Any) -> Cutout:
+    return replace(Cutout("c", "belly", "round", "drain", 200, 0, 60, 60), **more)
+
+
+def test_the_frame_is_right_handed() -> None:
+    assert cross((1, 0, 0), (0, 1, 0)) == (0, 0, 1)
+    assert creeper(100, 50) == (-50, 100)
+    assert side_words(-90).startswith("left")
+    assert side_words(90).startswith("right")
+
+
+def test_flat_box() -> None:
+    folded = fold(FLAT)
+    assert folded.area_mm2 == pytest.approx(400 * 240)
+    assert folded.centre_of_gravity_mm == pytest.approx((700, 0, 280))
+    assert folded.lowest_mm()[0][2] == 280
+
+
+def test_areas_of_every_panel_have_closed_forms() -> None:
+    areas = {p.name: p.outline.area for p in fold(WINGED).panels}
+    assert areas["apron"] == pytest.approx(200 * (240 + 180) / 2)
+    assert areas["tail"] == pytest.approx(100 * 120)
+    assert areas["wing left"] == areas["wing right"] == pytest.approx(300 * 80)
+
+
+def test_apron_and_wing_rise_as_their_angle_says() -> None:
+    folded = fold(WINGED)
+    apron, wing = folded.panel("apron"), folded.panel("wing right")
+    assert apron is not None
+    assert wing is not None
+    top = max(apron.corners(), key=lambda c: c[2])
+    assert top[2] == pytest.approx(280 + 200 * math.sin(math.radians(60)))
+    assert top[0] == pytest.approx(500 - 200 * math.cos(math.radians(60)))
+    tip = max(wing.corners(), key=lambda c: c[2])
+    assert tip[2] == pytest.approx(280 + 80 * math.sin(math.radians(45)))
+    assert tip[1] == pytest.approx(120 + 80 * math.cos(math.radians(45)))
+
+
+def test_panels_meet_along_their_folds() -> None:
+    """Both ends of every wing's fold lie on the belly's edge."""
+    plate = replace(WINGED, belly=Belly(500, 400, 260, 200, 290, 275))
+    folded = fold(plate)
+    belly = folded.panel("belly")
+    assert belly is not None
+    for name in ("wing left", "wing right"):
+        wing = folded.panel(name)
+        assert wing is not None
+        for u in (0.0, 300.0):
+            x, y, z = wing.to_bike((u, 0.0))
+            on = sheet_point(folded, x, y)
+            assert on is not None
+            assert on[2] == pytest.approx(z, abs=1e-6)
+        assert dot(wing.u, wing.v) == pytest.approx(0, abs=1e-12)
+        assert unit(wing.v) == pytest.approx(wing.v)
+
+
+@pytest.mark.parametrize(
+    ("cutout", "area"),
+    [
+        (hole(), math.pi * 900),
+        (hole(shape="rectangle", width_mm=40, height_mm=20), 800),
+        (hole(shape="slot", width_mm=60, height_mm=20), 40 * 20 + math.pi * 100),
+        (hole(shape="slot", width_mm=20, height_mm=60), 40 * 20 + math.pi * 100),
+        (hole(shape="polygon", points_mm=((0, 0), (30, 0), (0, 40))), 600),
+    ],
+)
+def test_cutouts_take_their_area(cutout: Cutout, area: float) -> None:
+    solid, cut = fold(FLAT), fold(replace(FLAT, cutouts=(cutout,)))
+    assert solid.area_mm2 - cut.area_mm2 == pytest.approx(area, rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("cutout", "words"),
+    [
+        (hole(u_mm=390), "outside its panel"),
+        (hole(v_mm=119), "outside its panel"),
+        (hole(panel="apron"), "does not have"),
+        (hole(shape="polygon", points_mm=((0, 0), (30, 30), (30, 0), (0, 30))), "crosses itself"),
+        (hole(shape="polygon", points_mm=((0, 0), (30, 30))), "not allowed|corners"),
+    ],
+)
+def test_impossible_cutouts_are_named(cutout: Cutout, words: str) -> None:
+    with pytest.raises(InputError, match=words) as caught:
+        fold(replace(FLAT, cutouts=(cutout,)))
+    assert "cutouts.c" in caught.value.field
+
+
+def test_a_wing_longer_than_its_edge_is_named() -> None:
+    with pytest.raises(InputError, match="longer than the belly's edge"):
+        fold(replace(WINGED, wing_left=Wing(150, 300, 80, 45)))
+
+
+def test_a_belly_that_would_stand_upright_is_named() -> None:
+    with pytest.raises(InputError, match="upright"):
+        fold(replace(FLAT, belly=Belly(500, 100, 240, 240, 280, 400)))
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.floats(150, 300), st.floats(150, 300), st.floats(10, 120), st.floats(10, 80),
+    st.floats(0, 60),
+)  # fmt: skip
+def test_mirrored_plates_are_mirrored(
+    front: float, rear: float, slant: float, angle: float, start: float
+) -> None:
+    """Left and right exchanged: same area, centre of gravity mirrored in y."""
+    one = replace(
+        FLAT, belly=Belly(500, 400, front, rear, 285, 280),
+        wing_left=Wing(start, 200, slant, angle), wing_right=None,
+    )  # fmt: skip
+    other = replace(one, wing_left=None, wing_right=one.wing_left)
+    a, b = fold(one), fold(other)
+    assert a.area_mm2 == pytest.approx(b.area_mm2)
+    x, y, z = a.centre_of_gravity_mm
+    assert b.centre_of_gravity_mm == pytest.approx((x, -y, z))
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(-30, 30), st.floats(-0.02, 0.02), st.floats(-0.02, 0.02))
+def test_a_pose_moves_points_as_its_plane_says(dz: float, sx: float, sy: float) -> None:
+    still, moved = fold(FLAT), fold(FLAT, Pose(dz, sx, sy))
+    for before, after in zip(still.panels[0].corners(), moved.panels[0].corners(), strict=True):
+        expected = before[2] + dz + sx * before[0] + sy * before[1]
+        assert after[2] == pytest.approx(expected, abs=0.05)
+        assert np.hypot(after[0] - before[0], after[1] - before[1]) < 0.2
+
+
+def test_sheet_point_is_on_the_sheet_or_nothing() -> None:
+    folded = fold(WINGED)
+    assert sheet_point(folded, 700, 0) == pytest.approx((700, 0, 280))
+    assert sheet_point(folded, 2000, 0) is None
+    tail = sheet_point(folded, 950, 0)
+    assert tail is not None
+    assert 280 < tail[2] < 300

@@ -1,0 +1,59 @@
+"""Every reference case of the computations that exist agrees within its tolerance."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from rugged_shield.calc import CALCULATIONS, calculate
+
+CASES = json.loads((Path(__file__).parents[1] / "data/joints.json").read_text())["cases"]
+MINE = [c for c in CASES if c["calc"] in CALCULATIONS]
+LATER = {"hole-fit", "weigh-difference", "clearance", "clearance-budget"}
+
+
+def agree(expected: Any, got: Any, path: str) -> None:
+    if isinstance(expected, dict) and "value" in expected:
+        value = expected["value"]
+        if expected.get("exact") or value is None:
+            assert got == value, path
+        else:
+            tolerance = expected.get("abs", 0.0) + expected.get("rel", 0.0) * abs(value)
+            assert got == pytest.approx(value, abs=tolerance), path
+    elif isinstance(expected, dict):
+        for key, item in expected.items():
+            agree(item, got[key], f"{path}.{key}")
+    else:
+        assert len(expected) == len(got), path
+        for i, (a, b) in enumerate(zip(expected, got, strict=True)):
+            agree(a, b, f"{path}[{i}]")
+
+
+@pytest.mark.parametrize("case", MINE, ids=lambda c: c["id"])
+def test_case_agrees(case: dict[str, Any]) -> None:
+    agree(case["expected"], calculate(case["calc"], case["inputs"])["result"], case["id"])
+
+
+def test_every_case_is_run_or_known_to_come_later() -> None:
+    assert {c["calc"] for c in CASES} - set(CALCULATIONS) == LATER
+    assert len(MINE) == 25
+
+
+@pytest.mark.parametrize("case", MINE, ids=lambda c: c["id"])
+def test_a_wrong_figure_would_be_noticed(case: dict[str, Any]) -> None:
+    """The comparison itself fails when a number is moved by 5 %."""
+    moved = json.loads(json.dumps(case["expected"]))
+
+    def nudge(node: Any) -> bool:
+        if isinstance(node, dict) and isinstance(node.get("value"), float) and node["value"]:
+            node["value"] *= 1.05
+            return True
+        children = node.values() if isinstance(node, dict) else node
+        return isinstance(node, dict | list) and any(nudge(child) for child in children)
+
+    assert nudge(moved)
+    with pytest.raises(AssertionError):
+        agree(moved, calculate(case["calc"], case["inputs"])["result"], case["id"])
