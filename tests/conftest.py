@@ -10,11 +10,16 @@ from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from hypothesis import settings
 
 from rugged_shield.core.assess import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.web import create_app
+
+# The same examples in every run: a red run must be one that anybody can repeat.
+settings.register_profile("repeatable", derandomize=True, deadline=None)
+settings.load_profile("repeatable")
 
 DATA = Path(__file__).parent / "data"
 
@@ -54,17 +59,17 @@ class Client:
     def version(self, job: str) -> int:
         return int(self.get(f"/{job}")["version"])
 
-    def write(self, method: str, path: str, status: int = 200, **body: Any) -> Any:
-        job = path.split("/")[1]
+    def write(self, method: str, url: str, status: int = 200, **body: Any) -> Any:
+        job = url.split("/")[1]
         self.count += 1
         body.setdefault("version", self.version(job))
         body.setdefault("key", f"test-key-{self.count:06d}")
-        answer = self.flask.open(f"/api/jobs{path}", method=method, json=body)
+        answer = self.flask.open(f"/api/jobs{url}", method=method, json=body)
         assert answer.status_code == status, answer.get_data(as_text=True)[:500]
         return answer.get_json()
 
-    def post(self, path: str, status: int = 200, **body: Any) -> Any:
-        return self.write("POST", path, status, **body)
+    def post(self, url: str, status: int = 200, **body: Any) -> Any:
+        return self.write("POST", url, status, **body)
 
     def field(self, job: str, path: str, text: str, status: int = 200, **more: Any) -> Any:
         return self.write("PATCH", f"/{job}/field", status, path=path, text=text, **more)

@@ -22,6 +22,8 @@ def _free_socket(host: str, port: int) -> socket.socket:
         except OSError:
             sock.close()
             continue
+        # Listening before the address is printed: whoever reads it can connect at once.
+        sock.listen(128)
         return sock
     raise OSError(f"no free port on {host}")
 

@@ -58,7 +58,7 @@ def _json(kind: Any, value: Any) -> Response:
 def read_body(kind: Any) -> Any:
     """The request's body as its type; raises InputError naming the field."""
     try:
-        return adapter(kind).validate_json(request.get_data(cache=False) or b"null")
+        return adapter(kind).validate_json(request.get_data() or b"null")
     except ValidationError as error:
         raise first_error(error) from error
 

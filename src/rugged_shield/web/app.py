@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
 
-from flask import Blueprint, Flask, Response, abort, request, send_from_directory
+from flask import Blueprint, Flask, Response, abort, request
 from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.assess import value_at
@@ -47,11 +47,11 @@ def page(name: str = "") -> Response:
     if name.startswith("api/"):
         abort(404)
     file = STATIC / name
-    if name and file.is_file() and STATIC in file.resolve().parents:
-        return send_from_directory(STATIC, name)
-    if not (STATIC / "index.html").is_file():
+    if not (name and file.is_file() and STATIC in file.resolve().parents):
+        file = STATIC / "index.html"
+    if not file.is_file():
         return Response("The front end is not built: run “make setup”.", 503, mimetype="text/plain")
-    return send_from_directory(STATIC, "index.html")
+    return Response(file.read_bytes(), mimetype=mimetypes.guess_type(file.name)[0])
 
 
 def _check_request(hosts: tuple[str, ...]) -> None:

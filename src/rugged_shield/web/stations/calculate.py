@@ -7,7 +7,7 @@ from typing import Any
 from flask import Blueprint
 
 from rugged_shield.calc import CALCULATIONS, calculate
-from rugged_shield.web.api import route
+from rugged_shield.web.api import adapter, route
 from rugged_shield.web.views import CalcAnswer
 
 blueprint = Blueprint("calc", __name__, url_prefix="/api/calc")
@@ -22,4 +22,5 @@ def names() -> list[str]:
 @route(blueprint, "POST", "/<name>", CalcAnswer, dict[str, Any])
 def run(name: str, body: dict[str, Any]) -> CalcAnswer:
     """Run one computation on its JSON input."""
-    return CalcAnswer(**calculate(name, body))
+    answer: CalcAnswer = adapter(CalcAnswer).validate_python(calculate(name, body))
+    return answer

@@ -1,0 +1,220 @@
+"""Consequences travel: a spacer, a thickness or a vital moves what depends on it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.assess import (
+    Job,
+    drop_item,
+    hang,
+    ledger,
+    marked,
+    put_item,
+    set_text,
+    station_states,
+    value_at,
+    weigh,
+)
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.result import VERDICT_OF, finding, worst
+
+SPACER = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"
+
+
+def lines(job: Job) -> dict[str, float | None]:
+    return {line.key: line.now.value for line in ledger(job)}
+
+
+def test_the_ledger_is_candidate_less_stock(choosing: Job) -> None:
+    for line in ledger(choosing):
+        assert line.now.value is not None
+        assert line.stock.value is not None
+        assert line.delta.value == pytest.approx(line.now.value - line.stock.value)
+
+
+def test_stock_against_stock_is_nothing(choosing: Job) -> None:
+    job = replace(choosing, weighing="stock")
+    assert all(line.delta.value == 0 for line in ledger(job))
+
+
+def test_three_mm_under_every_mount_lower_the_plate_by_three(choosing: Job) -> None:
+    job = choosing
+    for key in ("a1", "a2", "a3", "a4", "a5", "a6"):
+        now = value_at(job, SPACER.format(key))
+        job = set_text(job, SPACER.format(key), str(now + 3)).job
+    before, after = hang(choosing.bike, choosing.in_hand), hang(job.bike, job.in_hand)
+    assert after.pose.dz_mm == pytest.approx(-3)
+    assert after.plate_low.z_mm == pytest.approx(before.plate_low.z_mm - 3)
+    assert after.uneven_mm == 0
+    assert lines(job)["clearance"] == pytest.approx((lines(choosing)["clearance"] or 0) - 3)
+    assert (lines(job)["mass"] or 0) > (lines(choosing)["mass"] or 0)
+
+
+def test_one_spacer_alone_tilts_and_leaves_a_gap(choosing: Job) -> None:
+    job = set_text(choosing, SPACER.format("a3"), "15").job
+    hung = hang(job.bike, job.in_hand)
+    assert hung.uneven_mm > 0.5
+    assert "stands off unevenly" in {f.code for f in hung.findings}
+    assert 0 < -hung.pose.lift((845, -68, 0))[2] < 3
+
+
+def test_what_moved_is_marked(choosing: Job) -> None:
+    job = set_text(choosing, "candidates.alu5.plate.thickness_mm", "6").job
+    moved = {line.key for line in marked(ledger(job), ledger(choosing)) if line.moved_metric}
+    assert "mass" in moved
+    assert "money" not in moved
+    still = marked(ledger(job), ledger(job))
+    assert not any(line.moved_metric or line.moved_us for line in still)
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(1, 12), st.floats(0.1, 5))
+def test_a_thicker_plate_is_heavier_and_nearer(choosing: Job, t: float, more: float) -> None:
+    thin = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t)).job
+    thick = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t + more)).job
+    assert (lines(thick)["mass"] or 0) > (lines(thin)["mass"] or 0)
+    assert (lines(thick)["standoff"] or 0) <= (lines(thin)["standoff"] or 0)
+
+
+def test_a_vital_moved_changes_what_is_shielded(choosing: Job) -> None:
+    job = set_text(choosing, "bike.parts.sump.y_max_mm", "300").job
+    assert (lines(job)["coverage:from below"] or 0) < (lines(choosing)["coverage:from below"] or 0)
+
+
+def test_every_figure_says_why(choosing: Job) -> None:
+    for key in ("stock", "alu5", "steel25", "hdpe10"):
+        for figure in weigh(choosing, key).figures.values():
+            assert figure.reasons, figure.key
+            assert figure.sources, figure.key
+            assert figure.inputs, figure.key
+            assert figure.metric
+            assert figure.us
+
+
+def test_why_holds_the_inputs_that_were_used(choosing: Job) -> None:
+    job = set_text(choosing, "candidates.alu5.plate.thickness_mm", "6,5").job
+    inputs = {i.label: i.value for i in weigh(job, "alu5").figures["mass"].inputs}
+    assert inputs["Thickness"] == 6.5
+
+
+def test_oil_screws_follow_the_openings(choosing: Job) -> None:
+    assert lines(choosing)["oil_screws"] == 0
+    cut = replace(
+        choosing.candidate("alu5").plate,
+        cutouts=tuple(c for c in choosing.candidate("alu5").plate.cutouts if c.key != "drain"),
+    )
+    shut = choosing.with_candidate(replace(choosing.candidate("alu5"), plate=cut))
+    assert lines(shut)["oil_screws"] == 6
+
+
+def test_verdicts_of_the_demo_plates(choosing: Job) -> None:
+    found = {k: weigh(choosing, k) for k in ("stock", "alu5", "steel25", "hdpe10")}
+    assert found["steel25"].verdict == "blocked"
+    assert "hits neighbour" in found["steel25"].reason
+    assert found["alu5"].verdict == "mind"
+    assert "heat not known" in {f.code for f in found["hdpe10"].findings}
+    mass = next(f for f in found["hdpe10"].findings if f.code == "mass differs from claim")
+    assert "would mean a sheet of" in mass.text
+
+
+def test_a_plate_into_a_vital_is_blocked(choosing: Job) -> None:
+    job = set_text(choosing, "bike.parts.sump.z_min_mm", "285").job
+    assert "touches vital" in {f.code for f in weigh(job, "alu5").findings}
+
+
+def test_station_states_say_what_is_open(choosing: Job) -> None:
+    states = {s.key: s for s in station_states(choosing, 0, 1, 31, "not fitted yet", "not known")}
+    assert list(states) == ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"]
+    assert states["survey"].words == "4 assumed"
+    assert states["fit-up"].verdict == "sound"
+    steel = replace(choosing, weighing="steel25")
+    states = {s.key: s for s in station_states(steel, 0, 1, 31, "", "not known")}
+    assert states["fit-up"].verdict == "blocked"
+
+
+BAD = [
+    ("candidates.alu5.plate.thickness_mm", text)
+    for text in ("", "abc", "-3", "0", "5 m", "5 kg", "0.49", "25.1", "nan", "1e400", "3.5.2")
+] + [
+    ("candidates.alu5.plate.material", "cheese"),
+    ("candidates.alu5.plate.key", "x"),
+    ("candidates.alu5.plate", "x"),
+    ("candidates.alu5.joints.a3.thread", "M6"),
+    ("candidates.alu5.joints.a3.treatment", "honey"),
+    ("candidates.alu5.joints.a3.layers.spacer.hole_mm", "5"),
+    ("candidates.alu5.joints.zz.length_mm", "5"),
+    ("candidates.alu5.plate.belly.length_mm", "150"),
+    ("bike.parts.sump.x_max_mm", "500"),
+    ("bike.parts.sump.consequence", "2,5"),
+    ("bike.parts.sump.consequence", "6"),
+    ("bike.mounts.m3.thread", "M10"),
+    ("bike.mounts.m3.thread_end_mm", "0.5"),
+    ("picked", "nope"),
+    ("nowhere", "1"),
+    ("bike..parts", "1"),
+    ("bike.parts.sump.__class__", "1"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("path", "text"), BAD)
+def test_bad_edits_are_refused_with_place_and_range(choosing: Job, path: str, text: str) -> None:
+    with pytest.raises(InputError) as caught:
+        set_text(choosing, path, text)
+    assert caught.value.allowed
+    assert caught.value.message
+    assert caught.value.field
+
+
+def test_refusal_speaks_the_system_in_use(choosing: Job) -> None:
+    with pytest.raises(InputError) as caught:
+        set_text(choosing, "candidates.alu5.plate.thickness_mm", "9", "us")
+    assert "in" in caught.value.allowed.split()
+    assert "9.000 in is too large" in caught.value.message
+
+
+def test_edits_say_what_happened(choosing: Job) -> None:
+    change = set_text(choosing, SPACER.format("a3"), "3,5")
+    assert change.words == "joint 3, spacer: thickness from 12 mm to 3.5 mm"
+    change = set_text(choosing, "candidates.alu5.joints.a3.layers.washer.left_out", "true")
+    assert change.words == "joint 3, washer: left out from no to yes"
+    change = set_text(choosing, "candidates.alu5.plate.claimed_mass_kg", "")
+    assert change.job.candidate("alu5").plate.claimed_mass_kg is None
+    assert "to nothing" in change.words
+
+
+def test_a_corrected_number_counts_as_measured(choosing: Job) -> None:
+    assert value_at(choosing, "bike.parts.hose.known") == "assumed"
+    job = set_text(choosing, "bike.parts.hose.z_min_mm", "355").job
+    assert value_at(job, "bike.parts.hose.known") == "measured"
+    same = set_text(choosing, "bike.parts.hose.z_min_mm", "360").job
+    assert value_at(same, "bike.parts.hose.known") == "assumed"
+
+
+def test_items_come_and_go(choosing: Job) -> None:
+    line = replace(choosing.in_hand.kit[0], key="own")
+    grown = put_item(choosing, "candidates.alu5.kit", line, "added").job
+    assert len(grown.in_hand.kit) == len(choosing.in_hand.kit) + 1
+    assert drop_item(grown, "candidates.alu5.kit.own", "out").job == choosing
+    with pytest.raises(InputError):
+        drop_item(choosing, "candidates.alu5.kit.nope", "out")
+
+
+def test_the_last_layer_cannot_leave(choosing: Job) -> None:
+    job = drop_item(choosing, "candidates.alu5.joints.a1.layers.spacer", "out").job
+    with pytest.raises(InputError, match="nothing is clamped"):
+        drop_item(job, "candidates.alu5.joints.a1.layers.plate", "out")
+
+
+def test_finding_codes_have_one_verdict_each() -> None:
+    for code, verdict in VERDICT_OF.items():
+        assert finding(code, "x").verdict == verdict
+    with pytest.raises(KeyError):
+        finding("no such code", "x")
+    assert worst([]) == "sound"
+    assert worst(["sound", "not known"]) == "not known"
+    assert worst(["mind", "not known", "blocked"]) == "blocked"

@@ -1,0 +1,180 @@
+"""The order of work is lawful for any set of joints; the loose gate holds."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.assess import Job, done_steps, next_act, plan_of, put_item, step_at
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import PresetRequest, joint_from_preset
+from rugged_shield.core.tighten import (
+    PLATE_STAGES,
+    STAGE_ORDER,
+    Plan,
+    PlanJoint,
+    Record,
+    gate_of,
+    gate_refusal,
+    joint_states,
+    make_plan,
+)
+from rugged_shield.core.tighten.plan import crossing_order
+from rugged_shield.formats.jobfile import JobFile
+
+
+def joint(number: int, stage: Any = "stiff", x: float = 0.0, y: float = 0.0) -> PlanJoint:
+    return PlanJoint(
+        f"j{number}", number, f"joint {number}", stage, x, y, "here", "6 mm hex key", "M8 × 30",
+        "dry", 20.0, 20.0,
+    )  # fmt: skip
+
+
+@st.composite
+def joint_sets(draw: st.DrawFn) -> tuple[PlanJoint, ...]:
+    count = draw(st.integers(1, 12))
+    return tuple(
+        joint(
+            n, draw(st.sampled_from(STAGE_ORDER)), draw(st.floats(400, 1000)),
+            draw(st.floats(-150, 150)),
+        )
+        for n in range(1, count + 1)
+    )  # fmt: skip
+
+
+def place(plan: Plan) -> dict[str, int]:
+    return {step.key: step.number for step in plan.steps}
+
+
+@settings(max_examples=80, deadline=None)
+@given(joint_sets())
+def test_every_plan_keeps_every_precedence(joints: tuple[PlanJoint, ...]) -> None:
+    plan = make_plan(joints)
+    at = place(plan)
+    assert [s.number for s in plan.steps] == list(range(1, len(plan.steps) + 1))
+    for step in plan.steps:
+        assert all(at[before] < step.number for before in step.after)
+    on_plate = [j for j in joints if j.stage != "bracket"]
+    for j in joints:
+        if j.stage == "bracket":
+            assert at[f"full:{j.key}"] < at["hang"]
+        else:
+            assert at["hang"] < at[f"start:{j.key}"]
+            tightened = [at[f"full:{k.key}"] for k in on_plate]
+            assert at[f"start:{j.key}"] < min(tightened), "all started before any is tightened"
+            assert at[f"verify:{j.key}"] > max(tightened)
+    assert at["prepare"] == 1
+    assert at["bag"] == len(plan.steps)
+
+
+@settings(max_examples=60, deadline=None)
+@given(joint_sets())
+def test_stages_follow_each_other(joints: tuple[PlanJoint, ...]) -> None:
+    plan = make_plan(joints)
+    rank = {stage: i for i, stage in enumerate(STAGE_ORDER)}
+    order = [s.stage for s in plan.steps if s.kind == "full"]
+    assert [rank[s] for s in order] == sorted(rank[s] for s in order)
+    assert sorted(plan.joint_order) == sorted(j.key for j in joints)
+
+
+@pytest.mark.parametrize("stage", PLATE_STAGES)
+def test_a_joint_added_appears_in_its_lawful_place(choosing: Job, stage: str) -> None:
+    job = replace(choosing, picked="alu5")
+    own = joint_from_preset(
+        PresetRequest("tapped boss", "own", 9, "M8", 5, "aluminium 5052-H32", 700, 0, stage)  # type: ignore[arg-type]
+    )
+    grown = put_item(job, "candidates.alu5.joints", own, "added").job
+    before, after = plan_of(job, "alu5"), plan_of(grown, "alu5")
+    assert len(after.joint_order) == len(before.joint_order) + 1
+    stages = {j.key: j.stage for j in grown.in_hand.joints}
+    rank = [STAGE_ORDER.index(stages[key]) for key in after.joint_order]
+    assert rank == sorted(rank)
+    at = place(after)
+    assert at["hang"] < at["start:own"] < at["full:own"] < at["verify:own"]
+    rest = [key for key in after.joint_order if key != "own"]
+    assert sorted(rest) == sorted(before.joint_order)
+
+
+def test_four_corners_are_crossed() -> None:
+    corners = (
+        joint(1, x=0, y=0), joint(2, x=0, y=100), joint(3, x=200, y=0), joint(4, x=200, y=100),
+    )  # fmt: skip
+    assert [j.number for j in crossing_order(corners)] == [1, 4, 2, 3]
+
+
+def test_a_stage_of_one_needs_no_half_pass() -> None:
+    keys = [s.key for s in make_plan((joint(1),)).steps]
+    assert "half:j1" not in keys
+    assert "full:j1" in keys
+
+
+def test_half_is_half(choosing: Job) -> None:
+    steps = {s.key: s for s in plan_of(choosing, "alu5").steps}
+    full, half = steps["full:a1"], steps["half:a1"]
+    assert full.torque_nm is not None
+    assert half.torque_nm == pytest.approx(full.torque_nm / 2)
+    assert steps["start:a1"].torque_nm is None
+    assert "medium thread locker" in steps["start:a1"].treatment
+
+
+def test_a_joint_twice_is_refused_and_none_is_fine() -> None:
+    with pytest.raises(InputError, match="joints"):
+        make_plan((joint(1), joint(1)))
+    assert [s.kind for s in make_plan(()).steps] == ["task"] * 7
+
+
+def rec(seq: int, kind: Any, **more: Any) -> Record:
+    return Record(seq, kind, "2026-01-01T00:00:00+00:00", **more)
+
+
+STAGES = {"a": "locate", "b": "locate", "c": "stiff"}
+NUMBERS = {"a": 1, "b": 2, "c": 3}
+
+
+def test_no_reading_before_all_of_its_stage_are_started() -> None:
+    none = joint_states((), tuple(STAGES))
+    assert "1, 2" in (gate_refusal("a", STAGES, none, NUMBERS) or "")
+    one = joint_states((rec(1, "started", joint="a"),), tuple(STAGES))
+    refusal = gate_refusal("a", STAGES, one, NUMBERS) or ""
+    assert "joint 2 " in refusal
+    assert gate_of("locate", STAGES, one).waiting_for == ("b",)
+    both = joint_states((rec(1, "started", joint="a"), rec(2, "started", joint="b")), tuple(STAGES))
+    assert gate_refusal("a", STAGES, both, NUMBERS) is None
+    assert gate_refusal("c", STAGES, both, NUMBERS) is not None
+
+
+def test_taking_back_keeps_both_lines() -> None:
+    records = (
+        rec(1, "reading", joint="a", torque_nm=20.0),
+        rec(2, "taken back", joint="a", ref=1),
+        rec(3, "reading", joint="a", torque_nm=19.0),
+    )
+    state = joint_states(records, ("a",))["a"]
+    assert state.reading is not None
+    assert state.reading.seq == 3
+    assert [r.seq for r in state.history] == [1, 2, 3]
+    only_back = joint_states(records[:2], ("a",))["a"]
+    assert only_back.reading is None
+    assert len(only_back.history) == 2
+
+
+def test_done_steps_follow_the_record(half_fitted: JobFile) -> None:
+    plan = plan_of(half_fitted.job, "alu5")
+    done = done_steps(plan, half_fitted.records)
+    assert {"prepare", "hang", "start:a4", "half:a1", "full:a2"} <= done
+    assert "full:a5" not in done
+    assert plan.steps[step_at(plan, done) - 1].key == "half:a5"
+    back = (*half_fitted.records, rec(99, "taken back", joint="a1", ref=13))
+    assert "full:a1" not in done_steps(plan, back)
+    opened = (*half_fitted.records, rec(99, "step reopened", step="hang"))
+    assert "hang" not in done_steps(plan, opened)
+
+
+def test_next_act_in_words(choosing: Job, half_fitted: JobFile) -> None:
+    assert next_act(choosing, ()) == "weigh 3 plates and pick one"
+    assert next_act(half_fitted.job, half_fitted.records) == "step 15: draw joint 5 to half"
+    assert next_act(replace(choosing, picked="alu5"), ()) == "count the kit on the bench"

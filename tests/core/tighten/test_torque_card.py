@@ -1,0 +1,158 @@
+"""The torque card: who decides, what limits, what a lubricant changes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.assess import Job, assess_joint, card_of
+from rugged_shield.core.fitup import Joint
+from rugged_shield.core.tighten import TorqueCard, weakest_face
+
+
+def joint_of(job: Job, plate: str, key: str) -> Joint:
+    return next(j for j in job.candidate(plate).settled_joints() if j.key == key)
+
+
+def card(job: Job, joint: Joint, **wrench: Any) -> TorqueCard:
+    return card_of(joint, job.mount_of(joint), replace(job.wrench, **wrench)).result
+
+
+def codes(job: Job, joint: Joint, **wrench: Any) -> set[str]:
+    found = card_of(joint, job.mount_of(joint), replace(job.wrench, **wrench)).findings
+    return {f.code for f in found}
+
+
+def decides(c: TorqueCard) -> str:
+    return next(s.key for s in c.sources if s.decides)
+
+
+def test_the_owner_of_the_thread_decides(choosing: Job) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    assert decides(card(choosing, joint)) == "bike manual"
+    assert card(choosing, joint).target_nm == 18
+    kit = replace(joint, thread_owner="kit")
+    assert decides(card(choosing, kit)) == "plate sheet"
+    assert card(choosing, kit).target_nm == pytest.approx(card(choosing, kit).limit_nm)
+
+
+def test_who_is_silent_does_not_decide(choosing: Job) -> None:
+    joint = replace(joint_of(choosing, "alu5", "a3"), thread_owner="kit", sheet_torque_nm=None)
+    assert decides(card(choosing, joint)) == "bike manual"
+    mount = choosing.mount_of(joint)
+    assert mount is not None
+    mute = replace(mount, manual_torque_nm=None)
+    outcome = card_of(joint, mute, choosing.wrench)
+    assert decides(outcome.result) == "computed limit"
+    assert outcome.result.target_nm == pytest.approx(outcome.result.limit_nm)
+    assert "no torque source" in {f.code for f in outcome.findings}
+
+
+def test_a_riders_decision_is_kept_with_its_reason_but_never_passes_the_limit(
+    choosing: Job,
+) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    mine = replace(joint, chosen_torque_nm=15.0, chosen_reason="old thread")
+    assert card(choosing, mine).target_nm == 15
+    assert "old thread" in card(choosing, mine).decision
+    wild = card(choosing, replace(mine, chosen_torque_nm=200.0))
+    assert wild.target_nm == pytest.approx(wild.limit_nm)
+    assert "held at the limit" in codes(choosing, replace(mine, chosen_torque_nm=200.0))
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.one_of(st.none(), st.floats(1, 60)), st.one_of(st.none(), st.floats(1, 60)),
+    st.sampled_from(["dry zinc", "medium locker", "anti-seize"]), st.sampled_from(["bike", "kit"]),
+)  # fmt: skip
+def test_the_target_never_passes_the_limit_whatever_is_printed(
+    choosing: Job, manual: float | None, sheet: float | None, treatment: str, owner: Any
+) -> None:
+    joint = replace(
+        joint_of(choosing, "alu5", "a3"), manual_torque_nm=manual, sheet_torque_nm=sheet,
+        treatment=treatment, thread_owner=owner,
+    )  # fmt: skip
+    c = card(choosing, joint)
+    assert c.target_nm <= c.limit_nm + 1e-9
+    assert c.low_nm < c.target_nm < c.high_nm
+    assert c.preload_min_n < c.preload_max_n
+    assert sum(s.decides for s in c.sources) == 1
+    assert sum(k.governs for k in c.limits) == 1
+
+
+def test_anti_seize_lowers_a_dry_figure(choosing: Job) -> None:
+    dry = replace(joint_of(choosing, "alu5", "a3"), treatment="dry zinc")
+    greased = replace(dry, treatment="anti-seize")
+    factor = card(choosing, greased).lubricant_factor
+    assert 0.65 < factor < 0.85
+    assert card(choosing, greased).target_nm == pytest.approx(18 * factor)
+    assert f"{factor:.2f}" in card(choosing, greased).treatment_note
+    assert card(choosing, replace(dry, treatment="medium locker")).lubricant_factor == 1
+
+
+def test_conflict_of_more_than_a_fifth_is_said(choosing: Job) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    assert "sources conflict" in codes(choosing, joint)
+    assert "sources conflict" not in codes(choosing, replace(joint, sheet_torque_nm=19.0))
+
+
+def test_plastic_without_its_sleeve_is_limited_by_its_face(choosing: Job) -> None:
+    joint = joint_of(choosing, "hdpe10", "h1")
+    bare = replace(joint, layers=tuple(k for k in joint.layers if k.kind != "sleeve"))
+    with_sleeve, without = card(choosing, joint), card(choosing, replace(bare, length_mm=None))
+    assert without.governing == "bearing pressure on plate"
+    assert without.limit_nm < with_sleeve.limit_nm / 2
+    face = weakest_face(joint)
+    assert face is not None
+    assert face[3] != "plate"
+
+
+def test_stainless_and_rubber_are_minded(choosing: Job) -> None:
+    joint = joint_of(choosing, "hdpe10", "h3")
+    assert "isolator by feel" in codes(choosing, joint)
+    assert "galls" in codes(choosing, replace(joint, treatment="dry stainless"))
+
+
+def test_extension_and_range_of_the_wrench(choosing: Job) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    straight = card(choosing, joint, extension_mm=90, angle_deg=0)
+    assert straight.setting_nm == pytest.approx(18 * 270 / 360)
+    assert "90 mm" in straight.setting_note
+    assert card(choosing, joint, extension_mm=90, angle_deg=90).setting_nm == pytest.approx(18)
+    assert "outside wrench range" in codes(choosing, joint, scale_max_nm=15)
+    assert "outside wrench range" in codes(choosing, joint, scale_max_nm=100)
+    assert "outside wrench range" not in codes(choosing, joint, scale_max_nm=60)
+
+
+def test_a_nut_is_turned_and_the_head_held(choosing: Job) -> None:
+    joint = replace(
+        joint_of(choosing, "steel25", "t1"), nut="ISO 7040", turned="nut", thread_owner="kit"
+    )
+    c = card(choosing, joint)
+    assert c.turned == "turn the nut, hold the head"
+    assert c.tool == "13 mm spanner"
+    assert c.counter_tool == "13 mm socket"
+    plain = card(choosing, replace(joint, nut="ISO 4032"))
+    assert c.limit_nm == pytest.approx(plain.limit_nm + 6.0)
+    assert c.preload_min_n < plain.preload_min_n
+
+
+def test_tools_in_the_standards_words(choosing: Job) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    assert card(choosing, joint).tool == "6 mm hex key"
+    assert card(choosing, replace(joint, head="ISO 14579")).tool == "six-lobe T45"
+    assert card(choosing, replace(joint, head="ISO 4017")).tool == "13 mm socket"
+
+
+def test_less_thread_lowers_the_strip_limit(choosing: Job) -> None:
+    joint = joint_of(choosing, "alu5", "a3")
+    long, short = card(choosing, joint), card(choosing, replace(joint, length_mm=30.0))
+    strip = {c: {k.name: k.torque_nm for k in c.limits} for c in (long, short)}
+    assert strip[short]["female thread strip"] < strip[long]["female thread strip"]
+    assert (
+        assess_joint(replace(joint, length_mm=30.0), choosing.mount_of(joint)).verdict == "blocked"
+    )

@@ -1,0 +1,152 @@
+"""The command line: calc as riders script it, serve and demo as they are started."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from rugged_shield.calc import CALCULATIONS
+
+SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
+
+
+def shield(*args: str, text: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=60
+    )
+
+
+def test_list_names_everything() -> None:
+    assert shield("calc", "--list").stdout.split() == list(CALCULATIONS)
+
+
+def test_example_runs_and_schema_prints() -> None:
+    example = shield("calc", "joint-stack", "--example").stdout
+    run = shield("calc", "joint-stack", "-", text=example)
+    assert run.returncode == 0
+    body: dict[str, Any] = json.loads(run.stdout)
+    for key in ("result", "findings", "reasons", "assumptions", "warnings", "sources"):
+        assert key in body
+    assert json.loads(shield("calc", "joint-stack", "--schema").stdout)["properties"]
+
+
+def test_reads_a_file(tmp_path: Path) -> None:
+    file = tmp_path / "in.json"
+    file.write_text(json.dumps(CALCULATIONS["convert-torque"].example))
+    run = shield("calc", "convert-torque", str(file))
+    assert json.loads(run.stdout)["result"]["results"][0] == pytest.approx(16.226, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "field"),
+    [
+        ("nope", "{}", "name"),
+        ("thread-strip", "{", "input"),
+        ("thread-strip", "[]", "input"),
+        ("thread-strip", "{}", "thread"),
+        ("thread-strip", '{"thread": "M8", "thread": "M6"}', "thread"),
+        ("thread-strip", '{"thread": NaN}', "input"),
+        ("thread-strip", "[" * 100_000, "input"),
+        (
+            "thread-strip",
+            '{"thread": "M7", "engagement_effective_mm": 9, "female_shear_strength_mpa": 110}',
+            "thread",
+        ),
+        (
+            "thread-strip",
+            '{"thread": "M8", "engagement_effective_mm": -9, "female_shear_strength_mpa": 110}',
+            "engagement_effective_mm",
+        ),
+    ],
+)
+def test_bad_input_is_exit_two_with_the_error_shape(name: str, text: str, field: str) -> None:
+    run = shield("calc", name, "-", text=text)
+    assert run.returncode == 2
+    error = json.loads(run.stdout)["error"]
+    assert error["field"] == field
+    assert error["allowed"]
+    assert error["message"]
+
+
+def test_a_missing_file_is_named() -> None:
+    run = shield("calc", "thread-strip", "/no/such/file.json")
+    assert run.returncode == 2
+    assert json.loads(run.stdout)["error"]["field"] == "file"
+
+
+def test_a_field_that_is_not_known_is_said() -> None:
+    example = {**CALCULATIONS["thread-strip"].example, "colour": "red"}
+    body = json.loads(shield("calc", "thread-strip", "-", text=json.dumps(example)).stdout)
+    assert any("colour" in w for w in body["warnings"])
+
+
+def test_a_physical_finding_is_a_result() -> None:
+    example = {**CALCULATIONS["joint-stack"].example, "evaluate_lengths_mm": [60]}
+    run = shield("calc", "joint-stack", "-", text=json.dumps(example))
+    assert run.returncode == 0
+    assert json.loads(run.stdout)["findings"][0]["code"] == "bottoms"
+
+
+def start(folder: Path, port: int) -> tuple[subprocess.Popen[str], str]:
+    server = subprocess.Popen(
+        [*SHIELD, "demo", "--data", str(folder), "--port", str(port)],
+        stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
+    )  # fmt: skip
+    assert server.stdout is not None
+    for line in server.stdout:
+        found = re.search(r"http://127\.0\.0\.1:\d+/", line)
+        if found:
+            return server, found[0]
+    raise AssertionError("the server did not start")
+
+
+def stop(server: subprocess.Popen[str]) -> None:
+    server.send_signal(signal.SIGINT)
+    server.communicate(timeout=10)
+
+
+def jobs(base: str) -> Any:
+    with urllib.request.urlopen(f"{base}api/jobs", timeout=10) as answer:
+        return json.load(answer)["jobs"]
+
+
+def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        server, base = start(tmp_path, port)
+        try:
+            assert f":{port}/" not in base
+            assert len(jobs(base)) == 2
+            request = urllib.request.Request(
+                f"{base}api/jobs/half-fitted/tighten/step", method="POST",
+                headers={"Content-Type": "application/json"},
+                data=json.dumps(
+                    {"version": 1, "key": "restart-key-1", "step": "half:a5", "done": True}
+                ).encode(),
+            )  # fmt: skip
+            with urllib.request.urlopen(request, timeout=10) as answer:
+                assert answer.status == 200
+        finally:
+            stop(server)
+    started = time.monotonic()
+    server, base = start(tmp_path, port)
+    try:
+        assert time.monotonic() - started < 60
+        half = next(j for j in jobs(base) if j["id"] == "half-fitted")
+        assert half["due"] == "step 16: draw joint 6 to half"
+        assert len(jobs(base)) == 2
+    finally:
+        stop(server)
