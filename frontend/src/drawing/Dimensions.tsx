@@ -8,13 +8,15 @@ type Props = { items: readonly Item[]; mm: number; drawing: DrawingData };
 export function Dimensions({ items, mm, drawing }: Props) {
   return (
     <>
-      {[...items].reverse().map((item) =>
-        item.x1 === item.x2 ? (
-          <Upright key={item.label} item={item} mm={mm} drawing={drawing} />
-        ) : (
-          <Level key={item.label} item={item} mm={mm} drawing={drawing} />
-        ),
-      )}
+      {[...items]
+        .reverse()
+        .map((item) =>
+          item.x1 === item.x2 ? (
+            <Upright key={item.label} item={item} mm={mm} drawing={drawing} />
+          ) : (
+            <Level key={item.label} item={item} mm={mm} drawing={drawing} />
+          ),
+        )}
     </>
   );
 }

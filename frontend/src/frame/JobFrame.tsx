@@ -75,14 +75,15 @@ export function Tools({ openSheet }: { openSheet: () => void }) {
   const { system, toggle } = useUnits();
   return (
     <>
-      <Button onClick={toggle} aria-label={`Units: ${system === "us" ? "inch" : "metric"}. Switch`}>
+      <Button onClick={toggle}>
+        <span className="sr-only">Switch units, now </span>
         <span className="sm:hidden">{system === "us" ? "in" : "mm"}</span>
         <span className="hidden sm:inline">
           {system === "us" ? "in · lb · ft·lb" : "mm · kg · N·m"}
         </span>
       </Button>
-      <Button onClick={openSheet} aria-label="Show the keys" className="hidden sm:inline-block">
-        ?
+      <Button onClick={openSheet} className="hidden sm:inline-block">
+        ?<span className="sr-only"> show the keys</span>
       </Button>
     </>
   );

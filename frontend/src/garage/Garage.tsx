@@ -46,28 +46,31 @@ function Steps({ view }: { view: TightenView }) {
   const done = view.steps.filter((s) => s.done).length;
   return (
     <div className="flex h-dvh flex-col bg-paper">
-      <header className="flex items-center gap-3 border-b border-ink px-3 py-1.5 sm:px-6">
-        <Link
-          to={`/jobs/${job}/tighten`}
-          className="inline-flex min-h-11 items-center text-act underline"
-        >
-          Leave garage mode
-        </Link>
-        <p className="flex-1 text-right num text-xl sm:text-center">
-          Step {index + 1} of {last + 1}
-          <span className="label ml-3 hidden sm:inline">{done} done</span>
-        </p>
-        <Button onClick={toggle} aria-label="Switch units" className="hidden sm:inline-block">
-          {system === "us" ? "ft·lb" : "N·m"}
-        </Button>
-        <time className="num text-xl">{clock}</time>
+      <header>
+        <div className="flex items-center gap-3 border-b border-ink px-3 py-1.5 sm:px-6">
+          <Link
+            to={`/jobs/${job}/tighten`}
+            className="inline-flex min-h-11 items-center text-act underline"
+          >
+            Leave garage mode
+          </Link>
+          <p className="flex-1 text-right num text-xl sm:text-center">
+            Step {index + 1} of {last + 1}
+            <span className="label ml-3 hidden sm:inline">{done} done</span>
+          </p>
+          <Button onClick={toggle} className="hidden sm:inline-block">
+            <span className="sr-only">Switch units, now </span>
+            {system === "us" ? "ft·lb" : "N·m"}
+          </Button>
+          <time className="num text-xl">{clock}</time>
+        </div>
+        <progress
+          className="h-1.5 w-full accent-act"
+          value={done}
+          max={last + 1}
+          aria-label="Steps done"
+        />
       </header>
-      <progress
-        className="h-1.5 w-full accent-act"
-        value={done}
-        max={last + 1}
-        aria-label="Steps done"
-      />
       <StepSheet
         key={step.step.key}
         step={step}
@@ -103,7 +106,12 @@ function StepSheet({ step, view, next }: SheetProps) {
   const finished = new Set(view.cards.filter((c) => c.reading).map((c) => c.card.joint));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <div className="relative grid min-h-0 flex-1 content-start gap-x-8 overflow-y-auto px-4 py-3 sm:px-6 lg:grid-cols-[1fr_24rem] lg:content-stretch">
+      <section
+        aria-label="This step"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must take the keyboard
+        tabIndex={0}
+        className="relative grid min-h-0 flex-1 content-start gap-x-8 overflow-y-auto px-4 py-3 sm:px-6 lg:grid-cols-[1fr_24rem] lg:content-stretch"
+      >
         <div className="min-w-0">
           <p className="flex items-center gap-3 text-quiet">
             <span>{card ? card.stage_label : "Task"}</span>
@@ -152,7 +160,7 @@ function StepSheet({ step, view, next }: SheetProps) {
           numbers
           className="order-first h-36 w-full lg:order-none lg:h-full lg:max-h-[36rem]"
         />
-      </div>
+      </section>
       <div className="border-t border-rule px-4 py-2 sm:px-6">
         {s.kind === "full" && card ? (
           <TakeReading card={card} step={step} next={next} />
@@ -205,7 +213,8 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
       <Button
         tone={step.done ? "plain" : "main"}
         className="min-h-16! w-full text-2xl"
-        disabled={busy || (step.allowed !== "" && !step.done)}
+        busy={busy}
+        disabled={step.allowed !== "" && !step.done}
         onClick={() => void send()}
       >
         {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}
@@ -263,7 +272,7 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
         <Button
           tone="main"
           className="min-h-16! flex-1 text-2xl"
-          disabled={busy}
+          busy={busy}
           onClick={() => void send()}
         >
           Record reading

@@ -158,11 +158,7 @@ function Window({ joint }: { joint: JointDetail }) {
           )}
         </p>
         {length && joint.chosen_mm !== null && joint.chosen_mm !== joint.length_mm && (
-          <Button
-            tone="main"
-            disabled={busy}
-            onClick={() => void take(length, joint.chosen_mm ?? 0)}
-          >
+          <Button tone="main" busy={busy} onClick={() => void take(length, joint.chosen_mm ?? 0)}>
             Take the {joint.chosen_mm} mm screw
           </Button>
         )}
@@ -310,7 +306,7 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
           onEnter={() => void send()}
         />
       </div>
-      <Button className="mt-2" disabled={busy} onClick={() => void send()}>
+      <Button className="mt-2" busy={busy} onClick={() => void send()}>
         Add this layer
       </Button>
       {trouble && (
@@ -383,7 +379,7 @@ function NewJoint({ view, close }: { view: FitupView; close: () => void }) {
         </p>
       )}
       <div className="mt-4 flex gap-2">
-        <Button tone="main" disabled={busy} onClick={() => void send()}>
+        <Button tone="main" busy={busy} onClick={() => void send()}>
           Build this joint
         </Button>
         <Button onClick={close}>Leave it</Button>

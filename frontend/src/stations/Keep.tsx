@@ -99,7 +99,7 @@ function Recheck({ view }: { view: KeepJoint }) {
             numeric
             onEnter={() => void send()}
           />
-          <Button disabled={busy} onClick={() => void send()}>
+          <Button busy={busy} onClick={() => void send()}>
             Record found torque
           </Button>
         </span>
@@ -139,7 +139,7 @@ function Km() {
           numeric
           onEnter={() => void send()}
         />
-        <Button disabled={busy} onClick={() => void send()}>
+        <Button busy={busy} onClick={() => void send()}>
           Note the counter
         </Button>
       </div>

@@ -88,7 +88,7 @@ function Line({ line, open, toggle }: LineProps) {
           tone="quiet"
           onClick={() => toggle(open ? "" : line.key)}
           aria-expanded={open}
-          aria-label={`Change ${line.name}`}
+          aria-label={`${open ? "Close" : "Change"} ${line.name}`}
         >
           {open ? "Close" : "Change"}
         </Button>
@@ -99,38 +99,43 @@ function Line({ line, open, toggle }: LineProps) {
 }
 
 function Counter({ line }: { line: KitLineView }) {
-  const { act, trouble, busy } = useAct();
-  const counted = line.state.counted;
-  const send = (text: string) =>
-    act((job_id, base) =>
+  const { act, trouble } = useAct();
+  const stored = line.state.counted;
+  // Quick presses count on at once; the stored count takes over when it is back.
+  const [ahead, setAhead] = useState<number | null>(null);
+  const counted = ahead ?? stored;
+  const all = line.count - line.already_fitted;
+  const send = async (value: number) => {
+    setAhead(value);
+    await act((job_id, base) =>
       unwrap(
         api.POST("/api/jobs/{job_id}/kit/count", {
           params: { path: { job_id } },
-          body: { ...base, line: line.key, text },
+          body: { ...base, line: line.key, text: String(value) },
         }),
       ),
     );
-  const all = line.count - line.already_fitted;
+    setAhead((now) => (now === value ? null : now));
+  };
   return (
     <fieldset className="flex items-center">
       <legend className="sr-only">Counted {line.name}</legend>
       <Button
-        disabled={busy || counted === null || counted === 0}
+        disabled={counted === null || counted === 0}
         aria-label={`One less ${line.name} ${line.size}`}
-        onClick={() => void send(String((counted ?? 1) - 1))}
+        onClick={() => void send((counted ?? 1) - 1)}
       >
         −
       </Button>
       <output className="num w-10 text-center text-2xl">{counted ?? "–"}</output>
       <Button
-        disabled={busy}
         aria-label={`One more ${line.name} ${line.size}`}
-        onClick={() => void send(String((counted ?? 0) + 1))}
+        onClick={() => void send((counted ?? 0) + 1)}
       >
         +
       </Button>
       {counted === null && (
-        <Button tone="quiet" disabled={busy} onClick={() => void send(String(all))}>
+        <Button tone="quiet" onClick={() => void send(all)}>
           all {all}
         </Button>
       )}
@@ -246,7 +251,7 @@ function NewLine({ view, close }: { view: KitView; close: () => void }) {
         </p>
       )}
       <div className="mt-3 flex gap-2">
-        <Button tone="main" disabled={busy} onClick={() => void send()}>
+        <Button tone="main" busy={busy} onClick={() => void send()}>
           Add this line
         </Button>
         <Button onClick={close}>Leave it</Button>

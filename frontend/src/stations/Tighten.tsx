@@ -224,7 +224,7 @@ function Reading({ view }: { view: CardView }) {
           ))}
           <Entry label="why it is taken back" value={reason} onChange={setReason} />
           <Button
-            disabled={busy}
+            busy={busy}
             onClick={() =>
               void act((job_id, base) =>
                 unwrap(

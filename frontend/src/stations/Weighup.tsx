@@ -106,13 +106,13 @@ function Head({ column, open }: { column: PlateColumn; open: (key: string) => vo
       {!stock && (
         <span className="mt-1.5 flex items-center gap-2">
           {column.picked ? (
-            <Button disabled={busy} onClick={() => void send("pick", "")}>
+            <Button busy={busy} onClick={() => void send("pick", "")}>
               Take pick back
             </Button>
           ) : (
             <Button
               tone="main"
-              disabled={busy}
+              busy={busy}
               aria-label={`Pick the ${column.name}`}
               onClick={() => void send("pick", column.key)}
             >
@@ -123,8 +123,8 @@ function Head({ column, open }: { column: PlateColumn; open: (key: string) => vo
             <Button
               tone="quiet"
               className="px-0! text-sm"
-              disabled={busy}
-              aria-label={`Show the ${column.name} in the ledger`}
+              busy={busy}
+              aria-label={`Show in ledger: ${column.name}`}
               onClick={() => void send("look", column.key)}
             >
               Show in ledger

@@ -1,0 +1,236 @@
+"""A real browser on a real server with fresh demo data."""
+
+from __future__ import annotations
+
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from selenium import webdriver
+from selenium.common.exceptions import (
+    NoSuchElementException,
+    StaleElementReferenceException,
+    WebDriverException,
+)
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+ROOT = Path(__file__).parents[2]
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
+FLAGS = (
+    "--headless", "--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-sync",
+    "--disable-background-networking", "--disable-component-update",
+)  # fmt: skip
+WAIT_S = 15.0
+
+
+class Server:
+    """The demo server as a process of its own, on a data folder that outlives it."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.process: subprocess.Popen[str] | None = None
+        self.base = ""
+        self.port = "0"
+
+    def start(self) -> None:
+        command = [sys.executable, "-m", "rugged_shield.cli", "demo", "--data", str(self.folder)]
+        self.process = subprocess.Popen(
+            [*command, "--port", self.port], stdout=subprocess.PIPE, text=True
+        )
+        assert self.process.stdout is not None
+        for line in self.process.stdout:
+            found = re.search(r"http://127\.0\.0\.1:(\d+)/", line)
+            if found:
+                self.base, self.port = found[0].rstrip("/"), found[1]
+                return
+        raise AssertionError("the server did not start")
+
+    def stop(self) -> None:
+        if self.process is not None:
+            self.process.send_signal(signal.SIGINT)
+            self.process.communicate(timeout=10)
+            self.process = None
+
+
+class Page:
+    """What a person does: look, click, type, press keys; with patience."""
+
+    def __init__(self, driver: webdriver.Chrome, server: Server) -> None:
+        self.driver = driver
+        self.server = server
+
+    def size(self, width: int, height: int) -> None:
+        self.driver.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride",
+            {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
+        )
+
+    def open(self, path: str) -> None:
+        self.driver.get(self.server.base + path)
+
+    def until(self, what: str, check: Callable[[], Any]) -> Any:
+        end = time.monotonic() + WAIT_S
+        while True:
+            try:
+                value = check()
+                if value:
+                    return value
+            except (NoSuchElementException, StaleElementReferenceException):
+                pass
+            if time.monotonic() > end:
+                raise AssertionError(f"never saw: {what}\n{self.text()[:1500]}")
+            time.sleep(0.05)
+
+    def css(self, selector: str) -> WebElement:
+        found: WebElement = self.until(
+            selector, lambda: next(
+                (e for e in self.driver.find_elements(By.CSS_SELECTOR, selector)
+                 if e.is_displayed()), None,
+            )
+        )  # fmt: skip
+        return found
+
+    def gone(self, selector: str) -> None:
+        self.until(
+            f"{selector} gone",
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, selector),
+        )
+
+    def by_words(self, tag: str, words: str) -> WebElement:
+        path = (
+            f"//{tag}[contains(normalize-space(.), {words!r}) or contains(@aria-label, {words!r})]"
+        )
+        found: WebElement = self.until(
+            f"{tag} “{words}”", lambda: next(
+                (e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None
+            )
+        )  # fmt: skip
+        return found
+
+    def click(self, element: WebElement) -> None:
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+        self.until("a click that lands", lambda: self._try_click(element))
+
+    def _try_click(self, element: WebElement) -> bool:
+        try:
+            element.click()
+        except WebDriverException as error:
+            if "intercepted" in str(error) or "not interactable" in str(error):
+                return False
+            raise
+        return True
+
+    def press(self, words: str) -> None:
+        """Clicks the button with these words, found anew for each try."""
+        self.until(f"a click on “{words}”", lambda: self._click_now(self.by_words("button", words)))
+
+    def _click_now(self, button: WebElement) -> bool:
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+        return self._try_click(button)
+
+    def step(self, words: str) -> None:
+        """Presses a step's button and waits for the next step."""
+        title = self.css("h1").text
+        self.press(words)
+        self.until("the next step", lambda: self.css("h1").text != title)
+
+    def see(self, words: str) -> None:
+        self.until(f"“{words}”", lambda: words in self.text())
+
+    def text(self) -> str:
+        return self.driver.find_element(By.TAG_NAME, "body").text
+
+    def type_in(self, path: str, text: str) -> WebElement:
+        field = self.css(f"input[data-path='{path}']")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+        field.send_keys(Keys.ENTER)
+        return field
+
+    def saved(self, path: str) -> None:
+        self.until(
+            f"{path} saved",
+            lambda: "saved" in self.driver.execute_script(
+                "return document.querySelector(arguments[0]).closest('div').parentElement"
+                ".textContent", f"input[data-path='{path}']",
+            ),
+        )  # fmt: skip
+
+    def ledger(self, key: str) -> str:
+        return self.css(f"[data-ledger='{key}']").text
+
+    def moved(self, key: str) -> bool:
+        return self.css(f"[data-ledger='{key}']").get_attribute("data-moved") is not None
+
+    def keys(self, *keys: str) -> None:
+        for key in keys:
+            self.driver.switch_to.active_element.send_keys(key)
+
+    def focused(self) -> str:
+        words: str = self.driver.execute_script(
+            "const e = document.activeElement; if (e === document.body) return '';"
+            "return (e.ariaLabel || '') + ' ' + "
+            "(e.labels?.[0]?.textContent || '') + ' ' + (e.textContent || '').slice(0, 200)"
+        )
+        return " ".join(words.split())
+
+    def tab_to(self, words: str, backwards: bool = False, most: int = 250) -> None:
+        """Presses Tab until the focused element says these words."""
+        for _ in range(most):
+            if words in self.focused():
+                return
+            keys = (Keys.SHIFT, Keys.TAB) if backwards else (Keys.TAB,)
+            webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+        raise AssertionError(f"Tab never reached “{words}”; at “{self.focused()}”")
+
+    def axe(self) -> None:
+        """No accessibility violation on what is shown (WCAG 2.2 AA and best practice)."""
+        self.until("fetched", lambda: "Fetching" not in self.text())
+        self.driver.execute_script(AXE.read_text())
+        report = self.driver.execute_async_script(
+            "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']})"
+            ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.slice(0, 3)"
+            ".map(n => n.html.slice(0, 160)).join(' | '))))"
+        )
+        assert report == []
+
+    def quiet_console(self) -> None:
+        severe = [entry for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE"]
+        assert severe == []
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[webdriver.Chrome]:
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    with tempfile.TemporaryDirectory() as profile:
+        for flag in (*FLAGS, f"--user-data-dir={profile}"):
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        driver.set_script_timeout(30)
+        yield driver
+        driver.quit()
+
+
+@pytest.fixture
+def page(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Page]:
+    server = Server(tmp_path / "data")
+    server.start()
+    browser.get_log("browser")
+    shown = Page(browser, server)
+    shown.size(1280, 800)
+    yield shown
+    browser.get("about:blank")
+    server.stop()
