@@ -49,12 +49,15 @@ function Cell({ line }: { line: LedgerLine }) {
       data-moved={moved || undefined}
     >
       <p className="label truncate">{line.label}</p>
-      <p className="flex items-baseline gap-2">
-        <Why figure={line.delta} className="text-xl" />
-        {moved && <span className="num text-sm text-act">moved {moved}</span>}
-      </p>
+      <Why figure={line.delta} className="block text-xl" />
       <p className="truncate text-[0.8125rem] text-quiet tabular-nums">
-        {pick(line.stock)} to {pick(line.now)}
+        {moved ? (
+          <>
+            <b className="text-act">moved {moved}</b>, now {pick(line.now)}
+          </>
+        ) : (
+          `${pick(line.stock)} to ${pick(line.now)}`
+        )}
       </p>
     </div>
   );

@@ -84,7 +84,7 @@ export function Why({ figure, className = "" }: { figure: Figure; className?: st
     <>
       <button
         type="button"
-        className={`why num cursor-pointer ${className}`}
+        className={`why num cursor-pointer whitespace-nowrap ${className}`}
         onClick={() => setOpen(true)}
         aria-label={`${figure.label}: ${pick(figure)}. Show why`}
         data-figure={figure.key}

@@ -20,6 +20,7 @@ from rugged_shield.core.weighup import (
     FIRST_DIRECTIONS,
     CoverageInput,
     coverage,
+    coverage_by_stone,
     coverage_of,
 )
 
@@ -183,3 +184,12 @@ def test_the_outcome_says_what_is_bare(choosing: Job) -> None:
 def test_refuses_what_it_cannot_use(bad: dict[str, Any]) -> None:
     with pytest.raises(InputError):
         CoverageInput(**{"parts": (BOX,), "plate": FLAT, **bad})
+
+
+def test_several_stones_at_once_are_the_same_as_one_by_one(choosing: Job) -> None:
+    folded, vitals = fold(choosing.candidates[0].plate), choosing.bike.vitals()
+    together = coverage_by_stone(vitals, folded, FIRST_DIRECTIONS, (0.0, 10.0, 20.0))
+    for stone, result in zip((0.0, 10.0, 20.0), together, strict=True):
+        assert result == coverage_of(vitals, folded, FIRST_DIRECTIONS, stone)
+    with pytest.raises(InputError):
+        coverage_by_stone(vitals, folded, FIRST_DIRECTIONS, (20.0, 0.0))

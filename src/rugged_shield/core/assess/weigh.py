@@ -39,7 +39,7 @@ from rugged_shield.core.weighup import (
     FIRST_DIRECTIONS,
     CoverageResult,
     blocked,
-    coverage_of,
+    coverage_by_stone,
 )
 
 LOW_CLEARANCE_MM = 15.0
@@ -80,8 +80,8 @@ def figure(
 
 
 @lru_cache(maxsize=512)
-def _cover(parts: tuple[Part, ...], folded: FoldedPlate, stone_mm: float) -> CoverageResult:
-    return coverage_of(parts, folded, FIRST_DIRECTIONS, stone_mm)
+def _cover(parts: tuple[Part, ...], folded: FoldedPlate) -> tuple[CoverageResult, ...]:
+    return coverage_by_stone(parts, folded, FIRST_DIRECTIONS, (0.0, STONE_MM))
 
 
 def oil_screws(bike: Bike, candidate: Candidate, hung: Hang) -> tuple[int, tuple[str, ...]]:
@@ -113,7 +113,7 @@ def _mass_figures(
     result = outcome.result
     mass = figure(
         "mass", "Mass with hardware", result.mass_kg, "kg", findings=outcome.findings,
-        inputs=(*outcome.inputs, Input("Hardware of the joints", hardware, "kg")),
+        inputs=(*outcome.inputs, Input("of these, hardware of the joints", hardware, "kg")),
         reasons=outcome.reasons, assumptions=outcome.assumptions, sources=outcome.sources,
     )  # fmt: skip
     claim = figure(
@@ -231,7 +231,7 @@ def _capital(text: str) -> str:
 
 def _coverage_figures(bike: Bike, hung: Hang) -> tuple[list[Figure], frozenset[str]]:
     vitals = bike.vitals()
-    point, stone = _cover(vitals, hung.folded, 0.0), _cover(vitals, hung.folded, STONE_MM)
+    point, stone = _cover(vitals, hung.folded)
     names = {p.key: p for p in vitals}
     by_stone = {(s.vital, s.direction): s.share for s in stone.shares}
     figures, bare = [], set()

@@ -85,7 +85,7 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
             Input("Density", row.density_kg_m3, "kg/m³"),
             Input("Thickness", thickness, "mm"),
             Input("Sheet area less cutouts", area, "mm²"),
-            Input("Brackets and fittings", fittings, "kg"),
+            Input("Brackets and hardware", fittings, "kg"),
             Input("Claimed mass", claimed, "kg"),
         ),
         findings=findings,

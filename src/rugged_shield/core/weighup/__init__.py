@@ -9,6 +9,7 @@ from rugged_shield.core.weighup.coverage import (
     VitalCoverage,
     blocked,
     coverage,
+    coverage_by_stone,
     coverage_of,
 )
 
@@ -21,5 +22,6 @@ __all__ = [
     "VitalCoverage",
     "blocked",
     "coverage",
+    "coverage_by_stone",
     "coverage_of",
 ]

@@ -169,32 +169,68 @@ def blocked(
     return hit
 
 
+def _result(
+    parts: tuple[Part, ...], cast: list[tuple[str, list[_Cast]]], index: int
+) -> CoverageResult:
+    """Shares from cast rays; ``index`` picks the stone."""
+    shares, weighted, rays = [], {}, 0
+    for name, groups in cast:
+        total = score = 0.0
+        for part, group in zip(parts, groups, strict=True):
+            share = float(np.sum(group.weights * group.hits[index]) / np.sum(group.weights))
+            shares.append(VitalCoverage(part.key, name, share, len(group.weights)))
+            total += part.consequence
+            score += part.consequence * share
+            rays += len(group.weights)
+        weighted[name] = score / total
+    return CoverageResult(tuple(shares), weighted, rays)
+
+
+@dataclass(frozen=True)
+class _Cast:
+    """Rays of one part in one direction: weights (n,) and hits (n,) per stone."""
+
+    weights: npt.NDArray[np.float64]
+    hits: tuple[npt.NDArray[np.bool_], ...]
+
+
+def _cast(
+    parts: tuple[Part, ...], folded: FoldedPlate, direction: str, stones_mm: tuple[float, ...],
+    spacing_mm: float,
+) -> list[_Cast]:  # fmt: skip
+    """One vectorised pass over all parts; a larger stone only retries rays still open."""
+    toward = DIRECTIONS[direction]
+    groups, weights = zip(*(face_points(part, toward, spacing_mm) for part in parts), strict=True)
+    points = np.vstack(groups)
+    cuts = np.cumsum([len(g) for g in groups])[:-1]
+    hit = blocked(points, toward, folded, stones_mm[0])
+    layers = [hit]
+    for stone in stones_mm[1:]:
+        hit = hit.copy()
+        still = ~hit
+        hit[still] = blocked(points[still], toward, folded, stone)
+        layers.append(hit)
+    split = [np.split(layer, cuts) for layer in layers]
+    return [_Cast(own, tuple(layer[i] for layer in split)) for i, own in enumerate(weights)]
+
+
+def coverage_by_stone(
+    parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
+    stones_mm: tuple[float, ...], spacing_mm: float = SPACING_MM,
+) -> tuple[CoverageResult, ...]:  # fmt: skip
+    """Coverage for several stone radii, smallest first, at little more than the cost of one."""
+    if list(stones_mm) != sorted(stones_mm):
+        raise InputError("stones_mm", stones_mm, "radii from small to large")
+    cast = [(d, _cast(parts, folded, d, stones_mm, spacing_mm)) for d in directions]
+    return tuple(_result(parts, cast, i) for i in range(len(stones_mm)))
+
+
 def coverage_of(
     parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
     stone_mm: float = 0.0, spacing_mm: float = SPACING_MM,
 ) -> CoverageResult:  # fmt: skip
-    """Coverage of folded panels: one vectorised pass a direction over all parts."""
-    shares: list[VitalCoverage] = []
-    weighted: dict[str, float] = {}
-    rays = 0
-    for name in directions:
-        toward = DIRECTIONS[name]
-        groups, weights = zip(
-            *(face_points(part, toward, spacing_mm) for part in parts), strict=True
-        )
-        hits = blocked(np.vstack(groups), toward, folded, stone_mm)
-        rays += len(hits)
-        total = score = 0.0
-        for part, group, weight, hit in zip(
-            parts, groups, weights, np.split(hits, np.cumsum([len(g) for g in groups])[:-1]),
-            strict=True,
-        ):  # fmt: skip
-            share = float(np.sum(weight * hit) / np.sum(weight))
-            shares.append(VitalCoverage(part.key, name, share, len(group)))
-            total += part.consequence
-            score += part.consequence * share
-        weighted[name] = score / total
-    return CoverageResult(tuple(shares), weighted, rays)
+    """Coverage of folded panels for one stone radius, mm."""
+    return coverage_by_stone(parts, folded, directions, (stone_mm,), spacing_mm)[0]
 
 
 def coverage(given: CoverageInput) -> Outcome[CoverageResult]:
