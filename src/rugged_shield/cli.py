@@ -31,9 +31,9 @@ def _free_socket(host: str, port: int) -> socket.socket:
 def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
     import waitress
 
-    from rugged_shield.web.app import create_app, with_static_files
+    from rugged_shield.web.app import LOOPBACK, create_app, with_static_files
 
-    app = create_app(folder)
+    app = create_app(folder, (*LOOPBACK, host))
     if with_demo:
         from rugged_shield.demo import load_demo
 

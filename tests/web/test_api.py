@@ -97,6 +97,8 @@ def test_picking_makes_it_the_jobs_plate(client: Client) -> None:
     assert saved["frame"]["picked"] is True
     client.field("choosing", "pick_reason", "it slides")
     assert client.get("/choosing/weigh-up")["pick_reason"]["metric"] == "it slides"
+    refused = client.post("/choosing/weigh-up/look", status=422, plate="alu5", reason="")
+    assert "Take the pick back" in refused["error"]["remedy"]
     back = client.post("/choosing/weigh-up/pick", plate="", reason="")
     assert back["frame"]["picked"] is False
     client.post("/choosing/weigh-up/pick", status=422, plate="nope", reason="")
@@ -112,6 +114,23 @@ def test_counting_the_kit(client: Client) -> None:
     for bad in ("-1", "two", "1.5", "999"):
         refused = client.post("/choosing/kit/count", status=422, line="k1", text=bad)
         assert refused["error"]["allowed"]
+
+
+def test_counts_belong_to_their_plate(client: Client) -> None:
+    """Every kit has a first line: what was counted of one is not counted of another."""
+    client.post("/choosing/kit/count", line="k1", text="2")
+    client.post("/choosing/weigh-up/look", plate="hdpe10", reason="")
+    assert client.get("/choosing/kit")["lines"][0]["state"]["counted"] is None
+    client.post("/choosing/weigh-up/pick", plate="alu5", reason="")
+    assert client.get("/choosing/kit")["lines"][0]["state"]["counted"] == 2
+
+
+def test_inputs_of_a_reason_are_in_both_systems(client: Client) -> None:
+    mass = client.get("/choosing/weigh-up")["rows"][0]["cells"][1]
+    thickness = next(i for i in mass["inputs"] if i["label"] == "Thickness")
+    assert (thickness["metric"], thickness["us"]) == ("5 mm", "0.19685 in")
+    step = client.get("/half-fitted/tighten")["steps"][14]
+    assert step["setting"]["reasons"], "the large number in the garage has its reason too"
 
 
 def test_kit_lines_come_change_and_go(client: Client) -> None:

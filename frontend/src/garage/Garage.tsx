@@ -7,9 +7,10 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
-import { usePick, useUnits } from "../parts/units";
+import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
+import { Why } from "../parts/Why";
 
 /** Garage mode: one step fills the screen, for a laptop on the bench or one thumb. */
 export default function Garage() {
@@ -101,6 +102,7 @@ type SheetProps = { step: StepView; view: TightenView; next: () => void };
 
 function StepSheet({ step, view, next }: SheetProps) {
   const pick = usePick();
+  const other = useOther();
   const { step: s } = step;
   const card = view.cards.find((c) => c.card.joint === s.joint);
   const finished = new Set(view.cards.filter((c) => c.reading).map((c) => c.card.joint));
@@ -124,12 +126,11 @@ function StepSheet({ step, view, next }: SheetProps) {
           {step.setting && (
             <p className="mt-1">
               <span className="label block">set the wrench to</span>
-              <span
-                className="num block text-[4.75rem] leading-none sm:text-[8.5rem]"
-                data-testid="setting"
-              >
-                {pick(step.setting)}
-              </span>
+              <Why
+                figure={step.setting}
+                className="block text-[4.75rem] leading-none no-underline! sm:text-[8.5rem]"
+              />
+              <span className="num block text-2xl text-quiet">{other(step.setting)}</span>
               {step.torque && card && card.card.setting_nm !== card.card.target_nm && (
                 <span className="text-lg">
                   for {pick(step.torque)} at the screw, {card.card.setting_note}

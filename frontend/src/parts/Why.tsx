@@ -5,12 +5,6 @@ import { Button } from "./Button";
 import { usePick } from "./units";
 import { VerdictMark } from "./Verdict";
 
-const shown = (value: number | string | null, unit: string) => {
-  if (value === null) return "not given";
-  const text = typeof value === "number" ? String(Number(value.toPrecision(5))) : value;
-  return unit ? `${text} ${unit}` : text;
-};
-
 function List({ title, items }: { title: string; items: readonly string[] }) {
   if (items.length === 0) return null;
   return (
@@ -58,7 +52,7 @@ function Slip({ figure, close }: { figure: Figure; close: () => void }) {
                   <th scope="row" className="py-1 pr-3 text-left font-normal">
                     {input.label}
                   </th>
-                  <td className="py-1 text-right tabular-nums">{shown(input.value, input.unit)}</td>
+                  <td className="py-1 text-right tabular-nums">{pick(input)}</td>
                 </tr>
               ))}
             </tbody>

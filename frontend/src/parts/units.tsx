@@ -20,6 +20,12 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
 
 export const useUnits = () => useContext(Context);
 
+/** The words for the other system: for tools that are marked in it. */
+export function useOther() {
+  const { system } = useUnits();
+  return (both: { metric: string; us: string }) => (system === "us" ? both.metric : both.us);
+}
+
 /** Picks the words for the system in use; the core wrote both. */
 export function usePick() {
   const { system } = useUnits();

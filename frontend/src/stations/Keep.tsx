@@ -5,7 +5,7 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Field } from "../parts/Field";
 import { Failed, Waiting } from "../parts/States";
-import { usePick, useUnits } from "../parts/units";
+import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
@@ -58,7 +58,6 @@ export function Keep() {
 
 function Recheck({ view }: { view: KeepJoint }) {
   const { system } = useUnits();
-  const pick = usePick();
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
   const send = async () => {
@@ -81,12 +80,10 @@ function Recheck({ view }: { view: KeepJoint }) {
           <VerdictMark verdict={view.verdict} /> <span className="text-sm">{view.words}</span>
         </span>
         <span className="text-right">
-          <span className="label">target</span>{" "}
-          <span className="num text-lg">{pick(view.target)}</span>
+          <span className="label">target</span> <Why figure={view.target} className="text-lg" />
           {view.found && (
             <span className="block">
-              <span className="label">found</span>{" "}
-              <span className="num text-lg">{pick(view.found)}</span>
+              <span className="label">found</span> <Why figure={view.found} className="text-lg" />
             </span>
           )}
         </span>

@@ -8,7 +8,7 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Field } from "../parts/Field";
 import { Failed, Waiting } from "../parts/States";
-import { usePick, useUnits } from "../parts/units";
+import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
@@ -108,6 +108,7 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
 }
 
 function Card({ view }: { view: CardView }) {
+  const other = useOther();
   const { card } = view;
   return (
     <article
@@ -125,10 +126,12 @@ function Card({ view }: { view: CardView }) {
         <p>
           <span className="label block">target at the screw</span>
           <Why figure={view.target} className="text-5xl" />
+          <span className="num block text-quiet">{other(view.target)}</span>
         </p>
         <p>
           <span className="label block">set the wrench to</span>
           <Why figure={view.setting} className="text-5xl" />
+          <span className="num block text-quiet">{other(view.setting)}</span>
         </p>
         <p>
           <span className="label block">band</span>

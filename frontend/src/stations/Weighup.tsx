@@ -27,7 +27,12 @@ export function Weighup() {
                 <span className="text-xl num">Against stock</span>
               </th>
               {view.columns.map((column) => (
-                <Head key={column.key} column={column} open={setOpen} />
+                <Head
+                  key={column.key}
+                  column={column}
+                  open={setOpen}
+                  free={!view.columns.some((c) => c.picked)}
+                />
               ))}
             </tr>
           </thead>
@@ -65,7 +70,14 @@ export function Weighup() {
   );
 }
 
-function Head({ column, open }: { column: PlateColumn; open: (key: string) => void }) {
+type HeadProps = {
+  column: PlateColumn;
+  open: (key: string) => void;
+  /** No plate is picked, so that any may be shown in the ledger. */
+  free: boolean;
+};
+
+function Head({ column, open, free }: HeadProps) {
   const { act, trouble, busy } = useAct();
   const send = (path: "pick" | "look", plate: string) =>
     act((job_id, base) =>
@@ -119,7 +131,7 @@ function Head({ column, open }: { column: PlateColumn; open: (key: string) => vo
               Pick
             </Button>
           )}
-          {!column.in_hand && !column.picked && (
+          {!column.in_hand && free && (
             <Button
               tone="quiet"
               className="px-0! text-sm"

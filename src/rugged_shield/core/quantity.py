@@ -125,6 +125,18 @@ def plain_number(value: float, unit: str, system: System) -> str:
     return f"{value * factor:.{us_places + 1}f}".rstrip("0").rstrip(".") or "0"
 
 
+def in_words(value: float | int | str | None, unit: str, system: System) -> str:
+    """Any input as a reason shows it: five digits at most, in one system."""
+    if value is None:
+        return "not given"
+    if isinstance(value, str):
+        return f"{value} {unit}".strip()
+    us_unit, factor, _, _ = _SHOWN.get(unit, (unit, 1.0, 0, 0))
+    shown, name = (value, unit) if system == "metric" else (value * factor, us_unit)
+    digits = f"{shown:.5g}" if abs(shown) < 1e5 else f"{shown:.0f}"
+    return f"{digits} {name}".strip().replace("-", "−")
+
+
 @cache
 def _registry() -> Any:
     from pint import UnitRegistry

@@ -7,8 +7,10 @@ turns a code into a verdict.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
+
+from rugged_shield.core.quantity import in_words
 
 Verdict = Literal["sound", "mind", "blocked", "not known"]
 Confidence = Literal["high", "medium", "low"]
@@ -65,11 +67,17 @@ class Source:
 
 @dataclass(frozen=True)
 class Input:
-    """One input as it was used: what it is called, its value, its unit."""
+    """One input as it was used: what it is called, its value, its unit, and in words."""
 
     label: str
     value: float | int | str | None
     unit: str = ""
+    metric: str = field(init=False, default="")
+    us: str = field(init=False, default="")
+
+    def __post_init__(self) -> None:
+        for system in ("metric", "us"):
+            object.__setattr__(self, system, in_words(self.value, self.unit, system))
 
 
 @dataclass(frozen=True)

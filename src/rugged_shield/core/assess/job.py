@@ -16,7 +16,7 @@ from rugged_shield.core.tighten import WrenchTool
 
 @dataclass(frozen=True)
 class KitCount(Ranged):
-    """What was counted on the bench for one line."""
+    """What was counted on the bench for one line; ``key`` names plate and line."""
 
     key: str
     counted: Annotated[int, Range(0, 200)]
@@ -44,6 +44,10 @@ class Candidate:
     def key(self) -> str:
         """The plate's key names the candidate."""
         return self.plate.key
+
+    def count_key(self, line: str) -> str:
+        """Key of the count of one of this plate's lines: every kit has a first line."""
+        return f"{self.key}-{line}"
 
     def settled_joints(self) -> tuple[Joint, ...]:
         """Joints by number, with their plate layers as thick as the plate is."""
@@ -96,6 +100,12 @@ class Job(Ranged):
                 return candidate
         names = ", ".join(c.key for c in (self.stock, *self.candidates))
         raise InputError("plate", key, f"one of {names}", f"there is no plate “{key}” in this job")
+
+    def counted(self, candidate: Candidate) -> dict[str, int]:
+        """What was counted of a candidate's kit, by line."""
+        found = {c.key: c.counted for c in self.counts}
+        keys = {line.key: candidate.count_key(line.key) for line in candidate.kit}
+        return {line: found[key] for line, key in keys.items() if key in found}
 
     @property
     def in_hand(self) -> Candidate:

@@ -99,7 +99,7 @@ def _weighup_state(job: Job) -> StationState:
 
 
 def _kit_state(job: Job) -> StationState:
-    counted = {c.key: c.counted for c in job.counts}
+    counted = job.counted(job.in_hand)
     states = [check_line(line, counted.get(line.key), ()) for line in job.in_hand.kit]
     done = sum(1 for s in states if s.counted is not None)
     short = sum(1 for s in states if s.missing)

@@ -65,7 +65,7 @@ def next_act(job: Job, records: tuple[Record, ...]) -> str:
     plan = plan_of(job, job.in_hand.key)
     done = done_steps(plan, records)
     step = next((s for s in plan.steps if s.key not in done), None)
-    if step is None or (step.number == 1 and len(job.counts) < len(job.in_hand.kit)):
+    if step is None or (step.number == 1 and len(job.counted(job.in_hand)) < len(job.in_hand.kit)):
         return "count the kit on the bench" if step else "enter the counter's km in Keep"
     return f"step {step.number}: {step.title[0].lower()}{step.title[1:]}"
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import Job, due_of, figure
+from rugged_shield.core.assess import Job, card_of, due_of, figure
 from rugged_shield.core.assess.edits import read_field
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.keep import FittedJoint
 from rugged_shield.core.quantity import show
+from rugged_shield.core.result import Figure, Input, Verdict
 from rugged_shield.core.tighten import Record
 from rugged_shield.store import JobRow
 from rugged_shield.web.api import route
@@ -26,15 +27,31 @@ CAUTIONS = (
 )
 
 
-def _joint(joint: FittedJoint, losses: dict[str, str]) -> KeepJoint:
+def _joint(job: Job, joint: FittedJoint, losses: dict[str, str]) -> KeepJoint:
+    own = next(j for j in job.in_hand.settled_joints() if j.key == joint.key)
+    why = card_of(own, job.mount_of(own), job.wrench)
+    target = figure(
+        "target", "Target", joint.target_nm, "N·m", inputs=why.inputs, reasons=why.reasons,
+        assumptions=why.assumptions, sources=why.sources,
+    )  # fmt: skip
     found = None
     if joint.found_nm is not None:
-        found = figure("found", "Found", joint.found_nm, "N·m")
+        found = figure(
+            "found", "Found at the re-check", joint.found_nm, "N·m",
+            inputs=(Input("Target", joint.target_nm, "N·m"),),
+            reasons=("A loss is what is found below 80 % of the target.",),
+        )  # fmt: skip
     lost = losses.get(joint.key, "")
-    words = lost or ("holds" if joint.found_nm is not None else "not re-checked yet")
-    target = figure("target", "Target", joint.target_nm, "N·m")
-    verdict = "mind" if lost else "sound" if joint.found_nm is not None else "not known"
-    return KeepJoint(joint, target, found, verdict, words)  # type: ignore[arg-type]
+    words = lost or ("holds" if found else "not re-checked yet")
+    verdict: Verdict = "mind" if lost else "sound" if found else "not known"
+    return KeepJoint(joint, target, found, verdict, words)
+
+
+def _counter(now: float | None, fitted_at: float | None) -> Figure:
+    return figure(
+        "km", "Counter now", now, "km", inputs=(Input("Counter when fitted", fitted_at, "km"),),
+        reasons=("The last counter noted here; before that, the counter when fitted.",),
+    )  # fmt: skip
 
 
 @route(blueprint, "GET", "", KeepView)
@@ -46,9 +63,9 @@ def keep(job_id: str) -> KeepView:
     km = [r.km for r in row.records if r.kind == "km" and r.km is not None]
     now = km[-1] if km else row.job.odometer_km
     return KeepView(
-        row.job.in_hand.plate.name, due, tuple(_joint(j, losses) for j in fitted),
+        row.job.in_hand.plate.name, due, tuple(_joint(row.job, j, losses) for j in fitted),
         field_view(row.job, "odometer_km", "", label="counter when fitted"),
-        figure("km", "Counter now", now, "km"), row.records, CAUTIONS,
+        _counter(now, row.job.odometer_km), row.records, CAUTIONS,
     )  # fmt: skip
 
 

@@ -40,7 +40,7 @@ def _at(job: Job) -> str:
 
 def _states(job: Job) -> tuple[dict[str, LineState], tuple[ScrewNeed, ...]]:
     needs = screw_needs(assess_joints(job.bike, job.in_hand))
-    counted = {c.key: c.counted for c in job.counts}
+    counted = job.counted(job.in_hand)
     lines = job.in_hand.kit
     states = {line.key: check_line(line, counted.get(line.key), needs) for line in lines}
     return states, to_buy(lines, needs)
@@ -97,12 +97,13 @@ def count(job_id: str, body: CountWrite) -> SavedView:
         line = next((k for k in job.in_hand.kit if k.key == body.line), None)
         if line is None:
             raise InputError("line", body.line, "a line of this kit")
+        key = job.in_hand.count_key(line.key)
         if not body.text.strip():
-            left = tuple(c for c in job.counts if c.key != body.line)
+            left = tuple(c for c in job.counts if c.key != key)
             return Change(replace(job, counts=left), f"count of {line.name} taken back")
         number = read_field(KitCount, "counted", body.text, f"counts.{body.line}", "metric")
         words = f"counted {number} of {line.count} {line.name} {line.size}".strip()
-        return put_item(job, "counts", KitCount(body.line, number), words)
+        return put_item(job, "counts", KitCount(key, number), words)
 
     return write(job_id, body, change)
 

@@ -104,15 +104,15 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
     )  # fmt: skip
 
 
-def _step(step: Step, done: frozenset[str], refusal: str | None) -> StepView:
-    def torque(label: str, value: float | None) -> Figure | None:
-        return None if value is None else figure("step", label, value, "N·m")
-
+def _step(
+    step: Step, done: frozenset[str], refusal: str | None, why: Outcome[TorqueCard] | None
+) -> StepView:
+    torque = setting = None
+    if why is not None and step.torque_nm is not None and step.setting_nm is not None:
+        torque = _torque("torque", "Torque at the screw", step.torque_nm, why)
+        setting = _torque("setting", "Set the wrench to", step.setting_nm, why)
     blocked = refusal if step.kind in ("half", "full", "verify") and refusal else ""
-    return StepView(
-        step, torque("Torque", step.torque_nm), torque("Set the wrench to", step.setting_nm),
-        step.key in done, blocked or "",
-    )  # fmt: skip
+    return StepView(step, torque, setting, step.key in done, blocked)
 
 
 def _marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
@@ -135,16 +135,21 @@ def tighten(job_id: str) -> TightenView:
     numbers = {j.key: j.number for j in job.in_hand.joints}
     done = done_steps(plan, row.records)
     order = {key: i for i, key in enumerate(plan.joint_order)}
-    cards = [
-        _card(job, states[a.joint.key], card_of(a.joint, job.mount_of(a.joint), job.wrench),
-              a.joint.stage)
+    whys = {
+        a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
         for a in assess_joints(job.bike, job.in_hand)
-    ]  # fmt: skip
-    cards.sort(key=lambda c: order[c.card.joint])
-    steps = tuple(
-        _step(s, done, gate_refusal(s.joint, stages, states, numbers) if s.joint else None)
-        for s in plan.steps
+    }
+    cards = sorted(
+        (_card(job, states[key], why, stages[key]) for key, why in whys.items()),
+        key=lambda c: order[c.card.joint],
     )
+    steps = tuple(
+        _step(
+            s, done, gate_refusal(s.joint, stages, states, numbers) if s.joint else None,
+            whys.get(s.joint),
+        )
+        for s in plan.steps
+    )  # fmt: skip
     hung = hang(job.bike, job.in_hand)
     return TightenView(
         job.in_hand.plate.name, bool(job.picked),

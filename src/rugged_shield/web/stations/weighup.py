@@ -7,6 +7,7 @@ from dataclasses import replace
 from flask import Blueprint
 
 from rugged_shield.core.assess import Candidate, Change, Job, Weighed, hang, weigh
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey import creeper_view
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import route
@@ -90,10 +91,7 @@ def _pick(job: Job, body: PickWrite) -> Change:
     if not body.plate:
         return Change(replace(job, picked="", pick_reason=""), "pick taken back")
     candidate = job.candidate(body.plate)
-    counts = job.counts if job.picked == body.plate else ()
-    picked = replace(
-        job, picked=body.plate, weighing=body.plate, pick_reason=body.reason, counts=counts
-    )
+    picked = replace(job, picked=body.plate, weighing=body.plate, pick_reason=body.reason)
     return Change(picked, f"picked: {candidate.plate.name}")
 
 
@@ -109,8 +107,12 @@ def look(job_id: str, body: PickWrite) -> SavedView:
 
     def change(job: Job) -> Change:
         candidate = job.candidate(body.plate)
-        return Change(
-            replace(job, weighing=body.plate, picked=""), f"ledger shows {candidate.plate.name}"
-        )
+        if job.picked:
+            raise InputError(
+                "plate", body.plate, job.picked, "a plate is picked, and the ledger shows it",
+                "Take the pick back to weigh others in the ledger.",
+            )  # fmt: skip
+        words = f"ledger shows {candidate.plate.name}"
+        return Change(replace(job, weighing=body.plate), words)
 
     return write(job_id, body, change)
