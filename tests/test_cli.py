@@ -150,3 +150,19 @@ def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Pat
         assert len(jobs(base)) == 2
     finally:
         stop(server)
+
+
+def test_a_job_goes_out_and_comes_in_as_the_same(tmp_path: Path) -> None:
+    source = Path(__file__).parents[1] / "src/rugged_shield/demo/half_fitted.json"
+    data = ("--data", str(tmp_path / "d"))
+    came = shield("import", str(source), *data)
+    assert came.returncode == 0
+    out = shield("export", came.stdout.strip(), *data)
+    assert out.stdout == source.read_text()
+    assert shield("export", "nope", *data).returncode == 2
+    damaged = tmp_path / "damaged.json"
+    damaged.write_text(source.read_text()[:5000])
+    refused = shield("import", str(damaged), *data)
+    assert refused.returncode == 2
+    assert json.loads(refused.stdout)["error"]["message"]
+    assert shield("import", str(tmp_path / "none.json"), *data).returncode == 2

@@ -1,4 +1,4 @@
-"""The command line: ``shield demo | serve | calc | openapi``."""
+"""The command line: ``shield demo | serve | calc | export | import | openapi``."""
 
 from __future__ import annotations
 
@@ -7,6 +7,10 @@ import json
 import socket
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from rugged_shield.store import Database
 
 DEFAULT_PORT = 8440
 THREADS = 8
@@ -81,6 +85,54 @@ def _calc(args: argparse.Namespace) -> int:
     return 0
 
 
+def _database(folder: Path | None) -> Database:
+    from rugged_shield.store import Database, default_folder
+
+    db = Database(folder or default_folder())
+    db.migrate()
+    return db
+
+
+def _export(args: argparse.Namespace) -> int:
+    from rugged_shield.formats.jobfile import write_job_file
+    from rugged_shield.store import NotFoundError, list_jobs, load_job
+
+    db = _database(args.data)
+    try:
+        row = load_job(db, args.job)
+    except NotFoundError:
+        known = ", ".join(r.id for r in list_jobs(db)) or "none yet"
+        print(f"There is no job “{args.job}”. Known: {known}.", file=sys.stderr)
+        return 2
+    text = write_job_file(row.job, row.records)
+    if args.file == "-":
+        sys.stdout.write(text)
+    else:
+        Path(args.file).write_text(text, encoding="utf-8")
+    return 0
+
+
+def _import(args: argparse.Namespace) -> int:
+    import secrets
+
+    from rugged_shield.calc import error_json
+    from rugged_shield.core.errors import InputError
+    from rugged_shield.formats.jobfile import read_job_file
+    from rugged_shield.store import add_job
+
+    try:
+        file = read_job_file(Path(args.file).read_bytes())
+    except OSError as error:
+        print(f"Cannot read {args.file}: {error.strerror}", file=sys.stderr)
+        return 2
+    except InputError as error:
+        print(json.dumps(error_json(error), indent=1, ensure_ascii=False))
+        return 2
+    row = add_job(_database(args.data), f"job-{secrets.token_hex(4)}", file.job, file.records)
+    print(row.id)
+    return 0
+
+
 def _openapi() -> int:
     from rugged_shield.web.api import openapi
     from rugged_shield.web.app import create_app as _registers_routes  # noqa: F401
@@ -103,6 +155,13 @@ def _parser() -> argparse.ArgumentParser:
     calc.add_argument("--list", action="store_true")
     calc.add_argument("--schema", action="store_true")
     calc.add_argument("--example", action="store_true")
+    out = commands.add_parser("export", help="write a job as a job file")
+    out.add_argument("job")
+    out.add_argument("file", nargs="?", default="-")
+    back = commands.add_parser("import", help="read a job file; prints the new job's id")
+    back.add_argument("file")
+    for sub in (out, back):
+        sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
     commands.add_parser("openapi", help="print the OpenAPI document")
     return parser
 
@@ -112,8 +171,9 @@ def main(argv: list[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     if args.command == "calc":
         return _calc(args)
-    if args.command == "openapi":
-        return _openapi()
+    plain = {"openapi": lambda _: _openapi(), "export": _export, "import": _import}
+    if args.command in plain:
+        return plain[args.command](args)
     from rugged_shield.store import default_folder
 
     is_demo = args.command == "demo"

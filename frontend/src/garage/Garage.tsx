@@ -66,7 +66,7 @@ function Steps({ view }: { view: TightenView }) {
           <time className="num text-xl">{clock}</time>
         </div>
         <progress
-          className="h-1.5 w-full accent-act"
+          className="block h-1.5 w-full"
           value={done}
           max={last + 1}
           aria-label="Steps done"

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass
 from functools import cache, lru_cache
 from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
 
@@ -77,10 +77,6 @@ class Range:
         return f"a number from {show(self.least, self.unit, system)} to " + show(
             self.most, self.unit, system
         )
-
-
-Length = Annotated[float, Range(0.0, 5000.0, "mm")]
-Count = Annotated[int, Range(0, 200)]
 
 
 def show(value: float, unit: str, system: System = "metric", decimals: int | None = None) -> str:
@@ -272,11 +268,6 @@ class Ranged:
 
     def __post_init__(self) -> None:
         check_ranges(self)
-
-
-def field_names(cls: type) -> tuple[str, ...]:
-    """Names of a dataclass's fields."""
-    return tuple(f.name for f in fields(cls)) if is_dataclass(cls) else ()
 
 
 TORQUE_UNITS_NM: dict[str, float] = {

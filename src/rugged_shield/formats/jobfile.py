@@ -31,7 +31,6 @@ class JobFile:
 
 
 JOB = TypeAdapter(Job)
-RECORDS = TypeAdapter(tuple[Record, ...])
 _FILE = TypeAdapter(JobFile)
 
 

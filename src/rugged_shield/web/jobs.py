@@ -9,6 +9,7 @@ from flask import Blueprint, current_app
 from rugged_shield.core.assess import (
     Change,
     Job,
+    StationState,
     done_steps,
     due_of,
     ledger,
@@ -49,7 +50,7 @@ def database() -> Database:
     return db
 
 
-def stations_of(row: JobRow) -> tuple:  # type: ignore[type-arg]
+def stations_of(row: JobRow) -> tuple[StationState, ...]:
     """Where each station of a job stands, record included."""
     job = row.job
     plan = plan_of(job, job.in_hand.key)
@@ -98,7 +99,7 @@ def row_of(job_id: str) -> JobRow:
     return load_job(database(), job_id)
 
 
-def _standing(job: Job, stations: tuple) -> tuple[str, str]:  # type: ignore[type-arg]
+def _standing(job: Job, stations: tuple[StationState, ...]) -> tuple[str, str]:
     """Where a job stands in words, and the station to go to."""
     by_key = {s.key: s for s in stations}
     tighten, fit = by_key["tighten"], by_key["fit-up"]

@@ -18,8 +18,27 @@ from rugged_shield.core.quantity import Range, System, check_number, parse, rang
 
 _UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
 _MAX_TEXT = 200
-_SMALL = {"x min": "front edge, x", "x max": "rear edge, x", "y min": "left edge, y",
-          "y max": "right edge, y", "z min": "underside, z", "z max": "top, z"}  # fmt: skip
+_SAID = {
+    "x": "behind the front axle, x",
+    "y": "to the rider's right, y",
+    "z": "above ground, z",
+    "x min": "front edge, x",
+    "x max": "rear edge, x",
+    "y min": "left edge, y",
+    "y max": "right edge, y",
+    "z min": "underside, z",
+    "z max": "top, z",
+    "known": "how it is known",
+    "surface": "surface temperature",
+    "thread start": "lead before the thread",
+    "thread end": "full thread ends at",
+    "overall height": "height of the nut or wall",
+    "free space": "free space beyond",
+    "manual torque": "torque in the bike's manual",
+    "scale max": "top of its scale",
+    "angle": "angle of the extension",
+}
+"""Field names that a person says otherwise."""
 
 
 @dataclass(frozen=True)
@@ -33,7 +52,7 @@ class Change:
 def label_of(name: str) -> str:
     """A field's name as a person says it."""
     bare = _UNITS.sub("", name).replace("_", " ")
-    return _SMALL.get(bare, bare)
+    return _SAID.get(bare, bare)
 
 
 def _named(item: Any) -> str:

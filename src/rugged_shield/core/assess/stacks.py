@@ -14,9 +14,22 @@ from rugged_shield.core.fitup import (
     stack_input,
 )
 from rugged_shield.core.kit import ScrewNeed
-from rugged_shield.core.result import Finding, Outcome, Verdict, finding, worst
+from rugged_shield.core.result import (
+    Finding,
+    Outcome,
+    Verdict,
+    finding,
+    merge_sources,
+    worst,
+)
 from rugged_shield.core.survey import Bike, Mount
-from rugged_shield.core.tables.hardware import STOCK_LENGTHS_MM
+from rugged_shield.core.tables.hardware import (
+    HOLE_SOURCE,
+    NUT_SOURCES,
+    STOCK_LENGTHS_MM,
+    WASHER_SOURCE,
+)
+from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tighten import TorqueCard, WrenchTool, torque_card
 
 
@@ -61,6 +74,21 @@ def _scale_lengths(result: StackResult, used: float) -> tuple[float, ...]:
     return tuple(sorted(lengths))
 
 
+def _with_sources(stack: Outcome[StackResult], joint: Joint) -> Outcome[StackResult]:
+    """The stack with the tables its sizes were read from, and what they leave open."""
+    family = HEADS[joint.head]
+    used = [family.source, HOLE_SOURCE]
+    if any(layer.kind == "washer" for layer in joint.present()):
+        used.append(WASHER_SOURCE)
+    if joint.nut:
+        used.append(NUT_SOURCES[joint.nut])
+    return replace(
+        stack,
+        assumptions=(*stack.assumptions, *family.notes),
+        sources=merge_sources(stack.sources, used),
+    )
+
+
 @lru_cache(maxsize=2048)
 def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     """Judge one joint (its plate layers already as thick as the plate)."""
@@ -71,6 +99,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     judged = joint_stack(
         replace(given, evaluate_lengths_mm=(used, *(x for x in around if x != used)))
     )
+    judged = _with_sources(judged, joint)
     by_length = {e.length_mm: e for e in judged.result.evaluations}
     evaluation = by_length[used]
     chosen = judged.result.chosen_length_mm

@@ -147,6 +147,12 @@ def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
     ]  # fmt: skip
 
 
+def _drop_mm(hung: Hang) -> float:
+    """How much lower than drawn the sheet is at its lowest point (0, never minus 0)."""
+    low = hung.low
+    return 0.0 - hung.pose.lift((low.x_mm, low.y_mm, 0.0))[2]
+
+
 def _low_figures(bike: Bike, hung: Hang, base: Hang) -> list[Figure]:
     lost = base.low.z_mm - hung.low.z_mm
     found: tuple[Finding, ...] = ()
@@ -159,7 +165,7 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang) -> list[Figure]:
         Input("It is", hung.low.name),
         Input("Lowest with stock", base.low.z_mm, "mm"),
         Input("It was", base.low.name),
-        Input("Plate hangs lower by", -hung.pose.dz_mm - hung.pose.slope_x * hung.low.x_mm, "mm"),
+        Input("Plate hangs lower there by", _drop_mm(hung), "mm"),
     )
     assumptions = ("Springs as they stand: sag from the added mass is not counted here.",)
     return [

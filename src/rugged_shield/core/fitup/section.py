@@ -192,7 +192,8 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
     """Length above; grip, engagement, margin or protrusion and free space below."""
     f, x0, tip, y = frame.female, frame.grip, frame.tip, frame.wall
     below: list[Dimension] = [dimension((0, y), (x0, y), 7, "grip", x0)]
-    dims = [dimension((frame.sink, -y), (tip, -y), -7, "screw length", frame.length)]
+    words = f"{frame.length:g} mm"  # metric screws are sold by mm, in whatever units one thinks
+    dims = [Dimension(frame.sink, -y, tip, -y, -7, "screw length", words, words)]
     held = evaluation.engagement_effective_mm if evaluation else 0.0
     if held > 0:
         first = x0 + f.thread_start_mm

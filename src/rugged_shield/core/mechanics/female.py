@@ -10,9 +10,9 @@ from rugged_shield.core.quantity import Range, Ranged
 
 FemaleKind = Literal[
     "blind_tapped", "through_tapped", "nut", "prevailing_nut", "clip_nut", "cage_nut",
-    "weld_nut", "rivet_nut", "domed_nut",
+    "weld_nut", "rivet_nut", "domed_nut", "plain_nut", "loose_nut", "blind_insert",
 ]  # fmt: skip
-BLIND_KINDS = ("blind_tapped", "domed_nut")
+BLIND_KINDS = ("blind_tapped", "domed_nut", "blind_insert")
 
 Thickness = Annotated[float, Range(0.0, 500.0, "mm")]
 Tolerance = Annotated[float, Range(0.0, 20.0, "mm")]
