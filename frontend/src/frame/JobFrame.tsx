@@ -6,8 +6,9 @@ import { Button } from "../parts/Button";
 import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
 import { useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
-import { Ledger } from "./Ledger";
+import { Ledger, turnCall } from "./Ledger";
 
 const STATIONS = ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"] as const;
 
@@ -17,6 +18,7 @@ export function JobFrame() {
   const { job } = useParams();
   const navigate = useNavigate();
   const { toggle } = useUnits();
+  const { act } = useAct();
   const [sheet, setSheet] = useState(false);
   const go = (to: string) => () => void navigate(to);
   useShortcuts({
@@ -24,6 +26,8 @@ export function JobFrame() {
     g: go(`/jobs/${job}/garage`),
     l: go("/"),
     u: toggle,
+    z: () => void act(turnCall("undo")),
+    y: () => void act(turnCall("redo")),
     "?": () => setSheet(true),
   });
   if (frame.isPending) return <Waiting what="the job" />;

@@ -1,6 +1,8 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import type { Frame, LedgerLine } from "../api/client";
+import { api, type Frame, type LedgerLine, unwrap } from "../api/client";
+import type { Base } from "../api/hooks";
 import { usePick, useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
 import { Why } from "../parts/Why";
 
 /** The running ledger against stock: a strip that never leaves, one line on a phone. */
@@ -16,6 +18,7 @@ export function Ledger({ frame }: { frame: Frame }) {
           {frame.picked ? " (picked)" : " (weighing)"}
         </h2>
         <LastAct frame={frame} />
+        <Turns frame={frame} />
       </div>
       <div className="hidden grid-cols-4 sm:grid lg:grid-cols-8">
         {frame.ledger.map((line) => (
@@ -26,6 +29,40 @@ export function Ledger({ frame }: { frame: Frame }) {
     </section>
   );
 }
+
+/** Undo and redo, saying what they would do. */
+function Turns({ frame }: { frame: Frame }) {
+  const { act, trouble, busy } = useAct();
+  return (
+    <span className="ml-auto flex shrink-0 items-baseline gap-3 text-sm">
+      {trouble && <span role="alert">{trouble}</span>}
+      {(["undo", "redo"] as const).map((turn) => (
+        <button
+          key={turn}
+          type="button"
+          className="min-h-6 cursor-pointer text-act underline underline-offset-4 disabled:cursor-default disabled:text-quiet disabled:no-underline"
+          disabled={frame[turn] === ""}
+          title={frame[turn]}
+          data-turn={turn}
+          onClick={() => !busy && void act(turnCall(turn))}
+        >
+          {turn === "undo" ? "Undo" : "Redo"}
+          <span className="sr-only">: {frame[turn] || "nothing"}</span>
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** The write behind undo and redo; the frame's keys use it too. */
+export const turnCall = (turn: "undo" | "redo") => (job_id: string, base: Base) => {
+  const at = { params: { path: { job_id } }, body: base };
+  return unwrap(
+    turn === "undo"
+      ? api.POST("/api/jobs/{job_id}/undo", at)
+      : api.POST("/api/jobs/{job_id}/redo", at),
+  );
+};
 
 function LastAct({ frame }: { frame: Frame }) {
   if (!frame.last_act) return null;

@@ -6,6 +6,7 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["1 – 6", "go to a station"],
   ["G", "garage mode"],
   ["L", "work list"],
+  ["Z, Y", "undo, redo"],
   ["U", "switch units"],
   ["?", "this sheet"],
   ["Esc", "close, or put a field back"],

@@ -2,6 +2,7 @@
 
 from rugged_shield.store.database import Database, default_folder
 from rugged_shield.store.repository import (
+    History,
     JobRow,
     NotFoundError,
     Saved,
@@ -9,13 +10,17 @@ from rugged_shield.store.repository import (
     add_job,
     append_record,
     edit_job,
+    history,
     last_edit,
     list_jobs,
     load_job,
+    step_back,
+    step_forward,
 )
 
 __all__ = [
     "Database",
+    "History",
     "JobRow",
     "NotFoundError",
     "Saved",
@@ -24,7 +29,10 @@ __all__ = [
     "append_record",
     "default_folder",
     "edit_job",
+    "history",
     "last_edit",
     "list_jobs",
     "load_job",
+    "step_back",
+    "step_forward",
 ]

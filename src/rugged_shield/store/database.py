@@ -11,7 +11,7 @@ import platformdirs
 from sqlalchemy import Connection, create_engine, event, text
 from sqlalchemy.orm import Session
 
-HEAD = "0001"
+HEAD = "0002"
 FILE_NAME = "rugged-shield.sqlite3"
 _WRITE = "shield_write"
 

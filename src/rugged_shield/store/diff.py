@@ -32,6 +32,14 @@ def _put(value: Any, path: list[Any], new: Any) -> Any:
     return out
 
 
+def inverse(changes: Changes) -> Changes:
+    """Changes that take these back."""
+    return [
+        {**c, "before": c["after"], "after": c["before"]} if "path" in c else c
+        for c in reversed(changes)
+    ]
+
+
 def revert(value: Any, changes: Changes) -> Any:
     """The JSON value as it was before these changes."""
     for change in reversed(changes):

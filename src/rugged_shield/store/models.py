@@ -32,7 +32,7 @@ class JobModel(Base):
 
 
 class RecordModel(Base):
-    """One line of a job's record; never changed, never deleted."""
+    """One line of a job's record; never deleted. An undone line is only voided."""
 
     __tablename__ = "record"
     __table_args__ = (UniqueConstraint("job_id", "seq", name="uq_record_job_seq"),)
@@ -49,10 +49,15 @@ class RecordModel(Base):
     ref: Mapped[int | None] = mapped_column(Integer)
     reason: Mapped[str] = mapped_column(String(400), default="")
     overridden: Mapped[bool] = mapped_column(Boolean, default=False)
+    voided: Mapped[bool] = mapped_column(Boolean, default=False)
 
 
 class EditModel(Base):
-    """One write: what it changed, before and after, and in words."""
+    """One write: what it changed, before and after, and in words.
+
+    ``kind`` is ``edit``, ``undo`` or ``redo``; the last two name in ``ref`` the
+    edit they took back or did again.
+    """
 
     __tablename__ = "edit"
     __table_args__ = (UniqueConstraint("job_id", "key", name="uq_edit_job_key"),)
@@ -64,3 +69,5 @@ class EditModel(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     words: Mapped[str] = mapped_column(String(400))
     changes: Mapped[Any] = mapped_column(JSON)
+    kind: Mapped[str] = mapped_column(String(8), default="edit")
+    ref: Mapped[int | None] = mapped_column(Integer)

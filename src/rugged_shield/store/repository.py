@@ -14,10 +14,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.assess import Change, Job
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.tighten import Record, RecordKind
 from rugged_shield.formats.jobfile import job_from_json, job_to_json
 from rugged_shield.store.database import Database
-from rugged_shield.store.diff import diff, revert
+from rugged_shield.store.diff import diff, inverse, revert
 from rugged_shield.store.models import EditModel, JobModel, RecordModel
 
 
@@ -74,7 +75,9 @@ def _record_of(model: RecordModel) -> Record:
 
 def _row(session: Session, model: JobModel) -> JobRow:
     records = session.scalars(
-        select(RecordModel).where(RecordModel.job_id == model.id).order_by(RecordModel.seq)
+        select(RecordModel)
+        .where(RecordModel.job_id == model.id, RecordModel.voided.is_(False))
+        .order_by(RecordModel.seq)
     )
     return JobRow(
         model.id, model.version, _job_of(model.facts), tuple(_record_of(r) for r in records)
@@ -147,14 +150,17 @@ def _begin(session: Session, job_id: str, version: int, key: str) -> tuple[JobMo
     return model, None
 
 
-def _finish(session: Session, model: JobModel, key: str, words: str, changes: Any) -> Saved:
+def _finish(
+    session: Session, model: JobModel, key: str, words: str, changes: Any, kind: str = "edit",
+    ref: int | None = None,
+) -> Saved:  # fmt: skip
     now = datetime.now(UTC)
     model.version += 1
     model.updated_at = now
     session.add(
         EditModel(
             job_id=model.id, key=key, version=model.version, at=now, words=words[:400],
-            changes=changes,
+            changes=changes, kind=kind, ref=ref,
         )
     )  # fmt: skip
     session.flush()
@@ -216,3 +222,78 @@ def last_edit(db: Database, job_id: str) -> tuple[str, Job | None]:
         facts = [c for c in latest.changes if "path" in c]
         before = _job_of(revert(model.facts, facts)) if facts else None
         return latest.words, before
+
+
+@dataclass(frozen=True)
+class History:
+    """What can be taken back and done again next, in words; empty for nothing."""
+
+    undo: str
+    redo: str
+
+
+def _stacks(session: Session, job_id: str) -> tuple[list[int], list[int]]:
+    """Ids of edits that stand, and of those undone, each with the next one last."""
+    done: list[int] = []
+    undone: list[int] = []
+    rows = session.execute(
+        select(EditModel.id, EditModel.kind, EditModel.version)
+        .where(EditModel.job_id == job_id)
+        .order_by(EditModel.id)
+    )
+    for edit_id, kind, version in rows:
+        if kind == "undo":
+            undone.append(done.pop())
+        elif kind == "redo":
+            done.append(undone.pop())
+        elif version > 1:
+            done.append(edit_id)
+            undone.clear()
+    return done, undone
+
+
+def _words_of(session: Session, stack: list[int]) -> str:
+    edit = session.get(EditModel, stack[-1]) if stack else None
+    return edit.words if edit else ""
+
+
+def history(db: Database, job_id: str) -> History:
+    """What undo and redo would do next."""
+    with db.reading() as session:
+        done, undone = _stacks(session, job_id)
+        return History(_words_of(session, done), _words_of(session, undone))
+
+
+def step_back(db: Database, job_id: str, version: int, key: str) -> Saved:
+    """Undo the last standing edit, record lines included. Raises InputError for none."""
+    return _turn(db, job_id, version, key, "undo")
+
+
+def step_forward(db: Database, job_id: str, version: int, key: str) -> Saved:
+    """Do the last undone edit again. Raises InputError for none."""
+    return _turn(db, job_id, version, key, "redo")
+
+
+def _turn(db: Database, job_id: str, version: int, key: str, kind: str) -> Saved:
+    with db.writing() as session:
+        model, repeat = _begin(session, job_id, version, key)
+        if repeat is not None:
+            return repeat
+        done, undone = _stacks(session, job_id)
+        stack = done if kind == "undo" else undone
+        if not stack:
+            raise InputError(kind, "", "an edit to take back or do again", f"nothing to {kind}")
+        edit = session.get_one(EditModel, stack[-1])
+        changes = inverse(edit.changes) if kind == "undo" else edit.changes
+        facts = revert(model.facts, inverse([c for c in changes if "path" in c]))
+        model.facts, model.title = facts, _job_of(facts).title
+        for change in changes:
+            if "record" in change:
+                line = session.scalars(
+                    select(RecordModel).where(
+                        RecordModel.job_id == job_id, RecordModel.seq == change["record"]
+                    )
+                ).one()
+                line.voided = kind == "undo"
+        words = f"{'undone' if kind == 'undo' else 'done again'}: {edit.words}"
+        return _finish(session, model, key, words, changes, kind, edit.id)

@@ -27,9 +27,12 @@ from rugged_shield.store import (
     Saved,
     append_record,
     edit_job,
+    history,
     last_edit,
     list_jobs,
     load_job,
+    step_back,
+    step_forward,
 )
 from rugged_shield.web.api import route
 from rugged_shield.web.views import (
@@ -68,9 +71,11 @@ def frame_of(row: JobRow) -> Frame:
     lines = ledger(job)
     if before is not None:
         lines = marked(lines, ledger(before))
+    turns = history(database(), row.id)
     return Frame(
         row.id, row.version, job.title, job.bike.name, job.in_hand.plate.name, job.in_hand.key,
         bool(job.picked), lines, stations_of(row), words,
+        turns.undo, turns.redo,
     )  # fmt: skip
 
 
@@ -142,3 +147,15 @@ def frame(job_id: str) -> Frame:
 def set_field(job_id: str, body: FieldWrite) -> SavedView:
     """Set one fact of a job from typed text."""
     return write(job_id, body, lambda job: set_text(job, body.path, body.text, body.system))
+
+
+@route(blueprint, "POST", "/<job_id>/undo", SavedView, Write)
+def undo(job_id: str, body: Write) -> SavedView:
+    """Take back the last edit that stands."""
+    return saved(step_back(database(), job_id, body.version, body.key))
+
+
+@route(blueprint, "POST", "/<job_id>/redo", SavedView, Write)
+def redo(job_id: str, body: Write) -> SavedView:
+    """Do again the last edit that was taken back."""
+    return saved(step_forward(database(), job_id, body.version, body.key))

@@ -72,6 +72,8 @@ class Frame:
     ledger: tuple[LedgerLine, ...]
     stations: tuple[StationState, ...]
     last_act: str
+    undo: str
+    redo: str
 
 
 @dataclass(frozen=True)
