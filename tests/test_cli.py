@@ -166,3 +166,31 @@ def test_a_job_goes_out_and_comes_in_as_the_same(tmp_path: Path) -> None:
     assert refused.returncode == 2
     assert json.loads(refused.stdout)["error"]["message"]
     assert shield("import", str(tmp_path / "none.json"), *data).returncode == 2
+
+
+def test_care_on_the_command_line(tmp_path: Path) -> None:
+    source = Path(__file__).parents[1] / "src/rugged_shield/demo/choosing.json"
+    data = ("--data", str(tmp_path / "d"))
+    shield("import", str(source), *data)
+    assert shield("check", *data).stdout.strip() == "The database is sound."
+    assert shield("backup", str(tmp_path / "b"), *data).returncode == 0
+    (tmp_path / "d/rugged-shield.sqlite3").write_bytes(b"x" * 9000)
+    assert shield("check", *data).returncode == 1
+    assert "kept as" in shield("restore", str(tmp_path / "b"), *data).stdout
+    assert shield("check", *data).returncode == 0
+    missing = shield("backup", str(tmp_path / "c"), "--data", "/proc/nowhere")
+    assert missing.returncode == 3
+    assert "no database" in missing.stderr
+
+
+def test_serving_ends_cleanly_and_only_once_a_folder(tmp_path: Path) -> None:
+    server, _ = start(tmp_path, 0)
+    second = shield("demo", "--data", str(tmp_path), "--port", "0")
+    assert second.returncode == 3
+    assert "already running" in second.stderr
+    server.send_signal(signal.SIGTERM)
+    server.communicate(timeout=10)
+    assert server.returncode == 0
+    log = (tmp_path / "shield.log").read_text()
+    assert "started" in log
+    assert "stopped" in log

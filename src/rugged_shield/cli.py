@@ -1,9 +1,10 @@
-"""The command line: ``shield demo | serve | calc | export | import | openapi``."""
+"""The command line: ``shield demo | serve | calc | export | import | backup | …``."""
 
 from __future__ import annotations
 
 import argparse
 import json
+import signal
 import socket
 import sys
 from pathlib import Path
@@ -32,29 +33,58 @@ def _free_socket(host: str, port: int) -> socket.socket:
     raise OSError(f"no free port on {host}")
 
 
+def _log_to(folder: Path) -> None:
+    """A rotating log in the data folder; it holds references and places, no one's words."""
+    import logging
+    from logging.handlers import RotatingFileHandler
+
+    handler = RotatingFileHandler(
+        folder / "shield.log", maxBytes=1_000_000, backupCount=3, encoding="utf-8"
+    )
+    handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
+    log = logging.getLogger("rugged_shield")
+    log.setLevel(logging.INFO)
+    log.addHandler(handler)
+
+
 def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
+    import logging
+
     import waitress
 
+    from rugged_shield.store import owned
     from rugged_shield.web.app import LOOPBACK, create_app, with_static_files
 
-    app = create_app(folder, (*LOOPBACK, host))
-    if with_demo:
-        from rugged_shield.demo import load_demo
+    # A service manager stops with SIGTERM: end as cleanly as on Ctrl-C.
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    folder.mkdir(parents=True, exist_ok=True)
+    with owned(folder):
+        _log_to(folder)
+        app = create_app(folder, (*LOOPBACK, host))
+        if with_demo:
+            from rugged_shield.demo import load_demo
 
-        added = load_demo(app.extensions["rugged_shield_db"])
-        if added:
-            print(f"Demo data loaded: {added} jobs.", flush=True)
-    sock = _free_socket(host, port)
-    taken = sock.getsockname()[1]
-    print(f"Data in {folder}", flush=True)
-    print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
-    waitress.serve(
-        with_static_files(app),
-        sockets=[sock],
-        threads=THREADS,
-        ident=None,
-        clear_untrusted_proxy_headers=True,
-    )
+            added = load_demo(app.extensions["rugged_shield_db"])
+            if added:
+                print(f"Demo data loaded: {added} jobs.", flush=True)
+        sock = _free_socket(host, port)
+        taken = sock.getsockname()[1]
+        server = waitress.create_server(
+            with_static_files(app), sockets=[sock], threads=THREADS, ident=None,
+            clear_untrusted_proxy_headers=True,
+        )  # fmt: skip
+        print(f"Data in {folder}", flush=True)
+        print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
+        log = logging.getLogger("rugged_shield")
+        log.info("started")
+        try:
+            server.run()
+        except KeyboardInterrupt:
+            pass
+        finally:
+            server.close()
+            app.extensions["rugged_shield_db"].close()
+            log.info("stopped")
     return 0
 
 
@@ -133,6 +163,23 @@ def _import(args: argparse.Namespace) -> int:
     return 0
 
 
+def _care(args: argparse.Namespace) -> int:
+    from rugged_shield.store import backup, check, default_folder, restore
+
+    folder = args.data or default_folder()
+    if args.command == "check":
+        found = check(folder)
+        print("\n".join(found) if found else "The database is sound.")
+        return 1 if found else 0
+    if args.command == "backup":
+        backup(folder, args.file)
+        print(f"Saved and verified: {args.file}")
+        return 0
+    kept = restore(folder, args.file)
+    print("Restored." + (f" What was there is kept as {kept}." if kept else ""))
+    return 0
+
+
 def _openapi() -> int:
     from rugged_shield.web.api import openapi
     from rugged_shield.web.app import create_app as _registers_routes  # noqa: F401
@@ -160,28 +207,46 @@ def _parser() -> argparse.ArgumentParser:
     out.add_argument("file", nargs="?", default="-")
     back = commands.add_parser("import", help="read a job file; prints the new job's id")
     back.add_argument("file")
-    for sub in (out, back):
+    saved = commands.add_parser("backup", help="a verified copy of the database, also while in use")
+    saved.add_argument("file", type=Path)
+    again = commands.add_parser("restore", help="put a backup in place; keeps what was there")
+    again.add_argument("file", type=Path)
+    sound = commands.add_parser("check", help="look whether the database is sound")
+    for sub in (out, back, saved, again, sound):
         sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
     commands.add_parser("openapi", help="print the OpenAPI document")
     return parser
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Entry point of ``shield``."""
+    """Entry point of ``shield``: trouble with the store is said plainly, with exit 3."""
     args = _parser().parse_args(argv)
     if args.command == "calc":
         return _calc(args)
-    plain = {"openapi": lambda _: _openapi(), "export": _export, "import": _import}
+    from sqlalchemy.exc import DBAPIError
+
+    from rugged_shield.store import StoreTroubleError, plain_words
+
+    try:
+        return _run(args)
+    except (StoreTroubleError, DBAPIError, OSError) as error:
+        trouble = error if isinstance(error, StoreTroubleError) else plain_words(error)
+        print(f"{trouble.message} {trouble.remedy}", file=sys.stderr)
+        return 3
+
+
+def _run(args: argparse.Namespace) -> int:
+    plain = {
+        "openapi": lambda _: _openapi(), "export": _export, "import": _import,
+        "backup": _care, "restore": _care, "check": _care,
+    }  # fmt: skip
     if args.command in plain:
         return plain[args.command](args)
     from rugged_shield.store import default_folder
 
     is_demo = args.command == "demo"
     folder = args.data or (default_folder() / "demo" if is_demo else default_folder())
-    try:
-        return _serve(folder, args.host, args.port, is_demo)
-    except KeyboardInterrupt:
-        return 0
+    return _serve(folder, args.host, args.port, is_demo)
 
 
 if __name__ == "__main__":

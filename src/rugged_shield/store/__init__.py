@@ -1,6 +1,7 @@
 """What people entered, recorded and decided, kept in SQLite."""
 
-from rugged_shield.store.database import Database, default_folder
+from rugged_shield.store.care import backup, check, owned, plain_words, restore
+from rugged_shield.store.database import Database, StoreTroubleError, default_folder
 from rugged_shield.store.repository import (
     History,
     JobRow,
@@ -25,14 +26,20 @@ __all__ = [
     "NotFoundError",
     "Saved",
     "StaleError",
+    "StoreTroubleError",
     "add_job",
     "append_record",
+    "backup",
+    "check",
     "default_folder",
     "edit_job",
     "history",
     "last_edit",
     "list_jobs",
     "load_job",
+    "owned",
+    "plain_words",
+    "restore",
     "step_back",
     "step_forward",
 ]

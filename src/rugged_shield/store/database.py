@@ -38,6 +38,15 @@ def _on_begin(connection: Connection) -> None:
     connection.exec_driver_sql("BEGIN IMMEDIATE" if write else "BEGIN")
 
 
+class StoreTroubleError(Exception):
+    """The store cannot be used: what is wrong and what to do, in plain words."""
+
+    def __init__(self, message: str, remedy: str) -> None:
+        super().__init__(message)
+        self.message = message
+        self.remedy = remedy
+
+
 class Database:
     """One data folder. ``migrate`` brings its schema up before first use."""
 
@@ -61,9 +70,25 @@ class Database:
             return str(connection.execute(text("SELECT version_num FROM alembic_version")).scalar())
 
     def migrate(self) -> None:
-        """Bring the schema to the newest revision (Alembic is imported only when needed)."""
-        if self.revision() == HEAD:
+        """Bring the schema to the newest revision; a copy is made before anything is changed.
+
+        Raises StoreTroubleError for a file of a newer version. Alembic is imported
+        only when there is something to do.
+        """
+        found = self.revision()
+        if found == HEAD:
             return
+        if found > HEAD:
+            raise StoreTroubleError(
+                "This data was written by a newer version of Rugged Shield and was left alone.",
+                "Use that version, or another data folder.",
+            )
+        if found:
+            copy = self.path.with_name(f"{FILE_NAME}.before-{HEAD}")
+            with sqlite3.connect(self.path) as a, sqlite3.connect(copy) as b:
+                a.backup(b)
+            a.close()
+            b.close()
         from alembic import command
         from alembic.config import Config
 

@@ -5,16 +5,24 @@ from __future__ import annotations
 import logging
 import mimetypes
 import secrets
+import traceback
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
 
 from flask import Blueprint, Flask, Response, abort, request
+from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.assess import value_at
 from rugged_shield.core.errors import InputError
-from rugged_shield.store import Database, NotFoundError, StaleError
+from rugged_shield.store import (
+    Database,
+    NotFoundError,
+    StaleError,
+    StoreTroubleError,
+    plain_words,
+)
 from rugged_shield.web.api import Newer, error_response, openapi
 from rugged_shield.web.jobs import blueprint as jobs_blueprint
 from rugged_shield.web.stations import calculate, fitup, keep, kit, survey, tighten, weighup
@@ -96,12 +104,27 @@ def _unexpected(error: Exception) -> Response:
             InputError("request", request.path, allowed, error.description or error.name), status
         )
     reference = secrets.token_hex(4)
-    log.exception("unexpected error %s on %s %s", reference, request.method, request.path)
+    # Where it happened, never what was typed: messages can hold people's own words.
+    places = " < ".join(
+        f"{Path(f.filename).name}:{f.lineno} {f.name}"
+        for f in reversed(traceback.extract_tb(error.__traceback__)[-12:])
+    )
+    log.error(
+        "reference %s: %s on %s %s at %s", reference, type(error).__name__, request.method,
+        request.url_rule, places,
+    )  # fmt: skip
     refusal = InputError(
         "server", "", "", f"Something went wrong in here (reference {reference}).",
         "Nothing was changed. Try again; the log has the details under the reference.",
     )  # fmt: skip
     return error_response(refusal, 500)
+
+
+def _store_trouble(error: Exception) -> Response:
+    """The database failed: plain words, nothing changed, a code that says “later”."""
+    trouble = error if isinstance(error, StoreTroubleError) else plain_words(error)
+    log.error("store: %s on %s", trouble.message, request.url_rule)
+    return error_response(InputError("store", "", "", trouble.message, trouble.remedy), 503)
 
 
 def _headers(answer: Response) -> Response:
@@ -134,6 +157,8 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK) -> Flask:
         lambda e: error_response(InputError("job", str(e), "a job of the work list"), 404),
     )
     app.register_error_handler(StaleError, _stale)
+    app.register_error_handler(StoreTroubleError, _store_trouble)
+    app.register_error_handler(DBAPIError, _store_trouble)
     app.register_error_handler(Exception, _unexpected)
     return app
 
