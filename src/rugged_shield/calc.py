@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from dataclasses import dataclass, fields
 from typing import Any, get_args, get_type_hints
@@ -25,7 +24,7 @@ from rugged_shield.core.tighten import (
     wrench_setting,
 )
 from rugged_shield.core.weighup import CoverageInput, coverage
-from rugged_shield.formats.jobfile import first_error
+from rugged_shield.formats.jsontext import first_error
 
 MAX_ITEMS = 1000
 
@@ -197,29 +196,6 @@ def calculate(name: str, given: Any) -> dict[str, Any]:
 
 
 _OUTCOME: TypeAdapter[Any] = TypeAdapter(dict[str, Any])
-
-
-def read_json(text: str | bytes) -> Any:
-    """JSON from outside: refuses NaN and infinities, duplicate keys and deep nesting."""
-
-    def no_constant(word: str) -> float:
-        raise InputError("input", word, "finite numbers")
-
-    def pairs(items: list[tuple[str, Any]]) -> dict[str, Any]:
-        keys = [k for k, _ in items]
-        for key in keys:
-            if keys.count(key) > 1:
-                raise InputError(key, key, "each field once", f"the field “{key}” stands twice")
-        return dict(items)
-
-    try:
-        return json.loads(text, parse_constant=no_constant, object_pairs_hook=pairs)
-    except json.JSONDecodeError as error:
-        raise InputError(
-            "input", f"line {error.lineno}, column {error.colno}", "valid JSON", error.msg
-        ) from error
-    except (RecursionError, UnicodeDecodeError) as error:
-        raise InputError("input", "", "JSON text of ordinary depth in UTF-8") from error
 
 
 def error_json(error: InputError, reference: str = "") -> dict[str, Any]:

@@ -91,6 +91,7 @@ def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
 def _calc(args: argparse.Namespace) -> int:
     from rugged_shield import calc
     from rugged_shield.core.errors import InputError
+    from rugged_shield.formats.jsontext import read_json
 
     if args.list or not args.name:
         print("\n".join(calc.CALCULATIONS))
@@ -103,7 +104,7 @@ def _calc(args: argparse.Namespace) -> int:
             answer = calc.CALCULATIONS[args.name].example
         else:
             raw = sys.stdin.buffer.read() if args.file == "-" else Path(args.file).read_bytes()
-            answer = calc.calculate(args.name, calc.read_json(raw))
+            answer = calc.calculate(args.name, read_json(raw))
     except InputError as error:
         print(json.dumps(calc.error_json(error), indent=1, ensure_ascii=False))
         return 2
@@ -124,9 +125,12 @@ def _database(folder: Path | None) -> Database:
 
 
 def _export(args: argparse.Namespace) -> int:
-    from rugged_shield.formats.jobfile import write_job_file
+    from rugged_shield.formats.jobfile import job_file_schema, write_job_file
     from rugged_shield.store import NotFoundError, list_jobs, load_job
 
+    if args.job == "schema":
+        print(json.dumps(job_file_schema(), indent=1, ensure_ascii=False))
+        return 0
     db = _database(args.data)
     try:
         row = load_job(db, args.job)
@@ -147,11 +151,11 @@ def _import(args: argparse.Namespace) -> int:
 
     from rugged_shield.calc import error_json
     from rugged_shield.core.errors import InputError
-    from rugged_shield.formats.jobfile import read_job_file
+    from rugged_shield.formats.jobfile import load_job_file
     from rugged_shield.store import add_job
 
     try:
-        file = read_job_file(Path(args.file).read_bytes())
+        file = load_job_file(Path(args.file))
     except OSError as error:
         print(f"Cannot read {args.file}: {error.strerror}", file=sys.stderr)
         return 2
@@ -203,7 +207,7 @@ def _parser() -> argparse.ArgumentParser:
     calc.add_argument("--schema", action="store_true")
     calc.add_argument("--example", action="store_true")
     out = commands.add_parser("export", help="write a job as a job file")
-    out.add_argument("job")
+    out.add_argument("job", help="id of a job, or “schema” for the JSON Schema of job files")
     out.add_argument("file", nargs="?", default="-")
     back = commands.add_parser("import", help="read a job file; prints the new job's id")
     back.add_argument("file")

@@ -5,25 +5,38 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
+import subprocess
+import sys
+from pathlib import Path
 from typing import Any
 
+import jsonschema
 import pytest
 
 from rugged_shield.core.assess import Job, assess_joints, screw_needs
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, check_line, to_buy
 from rugged_shield.demo import DEMO_JOBS
-from rugged_shield.formats.jobfile import MAX_BYTES, JobFile, read_job_file, write_job_file
+from rugged_shield.formats.jobfile import (
+    MAX_BYTES,
+    JobFile,
+    job_file_schema,
+    read_job_file,
+    write_job_file,
+)
 from rugged_shield.formats.kitlist import HEADER, kit_csv
 from tests.conftest import demo_file
+
+ROOT = Path(__file__).parents[2]
 
 
 @pytest.mark.parametrize("name", DEMO_JOBS)
 def test_a_job_file_is_the_same_after_a_round_trip(name: str) -> None:
     file = demo_file(name)
     text = write_job_file(file.job, file.records)
-    assert read_job_file(text) == file
-    assert write_job_file(*_parts(read_job_file(text))) == text
+    assert read_job_file(text.encode()) == file
+    assert write_job_file(*_parts(read_job_file(text.encode()))) == text
 
 
 def _parts(file: JobFile) -> tuple[Any, Any]:
@@ -59,7 +72,7 @@ DAMAGE = {
 def test_damage_is_refused_with_its_place(name: str) -> None:
     change, field = DAMAGE[name]
     with pytest.raises(InputError) as caught:
-        read_job_file(broken(change))
+        read_job_file(broken(change).encode())
     assert field in caught.value.field
     assert caught.value.message
 
@@ -102,3 +115,88 @@ def test_what_no_line_holds_is_listed_to_buy(choosing: Job) -> None:
 def test_no_cell_is_taken_for_a_formula(choosing: Job, name: str) -> None:
     line = KitLine("x", "other", name)
     assert rows(choosing, (line,), {})[1][1] == f"'{name}"
+
+
+def test_the_published_schema_is_the_one_in_force() -> None:
+    published = json.loads((ROOT / "docs/job-file.schema.json").read_text())
+    assert published == json.loads(json.dumps(job_file_schema()))
+    jsonschema.validate(json.loads(demo_text()), published)
+
+
+def demo_text() -> str:
+    file = demo_file("half_fitted")
+    return write_job_file(file.job, file.records)
+
+
+MORE_DAMAGE = {
+    "unknown field": (lambda d: d["job"]["bike"].update(colour="red"), "job.bike.colour"),
+    "number as text": (
+        lambda d: d["job"]["stock"]["plate"].update(thickness_mm="3"), "thickness_mm",
+    ),
+    "wrong unit": (
+        lambda d: d["job"]["stock"]["plate"].update(thickness_in=0.1), "thickness_in",
+    ),
+    "yes for a number": (lambda d: d["job"]["bike"].update(wheelbase_mm=True), "wheelbase_mm"),
+    "record backwards": (lambda d: d["records"].reverse(), "records"),
+    "taken back before": (lambda d: d["records"][0].update(ref=99), "records.0.ref"),
+    "absurd reading": (lambda d: d["records"][0].update(torque_nm=1e9), "records.0.torque_nm"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", MORE_DAMAGE)
+def test_foreign_and_slightly_wrong_files_are_refused(name: str) -> None:
+    change, field = MORE_DAMAGE[name]
+    with pytest.raises(InputError) as caught:
+        read_job_file(broken(change).encode())
+    assert field in caught.value.field
+
+
+def test_a_truncated_file_is_refused_wherever_it_ends() -> None:
+    data = demo_text().encode()
+    for end in range(0, len(data) - 2, 997):
+        with pytest.raises(InputError):
+            read_job_file(data[:end])
+
+
+def test_doubled_fields_nan_and_depth() -> None:
+    text = demo_text()
+
+    def wheelbase(value: str) -> str:
+        return re.sub(r'("wheelbase_mm": )[0-9.]+', rf"\g<1>{value}", text)
+
+    doubled = text.replace('"version": 1,', '"version": 1, "version": 1,', 1)
+    for bad, words in (
+        (doubled, "stands twice"),
+        (wheelbase("NaN"), "finite|input"),
+        (wheelbase("1e999"), "finite|wheelbase"),
+        ("[" * 3000 + "]" * 3000, "deep|depth|40 levels"),
+        ('{"a":' * 200_000, "JSON|depth"),
+    ):
+        with pytest.raises(InputError, match=words):
+            read_job_file(bad.encode())
+
+
+@pytest.mark.parametrize("what", ["spaces", "digits", "nested"])
+def test_a_hundred_megabytes_are_refused_quickly_and_cheaply(tmp_path: Path, what: str) -> None:
+    file = tmp_path / "huge.json"
+    block = {"spaces": b" ", "digits": b"1", "nested": b"["}[what] * 1_000_000
+    with file.open("wb") as out:
+        for _ in range(100):
+            out.write(block)
+    data = tmp_path / "d"
+    script = (
+        "import resource, sys; from rugged_shield.cli import main; "
+        "code = main(sys.argv[1:]); "
+        "print('peak_mb', resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "
+        "file=sys.stderr); sys.exit(code)"
+    )
+    run = subprocess.run(
+        [sys.executable, "-c", script, "import", str(file), "--data", str(data)],
+        capture_output=True, text=True,
+        check=False,
+    )  # fmt: skip
+    assert run.returncode == 2
+    assert json.loads(run.stdout)["error"]["field"] == "file"
+    assert not data.exists(), "nothing was made"
+    assert "peak_mb" in run.stderr
+    assert float(run.stderr.split("peak_mb")[1]) < 200

@@ -116,6 +116,23 @@ export function useWrite() {
   );
 }
 
+/** Sends a job file as it is; the server reads and checks every byte of it. */
+export async function bringIn(file: File): Promise<{ id: string; title: string }> {
+  const body = await file.text();
+  const sent = unwrap(
+    api.POST("/api/jobs", {
+      body: {},
+      bodySerializer: () => body,
+      headers: { "Content-Type": "application/json" },
+    }),
+  );
+  return sent.catch((error: unknown) => {
+    if (error instanceof Refusal)
+      error.message = `${wordsFor(error)} Place: ${error.answer.error.field}.`;
+    throw error;
+  });
+}
+
 /** Words for whatever went wrong, as a person should read them. */
 export function wordsFor(error: unknown): string {
   if (error instanceof Unreachable) return "Not saved: the server does not answer.";

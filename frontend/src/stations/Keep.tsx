@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, type KeepJoint, unwrap } from "../api/client";
-import { useKeep } from "../api/hooks";
+import { useJobId, useKeep } from "../api/hooks";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Field } from "../parts/Field";
@@ -13,6 +13,7 @@ import { Why } from "../parts/Why";
 /** Keep: what is due, and the torque found at the re-check. */
 export function Keep() {
   const keep = useKeep();
+  const job = useJobId();
   if (keep.isPending) return <Waiting what="what is due" />;
   if (keep.isError) return <Failed error={keep.error} retry={() => void keep.refetch()} />;
   const view = keep.data;
@@ -46,6 +47,13 @@ export function Keep() {
         <p className="mt-2">
           Counter now: <Why figure={view.km} className="text-xl" />
         </p>
+        <a
+          className="mt-3 inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act"
+          href={`/api/jobs/${job}/file`}
+          download="job.json"
+        >
+          Save the job as a file
+        </a>
         {view.cautions.map((words) => (
           <p key={words} className="mt-3 border-l-4 border-mind pl-2.5 text-sm">
             {words}

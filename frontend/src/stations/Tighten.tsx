@@ -76,6 +76,14 @@ function GarageLink({ view }: { view: TightenView }) {
           : "All steps are done."}{" "}
         <span className="text-quiet">About {Math.round(view.minutes)} minutes in all.</span>
       </span>
+      <a
+        className="ml-auto inline-flex min-h-11 items-center text-act underline underline-offset-4"
+        href={`/api/jobs/${job}/tighten/steps.pdf`}
+        target="_blank"
+        rel="noreferrer"
+      >
+        Print the steps
+      </a>
     </p>
   );
 }

@@ -1,7 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
-import type { JobSummary } from "../api/client";
-import { useJobs } from "../api/hooks";
+import { Link, useNavigate } from "react-router";
+import { type JobSummary, Refusal } from "../api/client";
+import { bringIn, useJobs, wordsFor } from "../api/hooks";
 import { Tools } from "../frame/JobFrame";
 import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { Empty, Failed, Waiting } from "../parts/States";
@@ -30,6 +31,7 @@ export function WorkList() {
         {jobs.data?.jobs.length === 0 && (
           <Empty>No job yet. Start the demo with “shield demo” to see two.</Empty>
         )}
+        <BringIn />
         <ol>
           {jobs.data?.jobs.map((job, i) => (
             <JobLine key={job.id} job={job} number={i + 1} />
@@ -42,6 +44,49 @@ export function WorkList() {
         structural, brake or exhaust part is changed.
       </footer>
       <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+    </div>
+  );
+}
+
+/** Takes a job file from disk; says where it is wrong when it is. */
+function BringIn() {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [trouble, setTrouble] = useState("");
+  const [busy, setBusy] = useState(false);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setTrouble("");
+    try {
+      const brought = await bringIn(file);
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      void navigate(`/jobs/${brought.id}/survey`);
+    } catch (error) {
+      setTrouble(error instanceof Refusal ? error.message : wordsFor(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="mb-4">
+      <label className="inline-flex min-h-11 cursor-pointer items-center border border-act bg-sheet px-3.5 font-semibold text-act focus-within:outline-3 focus-within:outline-act">
+        {busy ? "Reading the file …" : "Bring in a job file"}
+        <input
+          type="file"
+          accept="application/json,.json"
+          className="sr-only"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {trouble && (
+        <p role="alert" className="mt-2 font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
     </div>
   );
 }

@@ -13,6 +13,8 @@ from sqlalchemy.orm import Session
 
 HEAD = "0002"
 FILE_NAME = "rugged-shield.sqlite3"
+SYNCHRONOUS = "FULL"
+"""A lost last second matters here: a write is on the disk before it is acknowledged."""
 _WRITE = "shield_write"
 
 
@@ -27,7 +29,7 @@ def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
     connection.isolation_level = None
     cursor = connection.cursor()
     for pragma in (
-        "journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000",
+        "journal_mode=WAL", f"synchronous={SYNCHRONOUS}", "foreign_keys=ON", "busy_timeout=5000",
     ):  # fmt: skip
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()

@@ -18,7 +18,7 @@ from pydantic.json_schema import GenerateJsonSchema, JsonSchemaMode
 
 from rugged_shield import __version__
 from rugged_shield.core.errors import InputError
-from rugged_shield.formats.jobfile import first_error
+from rugged_shield.formats.jsontext import first_error
 
 _PARAM = re.compile(r"<(?:\w+:)?(\w+)>")
 

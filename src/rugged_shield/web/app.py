@@ -16,6 +16,7 @@ from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.assess import value_at
 from rugged_shield.core.errors import InputError
+from rugged_shield.formats.jobfile import MAX_BYTES
 from rugged_shield.store import (
     Database,
     NotFoundError,
@@ -30,7 +31,7 @@ from rugged_shield.web.stations import calculate, fitup, keep, kit, survey, tigh
 log = logging.getLogger("rugged_shield")
 
 STATIC = Path(__file__).parent / "static"
-MAX_BODY = 2_000_000
+MAX_BODY = MAX_BYTES + 1000
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "

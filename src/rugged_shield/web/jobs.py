@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import Callable
+from typing import Any
 
-from flask import Blueprint, current_app
+from flask import Blueprint, Response, current_app, request
 
 from rugged_shield.core.assess import (
     Change,
@@ -21,10 +23,12 @@ from rugged_shield.core.assess import (
     step_at,
 )
 from rugged_shield.core.tighten import Record, joint_states
+from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store import (
     Database,
     JobRow,
     Saved,
+    add_job,
     append_record,
     edit_job,
     history,
@@ -36,6 +40,7 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.api import route
 from rugged_shield.web.views import (
+    Brought,
     FieldWrite,
     Frame,
     JobList,
@@ -135,6 +140,24 @@ def jobs() -> JobList:
             )
         )  # fmt: skip
     return JobList(tuple(out))
+
+
+@route(blueprint, "POST", "", Brought, dict[str, Any])
+def bring_in(body: dict[str, Any]) -> Brought:
+    """Bring in a job file as a new job; the request's body is the file."""
+    del body  # read again below: the file's own reader sees doubled fields, this dict does not
+    file = read_job_file(request.get_data())
+    row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records)
+    return Brought(row.id, row.job.title)
+
+
+@blueprint.get("/<job_id>/file")
+def job_file(job_id: str) -> Response:
+    """The job as a job file to keep or hand on."""
+    row = row_of(job_id)
+    answer = Response(write_job_file(row.job, row.records), mimetype="application/json")
+    answer.headers["Content-Disposition"] = 'attachment; filename="job.json"'
+    return answer
 
 
 @route(blueprint, "GET", "/<job_id>", Frame)

@@ -59,6 +59,14 @@ class JobList:
 
 
 @dataclass(frozen=True)
+class Brought:
+    """A job that came in as a file."""
+
+    id: str
+    title: str
+
+
+@dataclass(frozen=True)
 class Frame:
     """What every screen of a job shows: version, ledger, stations, the last act."""
 

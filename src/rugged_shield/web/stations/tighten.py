@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint
+from flask import Blueprint, Response
 
 from rugged_shield.core.assess import (
     Job,
@@ -33,6 +33,7 @@ from rugged_shield.core.tighten import (
     gate_refusal,
     joint_states,
 )
+from rugged_shield.formats.stepsheet import SheetHead, step_sheet
 from rugged_shield.store import JobRow
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -161,6 +162,20 @@ def tighten(job_id: str) -> TightenView:
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
     )  # fmt: skip
+
+
+@blueprint.get("/steps.pdf")
+def steps_on_paper(job_id: str) -> Response:
+    """The plan as a sheet to print."""
+    row = row_of(job_id)
+    job = row.job
+    plan = plan_of(job, job.in_hand.key)
+    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name)
+    answer = Response(
+        step_sheet(head, plan, done_steps(plan, row.records)), mimetype="application/pdf"
+    )
+    answer.headers["Content-Disposition"] = 'inline; filename="steps.pdf"'
+    return answer
 
 
 def _joint_number(job: Job, key: str) -> int:

@@ -1,0 +1,111 @@
+"""The steps of a job on paper: order, place, tool, hardware, treatment, torque, a box to tick."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from xml.sax.saxutils import escape
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from rugged_shield.core.quantity import show
+from rugged_shield.core.tighten import Plan, Step
+
+CAUTION = (
+    "Support the bike so that it cannot fall. The bike maker's service manual and the plate's "
+    "sheet come first; where they conflict, or a structural, brake or exhaust part is changed, "
+    "ask a licensed workshop."
+)
+_PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8.5, leading=10.5)
+_SMALL = ParagraphStyle("small", parent=_PLAIN, fontSize=7.5, leading=9)
+_BOLD = ParagraphStyle("bold", parent=_PLAIN, fontName="Helvetica-Bold")
+_TITLE = ParagraphStyle("title", parent=_BOLD, fontSize=15, leading=19)
+
+
+@dataclass(frozen=True)
+class SheetHead:
+    """What stands on top of the sheet."""
+
+    title: str
+    bike: str
+    plate: str
+
+
+class _Box(Flowable):
+    """A box to tick, crossed when the step is done."""
+
+    def __init__(self, done: bool) -> None:
+        super().__init__()
+        self.width = self.height = 5 * mm
+        self.done = done
+
+    def draw(self) -> None:
+        """Square, and a cross in it."""
+        self.canv.rect(0, 0, self.width, self.height)
+        if self.done:
+            self.canv.line(0, 0, self.width, self.height)
+            self.canv.line(0, self.height, self.width, 0)
+
+
+def _latin(text: str) -> str:
+    """Text for the built-in PDF faces: what they lack is written out."""
+    for mark, words in (("×", "x"), ("−", "-"), ("≤", "<="), ("→", "to")):
+        text = text.replace(mark, words)
+    return escape(text.encode("latin-1", "replace").decode("latin-1"))
+
+
+def _row(step: Step, done: bool) -> list[object]:
+    what = f"<b>{_latin(step.title)}</b>"
+    if step.where:
+        what += f"<br/>{_latin(step.where)}"
+    if step.kind == "task" and step.text:
+        what += f"<br/>{_latin(step.text)}"
+    with_what = _latin(" · ".join(p for p in (step.tool, step.hardware) if p))
+    torque = ""
+    if step.setting_nm is not None:
+        metric, us = show(step.setting_nm, "N·m"), show(step.setting_nm, "N·m", "us")
+        torque = f"<b>{_latin(metric)}</b><br/>{_latin(us)}"
+    minds = " ".join(p for p in (step.treatment, step.caution) if p)
+    return [
+        Paragraph(str(step.number), _BOLD), Paragraph(what, _PLAIN), Paragraph(with_what, _SMALL),
+        Paragraph(torque, _PLAIN), Paragraph(_latin(minds), _SMALL), _Box(done),
+    ]  # fmt: skip
+
+
+def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
+    """The plan as a PDF on A4: the same steps, in the same order, as garage mode."""
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=14 * mm,
+        bottomMargin=14 * mm, title=head.title, author="Rugged Shield", invariant=1,
+    )  # fmt: skip
+    headings = ("", "Step", "Tool, hardware", "Set to", "Treatment, caution", "")
+    rows: list[list[object]] = [[Paragraph(h, _BOLD) for h in headings]]
+    rows += [_row(step, step.key in done) for step in plan.steps]
+    table = Table(
+        rows, colWidths=[9 * mm, 56 * mm, 42 * mm, 22 * mm, 44 * mm, 9 * mm], repeatRows=1
+    )
+    table.setStyle(
+        TableStyle(
+            [
+                ("LINEBELOW", (0, 0), (-1, 0), 1.2, colors.black),
+                ("LINEBELOW", (0, 1), (-1, -1), 0.4, colors.grey),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ]
+        )
+    )
+    document.build(
+        [
+            Paragraph(_latin(head.title), _TITLE),
+            Paragraph(_latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), _PLAIN),
+            Spacer(1, 3 * mm),
+            Paragraph(_latin(CAUTION), _SMALL),
+            Spacer(1, 3 * mm),
+            table,
+        ]
+    )
+    return out.getvalue()
