@@ -7,7 +7,7 @@ PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test setup lint format screenshots bench wheel clean
+.PHONY: demo test fuzz setup lint format screenshots bench wheel clean
 
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
@@ -17,7 +17,7 @@ setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
 test: setup .stamps/dev .stamps/browser ## everything that decides whether this is sound
 	$(MAKE) --no-print-directory lint
 	cd frontend && npm run -s test
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n 2 --dist loadfile
 
 lint: setup .stamps/dev ## style, types, import rules
 	$(BIN)/ruff check src tests scripts
@@ -33,6 +33,9 @@ format: .stamps/dev
 
 screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py
+
+fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (20 000 unless told)
+	SHIELD_FUZZ=$${SHIELD_FUZZ:-20000} $(BIN)/python -m pytest tests/web/test_fuzz.py
 
 bench: setup .stamps/dev ## figures of speed, size and memory
 	$(BIN)/python scripts/bench.py

@@ -10,6 +10,9 @@ import { Tighten } from "./stations/Tighten";
 import { Weighup } from "./stations/Weighup";
 import { WorkList } from "./stations/WorkList";
 
+const PartsPage = lazy(() =>
+  import("./parts/PartsPage").then((module) => ({ default: module.PartsPage })),
+);
 const Garage = lazy(() => import("./garage/Garage"));
 
 /** Every address of the application. */
@@ -18,6 +21,7 @@ export function App() {
     <Suspense fallback={<Waiting what="the screen" />}>
       <Routes>
         <Route path="/" element={<WorkList />} />
+        <Route path="/parts" element={<PartsPage />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
         <Route path="/jobs/:job" element={<JobFrame />}>
           <Route index element={<Navigate to="survey" replace />} />

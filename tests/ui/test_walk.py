@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import urllib.request
+from pathlib import Path
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -342,4 +343,84 @@ def test_lost_links_and_two_windows(page: Page) -> None:
     page.see("Changed in another window meanwhile. There: 16.0. Here: 18.")
     page.press("Put mine")
     page.see("from 16 mm to 18 mm")
+    page.driver.get_log("browser")
+
+
+VIEWS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
+
+
+def test_both_lights_are_legible(page: Page) -> None:
+    """axe on every view by night, wide and narrow; by day the walks above did it."""
+    page.open("/parts")
+    page.see("Hatches")
+    page.axe(fetched=False)
+    page.press("day")
+    page.axe(fetched=False)
+    for width, height in ((1280, 800), (390, 844)):
+        page.size(width, height)
+        page.open("/")
+        page.see("choosing a plate")
+        page.axe()
+        for view in VIEWS:
+            page.open(f"/jobs/half-fitted/{view}")
+            page.axe()
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "night"
+    page.driver.execute_script("localStorage.clear()")
+    page.quiet_console()
+
+
+def test_undo_by_button_and_by_key(page: Page) -> None:
+    page.open("/jobs/choosing/fit-up/a3")
+    page.type_in(SPACER, "15")
+    page.see("from 12 mm to 15 mm")
+    page.click(page.css("[data-turn='undo']"))
+    page.see("undone: joint 3, spacer: thickness from 12 mm to 15 mm")
+    page.until("12 again", lambda: field_value(page) == "12")
+    page.driver.refresh()
+    page.until("the frame", lambda: page.css("[data-turn='redo']").is_enabled())
+    page.keys("y")
+    page.until("15 again", lambda: field_value(page) == "15")
+    page.keys("z")
+    page.until("12 once more", lambda: field_value(page) == "12")
+    page.quiet_console()
+
+
+def field_value(page: Page) -> str | None:
+    return page.css(f"input[data-path='{SPACER}']").get_attribute("value")
+
+
+def test_an_unsent_entry_outlives_a_reload(page: Page) -> None:
+    page.open("/jobs/choosing/fit-up/a3")
+    page.css(f"input[data-path='{SPACER}']")
+    page.server.stop()
+    page.type_in(SPACER, "14")
+    page.see("Not saved yet: no answer. Trying again")
+    page.server.start()
+    page.driver.refresh()
+    page.until("what was typed", lambda: field_value(page) == "14")
+    page.see("from 12 mm to 14 mm")
+    left = "return Object.keys(localStorage).filter(k => k.startsWith('shield-unsent')).length"
+    page.until("sent", lambda: page.driver.execute_script(left) == 0)
+    page.driver.get_log("browser")
+
+
+def test_a_job_file_comes_in_by_the_screen(page: Page, tmp_path: Path) -> None:
+    page.open("/jobs/half-fitted/keep")
+    link = page.by_words("a", "Save the job as a file").get_attribute("href")
+    assert link is not None
+    with urllib.request.urlopen(link, timeout=10) as answer:
+        data = answer.read()
+    (tmp_path / "job.json").write_bytes(data)
+    (tmp_path / "bad.json").write_bytes(data.replace(b'"wheelbase_mm": 1480', b'"wheelbase_mm": 1'))
+    page.open("/")
+    page.see("Bring in a job file")
+    entry = page.driver.find_element(By.CSS_SELECTOR, "input[type=file]")
+    entry.send_keys(str(tmp_path / "bad.json"))
+    page.see("wheelbase_mm")
+    page.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(
+        str(tmp_path / "job.json")
+    )
+    page.see("What is under this bike")
+    page.open("/")
+    page.until("three jobs", lambda: page.text().count("Stands:") == 3)
     page.driver.get_log("browser")

@@ -9,12 +9,12 @@ export const HATCHED: ReadonlySet<string> = new Set([
 ]);
 
 const LINES: Record<string, { size: number; ground: string; lines: readonly string[] }> = {
-  aluminium: { size: 7, ground: "#eef0ea", lines: ["M0 7L7 0"] },
-  steel: { size: 8, ground: "#e4e7e6", lines: ["M0 8L8 0", "M-1 6L6 -1M6 9L9 6"] },
-  plastic: { size: 8, ground: "#f1e9d8", lines: ["M0 0L8 8", "M0 8L8 0"] },
-  rubber: { size: 6, ground: "#d6d2c8", lines: ["M1 3h2", "M4 0h2"] },
-  "part bare": { size: 9, ground: "#f4efe4", lines: ["M0 9L9 0", "M0 8L8 0"] },
-  cast: { size: 10, ground: "#ebe6da", lines: ["M0 10L4 6", "M6 4L10 0"] },
+  aluminium: { size: 7, ground: "fill-ground-aluminium", lines: ["M0 7L7 0"] },
+  steel: { size: 8, ground: "fill-ground-steel", lines: ["M0 8L8 0", "M-1 6L6 -1M6 9L9 6"] },
+  plastic: { size: 8, ground: "fill-ground-plastic", lines: ["M0 0L8 8", "M0 8L8 0"] },
+  rubber: { size: 6, ground: "fill-ground-rubber", lines: ["M1 3h2", "M4 0h2"] },
+  "part bare": { size: 9, ground: "fill-paper", lines: ["M0 9L9 0", "M0 8L8 0"] },
+  cast: { size: 10, ground: "fill-ground-cast", lines: ["M0 10L4 6", "M6 4L10 0"] },
 };
 
 /** Pattern definitions of one drawing. */
@@ -30,9 +30,9 @@ export function Hatches({ id, mm }: { id: string; mm: number }) {
           patternUnits="userSpaceOnUse"
           patternTransform={`scale(${mm})`}
         >
-          <rect width={size} height={size} fill={ground} />
+          <rect width={size} height={size} className={ground} />
           {lines.map((d) => (
-            <path key={d} d={d} stroke="#22292d" strokeWidth="0.7" fill="none" />
+            <path key={d} d={d} className="stroke-hatch" strokeWidth="0.7" fill="none" />
           ))}
         </pattern>
       ))}
@@ -51,7 +51,7 @@ export function Swatch({ name }: { name: string }) {
         width="21"
         height="13"
         fill={`url(#swatch-${name}${name})`}
-        stroke="#22292d"
+        className="stroke-hatch"
       />
     </svg>
   );

@@ -5,6 +5,7 @@ import { useFrame } from "../api/hooks";
 import { Button } from "../parts/Button";
 import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
+import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
@@ -86,6 +87,7 @@ export function Tools({ openSheet }: { openSheet: () => void }) {
           {system === "us" ? "in · lb · ft·lb" : "mm · kg · N·m"}
         </span>
       </Button>
+      <ThemeSwitch />
       <Button onClick={openSheet} className="hidden sm:inline-block">
         ?<span className="sr-only"> show the keys</span>
       </Button>

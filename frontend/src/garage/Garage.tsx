@@ -7,6 +7,7 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
+import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
@@ -63,6 +64,7 @@ function Steps({ view }: { view: TightenView }) {
             <span className="sr-only">Switch units, now </span>
             {system === "us" ? "ft·lb" : "N·m"}
           </Button>
+          <ThemeSwitch className="hidden sm:inline-block" />
           <time className="num text-xl">{clock}</time>
         </div>
         <progress

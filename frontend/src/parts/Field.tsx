@@ -1,7 +1,7 @@
 import { Switch } from "@headlessui/react";
 import { useCallback, useEffect, useId, useRef, useState } from "react";
 import { api, type FieldView, Refusal, Unreachable, unwrap } from "../api/client";
-import { newKey, useWrite, wordsFor } from "../api/hooks";
+import { newKey, useJobId, useWrite, wordsFor } from "../api/hooks";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { useUnits } from "./units";
@@ -15,10 +15,14 @@ type State =
   | { is: "waiting"; words: string }
   | { is: "conflict"; theirs: string };
 
+/** Entries that could not be sent yet are kept on this device until they are. */
+const waitingKey = (job: string, path: string) => `shield-unsent:${job}:${path}`;
+
 /** Saves one field's text: autosave, retry when the server is gone, choice on a conflict. */
 function useFieldSave(path: string) {
   const { system } = useUnits();
   const write = useWrite();
+  const stored = waitingKey(useJobId(), path);
   const [state, setState] = useState<State>({ is: "idle" });
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
@@ -37,10 +41,13 @@ function useFieldSave(path: string) {
             ),
           key,
         );
+        localStorage.removeItem(stored);
         setState({ is: "saved" });
         return true;
       } catch (error) {
+        if (!(error instanceof Unreachable)) localStorage.removeItem(stored);
         if (error instanceof Unreachable) {
+          localStorage.setItem(stored, JSON.stringify({ text, key }));
           setState({ is: "waiting", words: "Not saved yet: no answer. Trying again …" });
           timer.current = setTimeout(() => void save(text, key), RETRY_MS);
         } else if (error instanceof Refusal && error.status === 409) {
@@ -51,9 +58,17 @@ function useFieldSave(path: string) {
         return false;
       }
     },
-    [path, system, write],
+    [path, system, write, stored],
   );
-  return { state, setState, save };
+  const unsent = useCallback((): { text: string; key: string } | null => {
+    const found = localStorage.getItem(stored);
+    return found ? (JSON.parse(found) as { text: string; key: string }) : null;
+  }, [stored]);
+  const forget = useCallback(() => {
+    clearTimeout(timer.current);
+    localStorage.removeItem(stored);
+  }, [stored]);
+  return { state, setState, save, unsent, forget };
 }
 
 function SaveState({ state, id }: { state: State; id: string }) {
@@ -157,13 +172,21 @@ function TextField({ field, label, hideLabel }: Props) {
   const allowed = system === "us" ? field.allowed_us : field.allowed_metric;
   const [text, setText] = useState(stored);
   const [dirty, setDirty] = useState(false);
-  const { state, setState, save } = useFieldSave(field.path);
+  const { state, setState, save, unsent, forget } = useFieldSave(field.path);
   const pause = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const id = useId();
   useEffect(() => {
     if (!dirty) setText(stored);
   }, [stored, dirty]);
   useEffect(() => () => clearTimeout(pause.current), []);
+  useEffect(() => {
+    // After a reload: what was typed and never reached the server is taken up again.
+    const left = unsent();
+    if (!left) return;
+    setText(left.text);
+    setDirty(true);
+    void save(left.text, left.key).then((ok) => ok && setDirty(false));
+  }, [unsent, save]);
 
   const commit = (value: string) => {
     clearTimeout(pause.current);
@@ -172,6 +195,7 @@ function TextField({ field, label, hideLabel }: Props) {
   };
   const revert = () => {
     clearTimeout(pause.current);
+    forget();
     setDirty(false);
     setText(stored);
     setState({ is: "idle" });
