@@ -38,7 +38,7 @@ fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (20 000 unless to
 	SHIELD_FUZZ=$${SHIELD_FUZZ:-20000} $(BIN)/python -m pytest tests/web/test_fuzz.py
 
 bench: setup .stamps/dev ## figures of speed, size and memory
-	$(BIN)/python scripts/bench.py
+	$(BIN)/python scripts/bench.py $(if $(KEEP),--keep)
 
 wheel: setup .stamps/dev ## a wheel that needs no Node
 	$(BIN)/python -m build --wheel --no-isolation

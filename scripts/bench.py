@@ -31,8 +31,12 @@ STATIC = ROOT / "src/rugged_shield/web/static"
 SPACER = "candidates.alu5.joints.a3.layers.spacer.thickness_mm"
 
 
+KEPT: list[tuple[str, str]] = []
+
+
 def line(name: str, value: str, aim: str = "") -> None:
     """One figure, aligned."""
+    KEPT.append((name, value))
     print(f"{name:<46} {value:>18}   {aim}", flush=True)
 
 
@@ -152,6 +156,18 @@ def script_figures() -> None:
     line("scripts, gzip", f"{zipped / 1000:.0f} kB", "aim 200 kB")
 
 
+def keep(load: str) -> None:
+    """Append the figures under the commit they were taken at to docs/bench.md."""
+    commit = subprocess.run(
+        ["git", "log", "-1", "--format=%h, %cs: %s"], cwd=ROOT, capture_output=True, text=True,
+        check=True,
+    ).stdout.strip()  # fmt: skip
+    machine = f"{platform.machine()}, {os.cpu_count()} cores, load {load}"
+    rows = "".join(f"| {name} | {value} |\n" for name, value in KEPT)
+    with (ROOT / "docs/bench.md").open("a", encoding="utf-8") as file:
+        file.write(f"\n## {commit}\n\n{machine}\n\n| what | figure |\n|---|---|\n{rows}")
+
+
 def main() -> None:
     """Print every figure."""
     load = " ".join(f"{x:.2f}" for x in os.getloadavg())
@@ -160,6 +176,8 @@ def main() -> None:
     core_figures()
     server_figures()
     script_figures()
+    if "--keep" in sys.argv:
+        keep(load)
 
 
 if __name__ == "__main__":

@@ -60,7 +60,7 @@ def test_the_wheel_serves_the_demo_in_a_fresh_environment(tmp_path: Path) -> Non
         with urllib.request.urlopen(base + script[1], timeout=20) as answer:
             assert "immutable" in answer.headers["Cache-Control"]
         with urllib.request.urlopen(base + "api/jobs", timeout=20) as answer:
-            assert len(json.load(answer)["jobs"]) == 2
+            assert len(json.load(answer)["jobs"]) == 4
     finally:
         server.send_signal(signal.SIGTERM)
         server.communicate(timeout=10)

@@ -422,5 +422,22 @@ def test_a_job_file_comes_in_by_the_screen(page: Page, tmp_path: Path) -> None:
     )
     page.see("What is under this bike")
     page.open("/")
-    page.until("three jobs", lambda: page.text().count("Stands:") == 3)
+    page.until("five jobs", lambda: page.text().count("Stands:") == 5)
     page.driver.get_log("browser")
+
+
+def test_text_at_double_size_and_tables_beside_drawings(page: Page) -> None:
+    for view in VIEWS:
+        page.open(f"/jobs/choosing/{view}")
+        page.until("fetched", lambda: "Fetching" not in page.text())
+        page.driver.execute_script("document.documentElement.style.fontSize = '200%'")
+        over = page.driver.execute_script(
+            "return document.documentElement.scrollWidth - innerWidth"
+        )
+        assert over <= 0, f"{view} at double size is wider than the screen by {over}"
+    for view, words in (("survey", "sump"), ("fit-up/a3", "thread held"), ("tighten/a3", "bolt")):
+        page.open(f"/jobs/choosing/{view}")
+        page.press("The same in a table")
+        page.until("the table", lambda w=words: w in page.css("table").text)
+        page.axe()
+    page.quiet_console()

@@ -49,7 +49,7 @@ def test_damage_is_refused_and_changes_nothing(
     assert isinstance(error, dict)
     assert place in error["field"]
     assert error["message"]
-    assert len(client.get("")["jobs"]) == 2
+    assert len(client.get("")["jobs"]) == 4
 
 
 def test_no_text_of_a_file_becomes_a_name_on_disk(client: Client) -> None:

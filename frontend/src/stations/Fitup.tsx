@@ -9,6 +9,7 @@ import {
   unwrap,
 } from "../api/client";
 import { useFitup, useJobId, useJoint } from "../api/hooks";
+import { AsTable } from "../drawing/AsTable";
 import { Drawing } from "../drawing/Drawing";
 import { Swatch } from "../drawing/Hatches";
 import { LengthWindow } from "../drawing/LengthWindow";
@@ -17,7 +18,7 @@ import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
 import { Field, SwitchField } from "../parts/Field";
 import { Failed, Waiting } from "../parts/States";
-import { useUnits } from "../parts/units";
+import { usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
@@ -100,12 +101,30 @@ function JointSheet({ joint, view }: { joint: string; view: FitupView }) {
               </span>
             ))}
           </p>
+          <SectionTable joint={data} />
           <Window joint={data} />
           <Numbers joint={data} />
         </div>
         <Layers joint={data} view={view} />
       </div>
     </article>
+  );
+}
+
+/** The section's dimensions and the lengths on the scale, in words. */
+function SectionTable({ joint }: { joint: JointDetail }) {
+  const pick = usePick();
+  const layers = joint.layers
+    .filter((l) => !l.left_out)
+    .map((l) => [`layer: ${l.name}, ${l.material}`, pick(l.thickness)]);
+  const dimensions = joint.section.dimensions.map((d) => [d.label, pick(d)]);
+  const lengths = joint.lengths.map((l) => [`length ${l.length_mm} mm`, l.verdict]);
+  return (
+    <AsTable
+      caption={joint.section.title}
+      head={["what", "how much"]}
+      rows={[...layers, ...dimensions, ...lengths]}
+    />
   );
 }
 

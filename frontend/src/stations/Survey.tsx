@@ -1,10 +1,12 @@
 import { useState } from "react";
 import type { PartView } from "../api/client";
 import { useSurvey } from "../api/hooks";
+import { AsTable } from "../drawing/AsTable";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Failed, Waiting } from "../parts/States";
+import { useUnits } from "../parts/units";
 import { Why } from "../parts/Why";
 
 /** Survey: the bike from below and from the side, and every number to correct. */
@@ -37,6 +39,7 @@ export function Survey() {
           </p>
           <p className="text-sm text-quiet">Dashed outline: the stock plate.</p>
         </div>
+        <PlacesTable parts={all} />
         <Drawing
           drawing={view.profile}
           picked={picked}
@@ -52,6 +55,35 @@ export function Survey() {
         </div>
       </div>
     </div>
+  );
+}
+
+/** Where every part and mount is: what both drawings show, in words. */
+function PlacesTable({ parts }: { parts: readonly PartView[] }) {
+  const { system } = useUnits();
+  const rows = parts.map((part) => {
+    const at = (axis: string) =>
+      part.fields
+        .filter((f) => f.path.endsWith(`.${axis}_mm`) || f.path.includes(`.${axis}_m`))
+        .filter((f) => /\.[xyz]_(min_|max_)?mm$/.test(f.path))
+        .map((f) => `${system === "us" ? f.us : f.metric}`)
+        .join(" to ");
+    return [part.mark, part.name, part.side, at("x"), at("y"), at("z")];
+  });
+  const unit = system === "us" ? "in" : "mm";
+  return (
+    <AsTable
+      caption="Places of parts and mounts"
+      head={[
+        "",
+        "what",
+        "side",
+        `behind the front axle, ${unit}`,
+        `to the right, ${unit}`,
+        `above ground, ${unit}`,
+      ]}
+      rows={rows}
+    />
   );
 }
 

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type CardView, type TightenView, unwrap } from "../api/client";
 import { useJobId, useTighten } from "../api/hooks";
+import { AsTable } from "../drawing/AsTable";
 import { Drawing } from "../drawing/Drawing";
 import { TorqueScale } from "../drawing/TorqueScale";
 import { Button } from "../parts/Button";
@@ -116,6 +117,7 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
 }
 
 function Card({ view }: { view: CardView }) {
+  const pick = usePick();
   const other = useOther();
   const { card } = view;
   return (
@@ -150,6 +152,11 @@ function Card({ view }: { view: CardView }) {
         <p className="text-sm text-quiet">{card.setting_note}</p>
       </div>
       <TorqueScale view={view} />
+      <AsTable
+        caption={`Torques of joint ${card.number}`}
+        head={["what", "torque"]}
+        rows={[...view.sources, ...view.limits, view.low, view.high].map((f) => [f.label, pick(f)])}
+      />
       <p className="mt-1">
         <b>{card.decision}</b> Least limit: {card.governing}.
       </p>

@@ -7,7 +7,7 @@ from importlib.resources import files
 from rugged_shield.formats.jobfile import read_job_file
 from rugged_shield.store import Database, add_job, list_jobs
 
-DEMO_JOBS = ("choosing", "half_fitted")
+DEMO_JOBS = ("choosing", "kit_open", "half_fitted", "in_service")
 
 
 def load_demo(db: Database) -> int:

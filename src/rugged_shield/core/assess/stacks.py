@@ -132,11 +132,17 @@ def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[To
     return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
 
 
+def _asked_mm(assessed: JointAssessment) -> float:
+    if assessed.joint.length_mm is not None and not assessed.evaluation.issues:
+        return assessed.joint.length_mm
+    return assessed.stack.result.chosen_length_mm or assessed.length_mm
+
+
 def screw_needs(assessed: tuple[JointAssessment, ...]) -> tuple[ScrewNeed, ...]:
-    """The screws the joints ask for: the chosen length, else the one in hand."""
+    """The screws the joints ask for: the one in hand where it is right, else the chosen one."""
     return tuple(
         ScrewNeed(
-            a.joint.thread, a.stack.result.chosen_length_mm or a.length_mm, a.joint.head,
+            a.joint.thread, _asked_mm(a), a.joint.head,
             a.joint.number,
         )
         for a in assessed
