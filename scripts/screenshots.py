@@ -30,6 +30,9 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("garage-phone", "/jobs/half-fitted/garage", PHONE),
     ("keep", "/jobs/half-fitted/keep", WIDE),
     ("keep-phone", "/jobs/half-fitted/keep", PHONE),
+    ("fit-up-night", "/jobs/choosing/fit-up/a3", WIDE),
+    ("survey-night", "/jobs/in-service/survey", WIDE),
+    ("parts", "/parts", WIDE),
 )
 
 
@@ -58,8 +61,14 @@ def main() -> None:
         try:
             for name, path, (width, height) in VIEWS:
                 page.size(width, height)
+                light = "night" if name.endswith("night") else "day"
+                page.open("/parts")
+                driver.execute_script(f"localStorage.setItem('shield-theme', '{light}')")
                 page.open(path)
-                page.until("fetched", lambda: "Fetching" not in page.text() and page.text())
+                page.until(
+                    "fetched",
+                    lambda n=name: n == "parts" or ("Fetching" not in page.text() and page.text()),
+                )
                 prepare(name, page)
                 driver.execute_script(
                     "document.querySelectorAll('*').forEach(e => { e.scrollTop = 0; })"
