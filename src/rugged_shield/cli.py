@@ -55,8 +55,10 @@ def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
     from rugged_shield.store import owned
     from rugged_shield.web.app import LOOPBACK, create_app, with_static_files
 
-    # A service manager stops with SIGTERM: end as cleanly as on Ctrl-C.
-    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    # A service manager stops with SIGTERM: end as cleanly as on Ctrl-C. Said for SIGINT too,
+    # which a shell hands down as ignored to what it starts in the background.
+    for stop in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(stop, signal.default_int_handler)
     folder.mkdir(parents=True, exist_ok=True)
     with owned(folder):
         _log_to(folder)

@@ -20,7 +20,7 @@ export function Ledger({ frame }: { frame: Frame }) {
         <LastAct frame={frame} />
         <Turns frame={frame} />
       </div>
-      <div className="hidden grid-cols-4 sm:grid lg:grid-cols-8">
+      <div className="hidden grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))] sm:grid">
         {frame.ledger.map((line) => (
           <Cell key={line.key} line={line} />
         ))}

@@ -19,7 +19,7 @@ export function Survey() {
   const all = [...view.parts, ...view.mounts];
   const chosen = all.find((p) => p.key === picked);
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,29rem)_1fr]">
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)]">
       <section aria-label="Creeper view" className="min-h-0">
         <Drawing
           drawing={view.creeper}
@@ -75,7 +75,7 @@ function PlacesTable({ parts }: { parts: readonly PartView[] }) {
     <AsTable
       caption="Places of parts and mounts"
       head={[
-        "",
+        "mark",
         "what",
         "side",
         `behind the front axle, ${unit}`,

@@ -28,7 +28,7 @@ export function Tighten() {
   const open = (key: string) =>
     view.cards.some((c) => c.card.joint === key) && void navigate(`/jobs/${job}/tighten/${key}`);
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,21rem)_1fr]">
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(21rem,30vw))_minmax(0,1fr)]">
       <div className="flex min-h-0 flex-col gap-2">
         <h2 className="text-xl">Order of the final torques</h2>
         <Drawing

@@ -18,7 +18,7 @@ export function Weighup() {
   const view = weighup.data;
   const chosen = view.columns.find((c) => c.key === open);
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[1fr_minmax(0,17rem)]">
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,1fr)_minmax(0,min(17rem,26vw))]">
       <div className="relative min-h-0 min-w-0 overflow-x-auto lg:overflow-y-auto">
         <table className="w-full min-w-[46rem] border-collapse">
           <thead>
