@@ -252,6 +252,11 @@ def test_the_walk_by_keyboard_alone(page: Page) -> None:
     page.see("Why this number")
     page.keys(Keys.ESCAPE)
     page.gone("[role=dialog]")
+    garage_by_keyboard(page)
+    readings_by_keyboard(page)
+
+
+def garage_by_keyboard(page: Page) -> None:
     page.keys("5")
     page.see("Order of the final torques")
     page.keys("u")
@@ -276,7 +281,6 @@ def test_the_walk_by_keyboard_alone(page: Page) -> None:
     page.keys("6")
     page.see("Nothing is due")
     page.quiet_console()
-    readings_by_keyboard(page)
 
 
 def readings_by_keyboard(page: Page) -> None:

@@ -327,7 +327,7 @@ def test_calc_over_http_is_calc(client: Client, name: str) -> None:
 
 
 def test_unforeseen_errors_show_only_a_reference(
-    client: Client, monkeypatch: pytest.MonkeyPatch
+    client: Client, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
     def fall(*_: object) -> None:
         raise RuntimeError("secret inside")
@@ -338,4 +338,9 @@ def test_unforeseen_errors_show_only_a_reference(
     assert answer.status_code == 500
     text = answer.get_data(as_text=True)
     assert "secret" not in text
-    assert "reference" in answer.get_json()["error"]["message"]
+    error = answer.get_json()["error"]
+    assert len(error["reference"]) == 8
+    assert error["reference"] in error["message"]
+    assert error["reference"] in caplog.text, "the log is found by the number on the screen"
+    assert "secret" not in caplog.text
+    assert "jobs.py" in caplog.text

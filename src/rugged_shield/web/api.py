@@ -113,9 +113,13 @@ class ErrorAnswer:
     newer: Newer | None = None
 
 
-def error_response(error: InputError, status: int, newer: Newer | None = None) -> Response:
+def error_response(
+    error: InputError, status: int, newer: Newer | None = None, reference: str = ""
+) -> Response:
     """An error in the one shape."""
-    body = ErrorBody(error.field, error.value, error.allowed, error.message, error.remedy, "")
+    body = ErrorBody(
+        error.field, error.value, error.allowed, error.message, error.remedy, reference
+    )
     answer = _json(ErrorAnswer, ErrorAnswer(body, newer))
     answer.status_code = status
     return answer

@@ -118,7 +118,7 @@ def _unexpected(error: Exception) -> Response:
         "server", "", "", f"Something went wrong in here (reference {reference}).",
         "Nothing was changed. Try again; the log has the details under the reference.",
     )  # fmt: skip
-    return error_response(refusal, 500)
+    return error_response(refusal, 500, reference=reference)
 
 
 def _store_trouble(error: Exception) -> Response:
