@@ -14,7 +14,24 @@ from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.survey import PlateMassInput, ThicknessInput, plate_mass, thickness_compare
+from rugged_shield.core.survey import (
+    BudgetInput,
+    ClearanceInput,
+    PlateGeometryInput,
+    PlateMassInput,
+    SagInput,
+    StandoffInput,
+    ThicknessInput,
+    WeighInput,
+    clearance,
+    clearance_budget,
+    plate_geometry,
+    plate_mass,
+    sag,
+    standoff,
+    thickness_compare,
+    weigh_difference,
+)
 from rugged_shield.core.tighten import (
     LimitInput,
     LubricantInput,
@@ -133,6 +150,31 @@ CALCULATIONS: dict[str, Calculation] = {
         ThicknessInput, thickness_compare,
         {"material": "HDPE", "thickness_mm": 10, "base_material": "aluminium 5052-H32",
          "base_thickness_mm": 4},
+    ),
+    "plate-geometry": Calculation(PlateGeometryInput, plate_geometry, {"plate": _BOX_PLATE}),
+    "standoff": Calculation(StandoffInput, standoff, {"plate": _BOX_PLATE, "parts": [_SUMP]}),
+    "weigh-difference": Calculation(
+        WeighInput, weigh_difference,
+        {"with_part": [84.6, 84.5, 84.6], "without_part": [80.3, 80.4, 80.3],
+         "resolution": 0.1, "unit": "kg"},
+    ),
+    "clearance": Calculation(
+        ClearanceInput, clearance,
+        {"wheelbase_mm": 1480, "low_point_from_rear_axle_mm": 700, "low_point_height_mm": 270,
+         "rear_wheel_radius_mm": 322, "front_wheel_radius_mm": 345, "added_mass_kg": 4.2,
+         "added_mass_from_rear_axle_mm": 750, "front_wheel_rate_n_per_mm": 9,
+         "rear_wheel_rate_n_per_mm": 24, "plate_below_low_point_mm": 8},
+    ),
+    "clearance-budget": Calculation(
+        BudgetInput, clearance_budget,
+        {"gap_mm": 14, "gap_tol_mm": 0.5, "required_mm": 3,
+         "parts": [{"name": "screw head", "value_mm": 4.4, "tol_mm": 0.2}]},
+    ),
+    "sag": Calculation(
+        SagInput, sag,
+        {"wheelbase_mm": 1480, "added_mass_kg": 4.2, "added_mass_from_front_axle_mm": 690,
+         "rider_mass_kg": 88, "front_sag_with_rider_mm": 62, "front_sag_without_rider_mm": 28,
+         "rear_sag_with_rider_mm": 95, "rear_sag_without_rider_mm": 30},
     ),
     "coverage": Calculation(CoverageInput, coverage, {"parts": [_SUMP], "plate": _BOX_PLATE}),
 }  # fmt: skip

@@ -77,9 +77,11 @@ def test_a_write_leaves_an_edit_that_can_be_reverted(db: Database, choosing: Job
     with db.reading() as session:
         edits = session.scalars(select(EditModel).order_by(EditModel.id)).all()
     assert [e.version for e in edits] == [1, 2]
-    assert edits[1].changes == [
-        {"path": ["candidates", 0, "plate", "thickness_mm"], "before": 5, "after": 6.0}
-    ]
+    plate = ["candidates", 0, "plate"]
+    number, fact = edits[1].changes
+    assert number == {"path": [*plate, "thickness_mm"], "before": 5, "after": 6.0}
+    assert fact["path"] == [*plate, "facts"]
+    assert fact["after"][0]["known"] == "measured"
 
 
 def test_a_stale_write_is_refused_with_the_newer_content(db: Database, choosing: Job) -> None:
@@ -211,6 +213,6 @@ def test_revert_undoes_any_diff(before: object, after: object) -> None:
 
 def test_a_small_change_has_a_small_diff(choosing: Job) -> None:
     changed = job_to_json(set_text(choosing, THICKNESS, "6").job)
-    assert len(diff(job_to_json(choosing), changed)) == 1
+    assert len(diff(job_to_json(choosing), changed)) == 2
     other = job_to_json(replace(choosing, title="other"))
     assert diff(job_to_json(choosing), other)[0]["path"] == ["title"]

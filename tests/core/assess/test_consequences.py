@@ -22,6 +22,7 @@ from rugged_shield.core.assess import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.result import VERDICT_OF, finding, worst
+from rugged_shield.core.survey import band_of, fact_of, overall
 
 SPACER = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"
 
@@ -188,11 +189,18 @@ def test_edits_say_what_happened(choosing: Job) -> None:
 
 
 def test_a_corrected_number_counts_as_measured(choosing: Job) -> None:
-    assert value_at(choosing, "bike.parts.hose.known") == "assumed"
+    """Only that number; a word for the whole part holds for all of it again."""
     job = set_text(choosing, "bike.parts.hose.z_min_mm", "355").job
-    assert value_at(job, "bike.parts.hose.known") == "measured"
+    hose = value_at(job, "bike.parts.hose")
+    assert fact_of(hose, "z_min_mm").known == "measured"
+    assert fact_of(hose, "x_min_mm").known == "assumed"
+    assert band_of(hose, "z_min_mm") < band_of(hose, "x_min_mm") == 20.0
+    assert overall(hose) == (1, 7)
     same = set_text(choosing, "bike.parts.hose.z_min_mm", "360").job
-    assert value_at(same, "bike.parts.hose.known") == "assumed"
+    assert same == choosing
+    whole = set_text(job, "bike.parts.hose.known", "from sheet").job
+    assert overall(value_at(whole, "bike.parts.hose")) == (7, 7)
+    assert value_at(whole, "bike.parts.hose.facts") == ()
 
 
 def test_items_come_and_go(choosing: Job) -> None:

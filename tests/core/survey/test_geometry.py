@@ -40,7 +40,7 @@ def test_the_frame_is_right_handed() -> None:
 def test_flat_box() -> None:
     folded = fold(FLAT)
     assert folded.area_mm2 == pytest.approx(400 * 240)
-    assert folded.centre_of_gravity_mm == pytest.approx((700, 0, 280))
+    assert folded.centre_of_gravity_mm == pytest.approx((700, 0, 280 + FLAT.thickness_mm / 2))
     assert folded.lowest_mm()[0][2] == 280
 
 

@@ -147,18 +147,18 @@ def test_lowest_counts_heads_and_parts(choosing: Job) -> None:
 
 @pytest.mark.parametrize("thickness", [1.0, 4.0, 12.0])
 def test_standoff_of_a_parallel_box_is_exact(thickness: float) -> None:
-    (gap,) = standoffs(fold(FLAT), thickness, (BOX,))
+    (gap,) = standoffs(fold(replace(FLAT, thickness_mm=thickness)), (BOX,))
     assert gap.distance_mm == pytest.approx(310 - 280 - thickness)
 
 
 def test_standoff_beside_the_sheet_is_the_diagonal() -> None:
     beside = replace(BOX, y_min_mm=150, y_max_mm=200)
-    (gap,) = standoffs(fold(FLAT), 4.0, (beside,))
+    (gap,) = standoffs(fold(FLAT), (beside,))
     assert gap.distance_mm == pytest.approx(math.hypot(30, 26), abs=0.01)
 
 
 def test_a_part_inside_the_plate_has_no_standoff() -> None:
-    (gap,) = standoffs(fold(FLAT), 4.0, (replace(BOX, z_min_mm=270),))
+    (gap,) = standoffs(fold(FLAT), (replace(BOX, z_min_mm=270),))
     assert gap.distance_mm == 0
 
 

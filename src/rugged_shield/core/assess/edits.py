@@ -15,6 +15,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, System, check_number, parse, ranges_of, show
+from rugged_shield.core.survey import BANDS, Fact, with_fact
 
 _UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
 _MAX_TEXT = 200
@@ -82,6 +83,12 @@ def value_at(job: Job, path: str) -> Any:
     for name in path.split("."):
         at = _child(at, name, path)
     return at
+
+
+def _changed(job: Job, names: list[str], value: Any, path: str) -> Job:
+    """The job with the value at ``names`` exchanged."""
+    new: Job = _rebuild(job, names, value, path)
+    return new
 
 
 def _rebuild(owner: Any, names: list[str], value: Any, path: str) -> Any:
@@ -190,9 +197,18 @@ def set_text(job: Job, path: str, text: str, system: System = "metric") -> Chang
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
         f"{_shown(old, allowed, system)} to {_shown(new, allowed, system)}"
     )
-    if allowed is not None and hasattr(owner, "known") and name != "known" and old != new:
-        job = _rebuild(job, [*names[:-1], "known"], "measured", path)
-    return Change(job, words)
+    return Change(_with_knowledge(job, names, name, old != new), words)
+
+
+def _with_knowledge(job: Job, names: list[str], name: str, changed: bool) -> Job:
+    """A typed number counts as measured; a word for the whole thing holds for all of it."""
+    if name == "known":
+        return _changed(job, [*names[:-1], "facts"], (), ".".join(names))
+    owner = value_at(job, ".".join(names[:-1])) if len(names) > 1 else job
+    if not changed or not hasattr(owner, "facts") or name not in BANDS:
+        return job
+    facts = with_fact(owner, Fact(name, "measured")).facts
+    return _changed(job, [*names[:-1], "facts"], facts, ".".join(names))
 
 
 def put_item(job: Job, path: str, item: Any, words: str) -> Change:

@@ -98,7 +98,7 @@ def hang(bike: Bike, candidate: Candidate) -> Hang:
     points = low_points(bike, folded, heads)
     angle, at = governing_breakover(bike, points)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
-    gaps = standoffs(folded, candidate.plate.thickness_mm, guarded)
+    gaps = standoffs(folded, guarded)
     findings: tuple[Finding, ...] = ()
     if gap > UNEVEN_MM:
         findings = (

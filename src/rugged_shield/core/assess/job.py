@@ -6,12 +6,14 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Annotated
 
-from rugged_shield.core.errors import InputError
+from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, with_plate
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Bike, Mount, Plate, fold
+from rugged_shield.core.survey import Bike, Mount, Plate, Scar, StripItem, Weighing, fold
 from rugged_shield.core.tighten import WrenchTool
+
+MAX_LIST = 100
 
 
 @dataclass(frozen=True)
@@ -79,6 +81,9 @@ class Job(Ranged):
     counts: tuple[KitCount, ...] = ()
     odometer_km: Annotated[float | None, Range(0.0, 500000.0, "km")] = None
     currency: str = "crowns"
+    scars: tuple[Scar, ...] = ()
+    strip: tuple[StripItem, ...] = ()
+    weighings: tuple[Weighing, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -92,6 +97,22 @@ class Job(Ranged):
         for candidate in (self.stock, *self.candidates):
             for joint in candidate.joints:
                 check_mount(joint, self.bike)
+        self._check_lists(keys)
+
+    def _check_lists(self, plates: list[str]) -> None:
+        for name in ("scars", "strip", "weighings"):
+            items = getattr(self, name)
+            own = [item.key for item in items]
+            if len(set(own)) != len(own) or len(own) > MAX_LIST:
+                raise InputError(name, len(own), f"each key once, at most {MAX_LIST}")
+        panels = {panel.name for panel in fold(self.stock.plate).panels}
+        for scar in self.scars:
+            choose(f"scars.{scar.key}.panel", scar.panel, panels, "panel of the stock plate")
+        for weighing in self.weighings:
+            for field in ("plate", "against"):
+                key = getattr(weighing, field)
+                if key or field == "plate":
+                    choose(f"weighings.{weighing.key}.{field}", key, plates, "plate of this job")
 
     def candidate(self, key: str) -> Candidate:
         """The candidate (or stock) of that key."""

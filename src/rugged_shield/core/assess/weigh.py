@@ -29,6 +29,7 @@ from rugged_shield.core.survey import (
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
+    blocked,
     plate_mass,
     thickness_compare,
 )
@@ -38,7 +39,6 @@ from rugged_shield.core.weighup import (
     DIRECTIONS,
     FIRST_DIRECTIONS,
     CoverageResult,
-    blocked,
     coverage_by_stone,
 )
 

@@ -68,7 +68,10 @@ class Joint(Ranged):
 
     ``length_mm`` is the screw in hand (None: none chosen yet). ``female`` None
     takes the mount's. ``drawn_stack_mm``: layers between plate and thread as the
-    plate's maker drew it, so that a change shows as a lower plate.
+    plate's maker drew it, so that a change shows as a lower plate. ``end_below``:
+    the nut and the screw's end hang under the plate, not its head. ``side`` and
+    ``orientation`` say which bracket of a pair it is and which way it faces;
+    ``when`` is the condition that the joint applies under (empty: always).
     """
 
     key: str
@@ -92,6 +95,10 @@ class Joint(Ranged):
     countersink: Countersink | None = None
     drawn_stack_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
     drops_for_oil: bool = True
+    end_below: bool = False
+    side: Literal["", "left", "right"] = ""
+    orientation: str = ""
+    when: str = ""
     x_mm: Annotated[float | None, Range(-600.0, 2600.0, "mm")] = None
     y_mm: Annotated[float | None, Range(-700.0, 700.0, "mm")] = None
     chosen_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None

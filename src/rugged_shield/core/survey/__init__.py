@@ -1,6 +1,14 @@
 """Survey: the bike and its plates as measured, folded and drawn."""
 
-from rugged_shield.core.survey.bike import Bike, Mount, Part
+from rugged_shield.core.survey.bike import (
+    AddedMass,
+    Baseline,
+    Bike,
+    BikeJoint,
+    Mount,
+    Part,
+    SagReadings,
+)
 from rugged_shield.core.survey.clearance import (
     CLEARANCE_SOURCE,
     LowPoint,
@@ -8,7 +16,25 @@ from rugged_shield.core.survey.clearance import (
     low_points,
     lowest,
 )
-from rugged_shield.core.survey.geometry import FoldedPlate, Panel, Pose, fold, sheet_point
+from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
+from rugged_shield.core.survey.found import Scar, StripItem
+from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_point
+from rugged_shield.core.survey.known import (
+    BANDS,
+    Fact,
+    band_of,
+    banded,
+    fact_of,
+    overall,
+    with_fact,
+)
+from rugged_shield.core.survey.layouts import (
+    LAYOUTS,
+    LayoutRequest,
+    bike_from_layout,
+    stock_plate,
+    tyre_radius_mm,
+)
 from rugged_shield.core.survey.mass import (
     MASS_SOURCE,
     PlateMassInput,
@@ -18,37 +44,127 @@ from rugged_shield.core.survey.mass import (
     plate_mass,
     thickness_compare,
 )
-from rugged_shield.core.survey.plate import Cutout, Plate
-from rugged_shield.core.survey.standoff import Standoff, standoffs
+from rugged_shield.core.survey.measures import (
+    PlateGeometryInput,
+    PlateGeometryResult,
+    geometry_findings,
+    piece_gaps,
+    plate_geometry,
+)
+from rugged_shield.core.survey.panels import Panel, Pose
+from rugged_shield.core.survey.plate import (
+    Apron,
+    Belly,
+    Cutout,
+    Needs,
+    Piece,
+    Plate,
+    Tail,
+    Wing,
+)
+from rugged_shield.core.survey.rampover import (
+    BudgetInput,
+    ClearanceInput,
+    clearance,
+    clearance_budget,
+)
+from rugged_shield.core.survey.rays import blocked
+from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
+from rugged_shield.core.survey.standoff import (
+    STANDOFF_SOURCE,
+    Standoff,
+    StandoffInput,
+    standoff,
+    standoff_finding,
+    standoffs,
+)
+from rugged_shield.core.survey.underside import Underside, filter_reach, oil_paths, underside
 from rugged_shield.core.survey.views import OrderMark, creeper_view, part_letters, profile_view
+from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
+from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
 __all__ = [
+    "BANDS",
     "CLEARANCE_SOURCE",
+    "LAYOUTS",
     "MASS_SOURCE",
+    "STANDOFF_SOURCE",
+    "AddedMass",
+    "Apron",
+    "Baseline",
+    "Belly",
     "Bike",
+    "BikeJoint",
+    "BudgetInput",
+    "ClearanceInput",
     "Cutout",
+    "Fact",
+    "FlatPattern",
     "FoldedPlate",
+    "LayoutRequest",
     "LowPoint",
     "Mount",
+    "Needs",
     "OrderMark",
+    "Pair",
     "Panel",
     "Part",
+    "Piece",
     "Plate",
+    "PlateGeometryInput",
+    "PlateGeometryResult",
     "PlateMassInput",
     "PlateMassResult",
     "Pose",
+    "Ride",
+    "SagInput",
+    "SagReadings",
+    "Scar",
     "Standoff",
+    "StandoffInput",
+    "StripItem",
+    "Tail",
     "ThicknessInput",
     "ThicknessResult",
+    "Underside",
+    "WeighInput",
+    "WeighResult",
+    "Weighing",
+    "Wing",
+    "band_of",
+    "banded",
+    "bike_from_layout",
+    "blocked",
+    "clearance",
+    "clearance_budget",
     "creeper_view",
+    "fact_of",
+    "filter_reach",
+    "flat_drawing",
+    "flat_pattern",
     "fold",
+    "geometry_findings",
     "governing_breakover",
     "low_points",
     "lowest",
+    "oil_paths",
+    "overall",
     "part_letters",
+    "piece_gaps",
+    "plate_geometry",
     "plate_mass",
     "profile_view",
+    "sag",
     "sheet_point",
+    "standoff",
+    "standoff_finding",
     "standoffs",
+    "stock_plate",
     "thickness_compare",
+    "tyre_radius_mm",
+    "underside",
+    "weigh_difference",
+    "weighing_result",
+    "wheel_rate",
+    "with_fact",
 ]

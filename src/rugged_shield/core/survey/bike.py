@@ -8,16 +8,19 @@ from typing import Annotated, Literal
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.female import Female, FemaleKind, Thickness, Tolerance
 from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.survey.known import Fact, Known
+from rugged_shield.core.survey.sag import SagReading, WheelRate
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 
-Known = Literal["measured", "from sheet", "assumed"]
 PartKind = Literal["vital", "neighbour", "low"]
 PartShape = Literal[
     "case", "sump", "filter", "drain", "pipe", "catalyst", "pivot", "linkage", "hose", "pump",
     "rail", "stand", "peg",
 ]  # fmt: skip
 MountKind = Literal["frame tab", "engine boss", "crash-bar tab", "foot-peg bolt", "accessory"]
+
+MAX_ITEMS = 60
 
 AlongBike = Annotated[float, Range(-600.0, 2600.0, "mm")]
 AcrossBike = Annotated[float, Range(-700.0, 700.0, "mm")]
@@ -29,7 +32,8 @@ class Part(Ranged):
     """A box in the bike frame, mm, with what is known about it.
 
     ``consequence`` 1 (a nuisance) to 5 (walk home); ``surface_c`` only for hot
-    parts; ``serviced`` names what is done there at an oil change.
+    parts; ``serviced`` names what is done there at an oil change, ``comes_out``
+    the way a filter is drawn.
     """
 
     key: str
@@ -46,7 +50,9 @@ class Part(Ranged):
     required_gap_mm: Annotated[float, Range(0.0, 100.0, "mm")] = 5.0
     surface_c: Annotated[float | None, Range(20.0, 800.0, "°C")] = None
     serviced: Literal["", "drain", "filter"] = ""
+    comes_out: Literal["down", "forward", "rearward", "left", "right"] = "down"
     known: Known = "assumed"
+    facts: tuple[Fact, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -91,7 +97,9 @@ class Mount(Ranged):
     free_space_mm: Annotated[float | None, Range(0.0, 500.0, "mm")] = None
     free_space_tol_mm: Tolerance = 1.0
     manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    stock_bolt: str = ""
     known: Known = "assumed"
+    facts: tuple[Fact, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -111,6 +119,56 @@ class Mount(Ranged):
 
 
 @dataclass(frozen=True)
+class BikeJoint(Ranged):
+    """A joint of the bike that fitting loosens, though no plate hangs on it."""
+
+    key: str
+    name: str
+    thread: str
+    manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        choose("thread", self.thread, THREADS, "thread")
+
+
+@dataclass(frozen=True)
+class AddedMass(Ranged):
+    """Something bolted on since stock: bars, luggage; place rearward from the front axle."""
+
+    key: str
+    name: str
+    mass_kg: Annotated[float, Range(-50.0, 150.0, "kg")]
+    x_mm: AlongBike
+
+
+@dataclass(frozen=True)
+class SagReadings(Ranged):
+    """The rider's own sag readings, mm; wheel rates follow from them, or are given."""
+
+    rider_mass_kg: Annotated[float | None, Range(20.0, 250.0, "kg")] = None
+    rider_front_share: Annotated[float, Range(0.05, 0.95)] = 0.4
+    front_with_rider_mm: SagReading | None = None
+    front_without_rider_mm: SagReading | None = None
+    rear_with_rider_mm: SagReading | None = None
+    rear_without_rider_mm: SagReading | None = None
+    front_wheel_rate_n_per_mm: WheelRate | None = None
+    rear_wheel_rate_n_per_mm: WheelRate | None = None
+
+
+@dataclass(frozen=True)
+class Baseline(Ranged):
+    """How warm the bike ran before anything was changed, °C; the fan per hour of riding."""
+
+    coolant_idling_c: Annotated[float | None, Range(0.0, 150.0, "°C")] = None
+    coolant_moving_c: Annotated[float | None, Range(0.0, 150.0, "°C")] = None
+    ambient_c: Annotated[float | None, Range(-40.0, 60.0, "°C")] = None
+    fan_times_per_hour: Annotated[float | None, Range(0.0, 120.0)] = None
+    note: str = ""
+
+
+@dataclass(frozen=True)
 class Bike(Ranged):
     """One bike: wheels, parts and mounts. Wheel radii to the tread, mm."""
 
@@ -122,13 +180,32 @@ class Bike(Ranged):
     mounts: tuple[Mount, ...]
     known: Known = "measured"
     year: Annotated[int, Range(1950, 2100)] = 2024
+    facts: tuple[Fact, ...] = ()
+    engine_is_frame: bool = False
+    has_bars: bool = False
+    has_centre_stand: bool = False
+    has_side_stand: bool = True
+    variant: str = ""
+    market: str = ""
+    front_tyre: str = ""
+    rear_tyre: str = ""
+    joints: tuple[BikeJoint, ...] = ()
+    added: tuple[AddedMass, ...] = ()
+    sag: SagReadings = SagReadings()
+    baseline: Baseline = Baseline()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
+        keys += [j.key for j in self.joints] + [a.key for a in self.added]
         for key in keys:
             if keys.count(key) > 1:
                 raise InputError("key", key, "each key once", f"“{key}” stands twice")
+        numbers = [m.number for m in self.mounts]
+        if len(set(numbers)) != len(numbers):
+            raise InputError("mounts", ", ".join(map(str, numbers)), "each number once")
+        if len(self.parts) > MAX_ITEMS or len(self.mounts) > MAX_ITEMS:
+            raise InputError("parts", len(self.parts), f"at most {MAX_ITEMS} parts and mounts")
 
     def vitals(self) -> tuple[Part, ...]:
         """Parts that a strike can ruin."""

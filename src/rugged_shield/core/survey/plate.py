@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.errors import choose
+from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey.bike import AboveGround, AlongBike
+from rugged_shield.core.survey.bike import AboveGround, AcrossBike, AlongBike
+from rugged_shield.core.survey.known import Fact, Known
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 PanelName = Literal["belly", "apron", "wing left", "wing right", "tail"]
@@ -16,13 +17,20 @@ Purpose = Literal["drain", "filter", "vent", "drain hole", "tool access", "mount
 Form = Literal["pressed", "welded", "moulded", "flat"]
 Mounting = Literal["frame", "engine", "crash bars", "isolators"]
 
+MAX_CUTOUTS = 400
+MAX_PIECES = 12
+
 Size = Annotated[float, Range(10.0, 1500.0, "mm")]
 Offset = Annotated[float, Range(-1500.0, 1500.0, "mm")]
 
 
 @dataclass(frozen=True)
 class Belly(Ranged):
-    """The flat under the engine: front edge at ``start_x_mm``, length along the sheet."""
+    """The flat under the engine: front edge at ``start_x_mm``, length along the sheet.
+
+    ``points_mm`` is a traced outline in the belly's u, v; it replaces the four
+    corners that length and widths give.
+    """
 
     start_x_mm: AlongBike
     length_mm: Size
@@ -30,6 +38,7 @@ class Belly(Ranged):
     rear_width_mm: Size
     z_front_mm: AboveGround
     z_rear_mm: AboveGround
+    points_mm: tuple[tuple[float, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -43,12 +52,16 @@ class Apron(Ranged):
 
 @dataclass(frozen=True)
 class Wing(Ranged):
-    """A side panel folded up from the belly's edge; start along the edge from the front."""
+    """A side panel folded up from the belly's edge; start along the edge from the front.
+
+    With screws of its own it is a removable side piece.
+    """
 
     start_mm: Annotated[float, Range(0.0, 1500.0, "mm")]
     length_mm: Size
     slant_height_mm: Size
     dihedral_deg: Annotated[float, Range(5.0, 90.0, "°")]
+    own_screws: Annotated[int, Range(0, 40)] = 0
 
 
 @dataclass(frozen=True)
@@ -70,7 +83,7 @@ class Cutout(Ranged):
     """
 
     key: str
-    panel: PanelName
+    panel: str
     shape: CutoutShape
     purpose: Purpose
     u_mm: Offset
@@ -79,11 +92,55 @@ class Cutout(Ranged):
     height_mm: Annotated[float, Range(2.0, 1000.0, "mm")] = 30.0
     points_mm: tuple[tuple[float, float], ...] = ()
     closed_door: bool = False
+    door_screws: Annotated[int, Range(0, 40)] = 0
+
+
+@dataclass(frozen=True)
+class Piece(Ranged):
+    """A further piece of the plate: flat, placed by the middle of its front edge.
+
+    ``order``: 1 is fitted first (the main piece is 0). ``pitch_deg`` lifts its
+    rear end, ``roll_deg`` its right side. A traced outline (u rearward, v to the
+    right, mm) replaces the four corners. Thickness None: as the plate.
+    """
+
+    key: str
+    name: str
+    order: Annotated[int, Range(1, 20)]
+    x_mm: AlongBike
+    y_mm: AcrossBike
+    z_mm: AboveGround
+    length_mm: Size
+    front_width_mm: Size
+    rear_width_mm: Size
+    pitch_deg: Annotated[float, Range(-90.0, 90.0, "°")] = 0.0
+    roll_deg: Annotated[float, Range(-90.0, 90.0, "°")] = 0.0
+    points_mm: tuple[tuple[float, float], ...] = ()
+    thickness_mm: Annotated[float | None, Range(0.5, 25.0, "mm")] = None
+    own_screws: Annotated[int, Range(0, 40)] = 0
+
+
+@dataclass(frozen=True)
+class Needs(Ranged):
+    """What the maker's sheet requires of the bike; empty text and None: nothing said."""
+
+    bars: bool = False
+    isolators: bool = False
+    exhaust_off: bool = False
+    no_centre_stand: bool = False
+    year_from: Annotated[int | None, Range(1950, 2100)] = None
+    year_to: Annotated[int | None, Range(1950, 2100)] = None
+    variant: str = ""
+    market: str = ""
 
 
 @dataclass(frozen=True)
 class Plate(Ranged):
-    """One plate in one piece. Mass kg as claimed by its maker, thickness mm."""
+    """One plate: its main piece of folded panels, and further pieces.
+
+    Mass kg as claimed by its maker and as weighed, thickness mm. A slider is a
+    plastic layer under the belly, bonded or screwed on.
+    """
 
     key: str
     name: str
@@ -102,7 +159,31 @@ class Plate(Ranged):
     brackets_mass_kg: Annotated[float, Range(0.0, 20.0, "kg")] = 0.0
     price: Annotated[float, Range(0.0, 100000.0)] = 0.0
     sheet_date: str = ""
+    known: Known = "from sheet"
+    facts: tuple[Fact, ...] = ()
+    pieces: tuple[Piece, ...] = ()
+    slider_material: str = ""
+    slider_thickness_mm: Annotated[float | None, Range(1.0, 25.0, "mm")] = None
+    slider_bonded: bool = False
+    wear_piece_kg: Annotated[float, Range(0.0, 5.0, "kg")] = 0.0
+    weighed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
+    over_stock: bool = False
+    needs: Needs = Needs()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         choose("material", self.material, SHEET_MATERIALS, "sheet material")
+        if self.slider_material:
+            choose("slider_material", self.slider_material, SHEET_MATERIALS, "sheet material")
+            if self.slider_thickness_mm is None:
+                raise InputError(
+                    "slider_thickness_mm", None, "a thickness from 1 to 25 mm",
+                    "a slider layer has a thickness",
+                )  # fmt: skip
+        keys = [c.key for c in self.cutouts] + [p.key for p in self.pieces]
+        if len(set(keys)) != len(keys):
+            raise InputError("cutouts", ", ".join(keys)[:200], "each key once")
+        if len(self.cutouts) > MAX_CUTOUTS or len(self.pieces) > MAX_PIECES:
+            raise InputError(
+                "cutouts", len(self.cutouts), f"at most {MAX_CUTOUTS} cutouts, {MAX_PIECES} pieces"
+            )

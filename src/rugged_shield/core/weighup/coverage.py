@@ -14,12 +14,11 @@ from typing import Annotated, Literal
 
 import numpy as np
 import numpy.typing as npt
-import shapely
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.survey import FoldedPlate, Part, Plate, fold
+from rugged_shield.core.survey import FoldedPlate, Part, Plate, blocked, fold
 
 COVERAGE_SOURCE = Source(
     "parallel rays from box faces to folded panels, spacing up to 12 mm", "high"
@@ -142,31 +141,6 @@ def face_points(
         groups.append(points)
         weights.append(np.full(len(points), area / len(points)))
     return np.vstack(groups), np.concatenate(weights)
-
-
-def blocked(
-    points: npt.NDArray[np.float64],
-    toward: tuple[float, float, float],
-    folded: FoldedPlate,
-    stone_mm: float,
-) -> npt.NDArray[np.bool_]:
-    """Which rays from ``points`` toward the stone meet the plate; shape (n,), bool."""
-    hit = np.zeros(len(points), dtype=bool)
-    direction = np.array(toward)
-    for panel in folded.panels:
-        normal, origin = np.array(panel.normal), np.array(panel.origin)
-        slope = float(direction @ normal)
-        if abs(slope) < 1e-9:
-            continue
-        along = ((origin - points) @ normal) / slope
-        at = points + along[:, None] * direction - origin
-        u, v = at @ np.array(panel.u), at @ np.array(panel.v)
-        net = panel.net(stone_mm)
-        shapely.prepare(net)
-        u0, v0, u1, v1 = net.bounds
-        near = (along > 1e-6) & (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & ~hit
-        hit[near] = shapely.intersects_xy(net, u[near], v[near])
-    return hit
 
 
 def _result(

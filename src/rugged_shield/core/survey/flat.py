@@ -1,0 +1,174 @@
+"""The plate laid flat: panels developed about their folds, fold lines, loose pieces beside.
+
+Bends are sharp on the outer face: no bend allowance (it depends on the tool).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from shapely import Polygon
+
+from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, Weight, dimension
+from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.survey.panels import Panel, flat_panels
+from rugged_shield.core.survey.plate import Plate
+
+BESIDE_MM = 60.0
+
+
+@dataclass(frozen=True)
+class Fold:
+    """A bend line in the flat pattern, mm, and how far it is bent, degrees."""
+
+    panel: str
+    start_mm: Vec2
+    end_mm: Vec2
+    angle_deg: float
+
+    @property
+    def length_mm(self) -> float:
+        """Length of the bend line."""
+        return math.dist(self.start_mm, self.end_mm)
+
+
+@dataclass(frozen=True)
+class FlatPanel:
+    """One panel laid flat: outline and cutouts by key, mm; loose pieces stand beside."""
+
+    name: str
+    outline_mm: tuple[Vec2, ...]
+    cutouts_mm: tuple[tuple[str, tuple[Vec2, ...]], ...]
+    loose: bool
+
+
+@dataclass(frozen=True)
+class FlatPattern:
+    """Panels and folds in one plane: x rearward, y to the rider's right, mm."""
+
+    panels: tuple[FlatPanel, ...]
+    folds: tuple[Fold, ...]
+
+
+@dataclass(frozen=True)
+class _Place:
+    """Where a panel's own u, v go in the flat: origin and the two unit vectors."""
+
+    origin: Vec2
+    u: Vec2
+    v: Vec2
+
+    def at(self, point: Vec2) -> Vec2:
+        return (
+            self.origin[0] + point[0] * self.u[0] + point[1] * self.v[0],
+            self.origin[1] + point[0] * self.u[1] + point[1] * self.v[1],
+        )
+
+
+def _place(plate: Plate, panel: Panel) -> _Place:
+    """A folded panel turned down into the plane of the belly about its fold line."""
+    b = plate.belly
+    if panel.name == "apron":
+        return _Place((0.0, 0.0), (-1.0, 0.0), (0.0, 1.0))
+    if panel.name == "tail":
+        return _Place((b.length_mm, 0.0), (1.0, 0.0), (0.0, 1.0))
+    wing = {"wing left": plate.wing_left, "wing right": plate.wing_right}.get(panel.name)
+    if wing is None:
+        return _Place((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))
+    sign = 1.0 if panel.name == "wing right" else -1.0
+    run, spread = b.length_mm, (b.rear_width_mm - b.front_width_mm) / 2 * sign
+    size = math.hypot(run, spread)
+    u = (run / size, spread / size)
+    out = (-u[1] * sign, u[0] * sign)
+    front = (0.0, sign * b.front_width_mm / 2)
+    start = (front[0] + u[0] * wing.start_mm, front[1] + u[1] * wing.start_mm)
+    return _Place(start, u, out)
+
+
+def _ring(polygon: Polygon, place: _Place) -> tuple[Vec2, ...]:
+    return tuple(place.at((c[0], c[1])) for c in list(polygon.exterior.coords)[:-1])
+
+
+def _flat(panel: Panel, place: _Place, loose: bool) -> FlatPanel:
+    return FlatPanel(
+        panel.name,
+        _ring(panel.outline, place),
+        tuple((cutout.key, _ring(opening, place)) for cutout, opening in panel.openings),
+        loose,
+    )
+
+
+def _folds(plate: Plate, places: dict[str, _Place]) -> tuple[Fold, ...]:
+    folds = []
+    b = plate.belly
+    if plate.apron:
+        half = b.front_width_mm / 2
+        drop = math.degrees(math.asin((b.z_rear_mm - b.z_front_mm) / b.length_mm))
+        folds.append(Fold("apron", (0.0, -half), (0.0, half), plate.apron.rise_deg + drop))
+    if plate.tail:
+        half = min(plate.tail.width_mm, b.rear_width_mm) / 2
+        rise = math.degrees(math.asin(plate.tail.rise_mm / plate.tail.length_mm))
+        drop = math.degrees(math.asin((b.z_rear_mm - b.z_front_mm) / b.length_mm))
+        folds.append(Fold("tail", (b.length_mm, -half), (b.length_mm, half), rise - drop))
+    for name, wing in (("wing left", plate.wing_left), ("wing right", plate.wing_right)):
+        if wing:
+            place = places[name]
+            folds.append(
+                Fold(name, place.at((0.0, 0.0)), place.at((wing.length_mm, 0.0)), wing.dihedral_deg)
+            )
+    return tuple(folds)
+
+
+def _beside(pattern: list[FlatPanel]) -> float:
+    return max(y for panel in pattern for _, y in panel.outline_mm) + BESIDE_MM
+
+
+def flat_pattern(plate: Plate) -> FlatPattern:
+    """The plate unfolded about its belly; further pieces lie beside it, not overlapping."""
+    panels = flat_panels(plate)
+    places = {p.name: _place(plate, p) for p in panels if not p.piece}
+    out = [_flat(p, places[p.name], loose=False) for p in panels if not p.piece]
+    for panel in panels:
+        if panel.piece:
+            u0, v0, _, _ = panel.outline.bounds
+            place = _Place((-u0, _beside(out) - v0), (1.0, 0.0), (0.0, 1.0))
+            out.append(_flat(panel, place, loose=True))
+    return FlatPattern(tuple(out), _folds(plate, places))
+
+
+def flat_drawing(pattern: FlatPattern) -> Drawing:
+    """The flat pattern as a person lays it on the bench: outer face up, front at the top."""
+
+    def turn(p: Vec2) -> Vec2:
+        return (-p[1], p[0])
+
+    paths: list[Path] = []
+    marks: list[Mark] = []
+    points: list[Vec2] = []
+    for panel in pattern.panels:
+        ring = tuple(turn(p) for p in panel.outline_mm)
+        points += ring
+        paths.append(Path(ring, True, "section", "plate", f"panel:{panel.name}"))
+        for key, cutout in panel.cutouts_mm:
+            paths.append(
+                Path(tuple(turn(p) for p in cutout), True, "outline", "hole", f"cutout:{key}")
+            )
+    fold_weight: Weight = "fold"
+    for fold in pattern.folds:
+        a, b = turn(fold.start_mm), turn(fold.end_mm)
+        paths.append(Path((a, b), weight=fold_weight, ref=f"fold:{fold.panel}"))
+        marks.append(
+            Mark((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, f"{fold.angle_deg:.0f}°", "word", "fold")
+        )
+    x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
+    y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
+    return Drawing(
+        "Flat pattern, outer face up, front at the top", x0 - 60, y0 - 60, x1 - x0 + 140,
+        y1 - y0 + 150, tuple(paths), (), tuple(marks),
+        (
+            dimension((x0, y1), (x1, y1), 40.0, "across", x1 - x0),
+            dimension((x1, y0), (x1, y1), 40.0, "along", y1 - y0),
+        ),
+        100.0,
+    )  # fmt: skip

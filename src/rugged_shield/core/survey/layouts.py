@@ -1,0 +1,281 @@
+"""Starting layouts: what is typical under four kinds of bike, all of it assumed.
+
+Sizes are our own typical figures, laid out relative to the engine and scaled to
+the wheelbase and ground clearance that the rider types.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Annotated
+
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.mechanics.female import FemaleKind
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.survey.bike import Bike, Mount, MountKind, Part, PartKind, PartShape
+from rugged_shield.core.survey.plate import Belly, Plate
+
+LAYOUTS: dict[str, str] = {
+    "single": "Single in a cradle frame",
+    "parallel twin": "Parallel twin, sump between the rails",
+    "big twin": "Big twin, wide cases and a low catalyst",
+    "small dual-sport": "Small dual-sport, narrow and light",
+}
+
+_TYRE = re.compile(
+    r"^\s*(?P<width>\d{2,3})\s*/\s*(?P<ratio>\d{2,3})\s*(?:-|[A-Z]{0,2}\s*R\s*|[A-Z]?\s*-?\s*)"
+    r"(?P<rim>\d{2})\b",
+    re.IGNORECASE,
+)
+_INCH_TYRE = re.compile(r"^\s*(?P<width>\d(?:[.,]\d{1,2})?)\s*[-x]\s*(?P<rim>\d{2})\b")
+INCH_MM = 25.4
+GUARD_BELOW_MM = 8.0
+"""A stock guard hangs so far below the lowest vital, or level with the rails."""
+
+
+def tyre_radius_mm(code: str, field: str = "tyre") -> float:
+    """Free radius of a tyre from its code, mm: rim/2 + width × ratio (ETRTO designation).
+
+    Reads metric codes such as 90/90-21 and 150/70 R17 and inch codes such as
+    3.00-21, whose section is about as high as wide. Raises InputError.
+    """
+    metric = _TYRE.match(code)
+    if metric:
+        width, ratio, rim = (int(metric[name]) for name in ("width", "ratio", "rim"))
+        _check_tyre(field, code, rim, 50 <= width <= 260 and 30 <= ratio <= 110)
+        return rim * INCH_MM / 2 + width * ratio / 100
+    inch = _INCH_TYRE.match(code)
+    if inch:
+        wide, rim = float(inch["width"].replace(",", ".")), int(inch["rim"])
+        _check_tyre(field, code, rim, 2.0 <= wide <= 6.0)
+        return rim * INCH_MM / 2 + wide * INCH_MM
+    raise InputError(
+        field, code, "a tyre code such as 90/90-21, 150/70 R17 or 3.00-21",
+        f"“{code}” is not read as a tyre code",
+    )  # fmt: skip
+
+
+def _check_tyre(field: str, code: str, rim: int, fits: bool) -> None:
+    if not fits or not 8 <= rim <= 23:
+        raise InputError(
+            field, code, "a rim from 8 to 23 in and a usual section",
+            f"“{code}” is no size of motorcycle tyre",
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class LayoutRequest(Ranged):
+    """What a rider knows of a bike at the start; the rest is assumed from the layout."""
+
+    layout: str
+    name: str
+    wheelbase_mm: Annotated[float, Range(1000.0, 1900.0, "mm")]
+    clearance_mm: Annotated[float, Range(120.0, 450.0, "mm")]
+    front_tyre: str = "90/90-21"
+    rear_tyre: str = "150/70 R18"
+    year: Annotated[int, Range(1950, 2100)] = 2024
+    variant: str = ""
+    market: str = ""
+    has_bars: bool = False
+    has_centre_stand: bool = False
+    has_side_stand: bool = True
+    engine_is_frame: bool = False
+
+
+@dataclass(frozen=True)
+class _P:
+    """A part by its middle and size: x behind the sump's middle, z above the low line."""
+
+    key: str
+    name: str
+    kind: PartKind
+    shape: PartShape
+    x: float
+    y: float
+    z: float
+    dx: float
+    dy: float
+    dz: float
+    consequence: int = 3
+    gap: float = 8.0
+    surface: float | None = None
+    serviced: str = ""
+    out: str = "down"
+
+
+@dataclass(frozen=True)
+class _M:
+    """A mount: x behind the sump's middle, z above the low line."""
+
+    key: str
+    name: str
+    x: float
+    y: float
+    z: float
+    kind: MountKind
+    thread: str
+    female: FemaleKind
+    material: str
+    end: float
+    overall: float | None = None
+
+
+@dataclass(frozen=True)
+class _Layout:
+    """Typical figures of one kind: sump middle as share of the wheelbase, scale of widths."""
+
+    at: float
+    wide: float
+    parts: tuple[_P, ...]
+    mounts: tuple[_M, ...]
+
+
+_RAILS = (
+    _P("rail-left", "frame rail, left", "low", "rail", 20, -112, 0, 470, 28, 28, 2, 0.0),
+    _P("rail-right", "frame rail, right", "low", "rail", 20, 112, 0, 470, 28, 28, 2, 0.0),
+)
+_REST = (
+    _P("linkage", "suspension linkage", "vital", "linkage", 245, 0, 22, 135, 90, 50, 4, 10.0),
+    _P("pivot", "side-stand pivot", "neighbour", "pivot", 185, -132, 20, 52, 40, 50, 3, 5.0),
+    _P("stand", "side stand, folded", "low", "stand", 330, -185, 40, 260, 34, 26, 1, 0.0),
+    _P("peg-left", "foot peg, left", "low", "peg", 190, -255, 75, 50, 110, 30, 1, 0.0),
+    _P("peg-right", "foot peg, right", "low", "peg", 190, 255, 75, 50, 110, 30, 1, 0.0),
+)
+_RAIL_MOUNTS = (
+    _M("m1", "front tab, left", -175, -92, 22, "frame tab", "M8", "through_tapped", "S235 steel",
+       10.0, 10.0),
+    _M("m2", "front tab, right", -175, 92, 22, "frame tab", "M8", "through_tapped", "S235 steel",
+       10.0, 10.0),
+    _M("m3", "rear tab, left", 170, -85, 18, "frame tab", "M8", "through_tapped", "S235 steel",
+       10.0, 10.0),
+    _M("m4", "rear tab, right", 170, 85, 18, "frame tab", "M8", "through_tapped", "S235 steel",
+       10.0, 10.0),
+)  # fmt: skip
+_BOSSES = (
+    _M("m1", "front engine boss, left", -150, -75, 28, "engine boss", "M8", "blind_tapped",
+       "AlSi9Cu3 die cast", 20.0),
+    _M("m2", "front engine boss, right", -150, 75, 28, "engine boss", "M8", "blind_tapped",
+       "AlSi9Cu3 die cast", 20.0),
+    _M("m3", "rear engine boss, left", 150, -70, 26, "engine boss", "M8", "blind_tapped",
+       "AlSi9Cu3 die cast", 20.0),
+    _M("m4", "rear engine boss, right", 150, 70, 26, "engine boss", "M8", "blind_tapped",
+       "AlSi9Cu3 die cast", 20.0),
+)  # fmt: skip
+
+
+def _engine(
+    sump: tuple[float, float], header: tuple[float, float], filter_at: tuple[float, float, str],
+    case: float, catalyst: bool,
+) -> tuple[_P, ...]:  # fmt: skip
+    """Sump (length, width), header pipe (x, y), filter (x, y, way out), case half width."""
+    long, wide = sump
+    fx, fy, out = filter_at
+    parts = [
+        _P("sump", "sump", "vital", "sump", 0, 0, 18, long, wide, 36, 5, 10.0, 100.0),
+        _P("drain", "drain plug", "vital", "drain", 0, 0, 8, 34, 34, 12, 5, 5.0, None, "drain"),
+        _P("filter", "oil filter", "vital", "filter", fx, fy, 60, 68, 60, 66, 4, 10.0, None,
+           "filter", out),
+        _P("clutch", "clutch case", "vital", "case", 0, -case, 50, 190, 70, 150, 4, 10.0),
+        _P("pump", "water pump", "vital", "pump", -90, case, 60, 66, 56, 66, 4, 10.0),
+        _P("header", "header pipe", "vital", "pipe", *header, 45, 110, 60, 260, 3, 20.0, 330.0),
+        _P("hose", "coolant hose", "vital", "hose", -165, -70, 70, 66, 30, 110, 3, 8.0, 90.0),
+    ]  # fmt: skip
+    if catalyst:
+        parts.append(
+            _P("catalyst", "catalyst box", "vital", "catalyst", 120, 40, 14, 170, 110, 80, 4, 20.0,
+               300.0)
+        )  # fmt: skip
+    return tuple(parts)
+
+
+_KINDS: dict[str, _Layout] = {
+    "single": _Layout(
+        0.455, 1.0, (*_engine((270, 170), (-150, 45), (0, 150, "right"), 128, False), *_RAILS,
+                     *_REST), _RAIL_MOUNTS,
+    ),
+    "parallel twin": _Layout(
+        0.45, 1.1, (*_engine((290, 200), (-170, 0), (-130, 30, "forward"), 170, False), *_RAILS,
+                    *_REST), _RAIL_MOUNTS,
+    ),
+    "big twin": _Layout(
+        0.46, 1.25, (*_engine((330, 230), (-190, 20), (-60, 90, "down"), 200, True), *_RAILS,
+                     *_REST), _RAIL_MOUNTS,
+    ),
+    "small dual-sport": _Layout(
+        0.46, 0.8, (*_engine((220, 130), (-130, 40), (40, 115, "right"), 105, False), *_RAILS,
+                    *_REST), _RAIL_MOUNTS,
+    ),
+}  # fmt: skip
+
+
+def _part(p: _P, x0: float, z0: float, wide: float) -> Part:
+    half_y, y = p.dy / 2, p.y * (wide if p.kind == "low" else 1.0)
+    return Part(
+        p.key, p.name, p.kind, p.shape, x0 + p.x - p.dx / 2, x0 + p.x + p.dx / 2, y - half_y,
+        y + half_y, z0 + p.z, z0 + p.z + p.dz, p.consequence, p.gap, p.surface,
+        p.serviced, p.out, "assumed",  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+def _mount(m: _M, number: int, x0: float, z0: float) -> Mount:
+    return Mount(
+        m.key, number, m.name, x0 + m.x, m.y, z0 + m.z, m.kind, m.thread, m.female, m.material,
+        1.0, m.end, overall_height_mm=m.overall, free_space_mm=30.0 if m.overall else None,
+        known="assumed",
+    )  # fmt: skip
+
+
+def bike_from_layout(asked: LayoutRequest) -> Bike:
+    """A whole bike with every part and mount assumed, its stock guard at the clearance typed.
+
+    With ``engine_is_frame`` there are no rails: the sump is the lowest, and the
+    mounts are bosses of the engine's castings. Raises InputError naming the field.
+    """
+    choose("layout", asked.layout, LAYOUTS, "starting layout")
+    if not asked.name.strip():
+        raise InputError("name", asked.name, "a name", "the bike needs a name")
+    kind = _KINDS[asked.layout]
+    x0 = round(kind.at * asked.wheelbase_mm)
+    parts = [p for p in kind.parts if not (asked.engine_is_frame and p.shape == "rail")]
+    if not asked.has_side_stand:
+        parts = [p for p in parts if p.key not in ("pivot", "stand")]
+    if asked.has_centre_stand:
+        parts.append(
+            _P("centre-stand", "centre stand, folded", "low", "stand", 300, 0, 30, 240, 260, 40, 1,
+               0.0)
+        )  # fmt: skip
+    line = min(p.z if p.kind == "low" else p.z - GUARD_BELOW_MM for p in parts)
+    z0 = asked.clearance_mm - line
+    mounts = _BOSSES if asked.engine_is_frame else kind.mounts
+    return Bike(
+        asked.name.strip(), asked.wheelbase_mm, tyre_radius_mm(asked.front_tyre, "front_tyre"),
+        tyre_radius_mm(asked.rear_tyre, "rear_tyre"),
+        tuple(_part(p, x0, z0, kind.wide) for p in parts),
+        tuple(_mount(m, i + 1, x0, z0) for i, m in enumerate(mounts)),
+        "from sheet", asked.year, engine_is_frame=asked.engine_is_frame, has_bars=asked.has_bars,
+        has_centre_stand=asked.has_centre_stand, has_side_stand=asked.has_side_stand,
+        variant=asked.variant.strip(), market=asked.market.strip(), front_tyre=asked.front_tyre,
+        rear_tyre=asked.rear_tyre,
+    )  # fmt: skip
+
+
+def stock_plate(bike: Bike) -> Plate:
+    """A thin plastic guard under the sump, as many bikes leave the factory: all assumed."""
+    sump = next((p for p in bike.parts if p.shape == "sump"), None)
+    if sump is None:
+        raise InputError("parts", "", "a bike with a sump", "there is no sump to guard")
+    low = min(p.z_min_mm if p.kind == "low" else p.z_min_mm - GUARD_BELOW_MM for p in bike.parts)
+    width = sump.y_max_mm - sump.y_min_mm + 30
+    belly = Belly(sump.x_min_mm - 20, sump.x_max_mm - sump.x_min_mm + 40, width, width, low, low)
+    return Plate(
+        "stock",
+        "stock guard",
+        "stock",
+        "polypropylene",
+        3.0,
+        "moulded",
+        "frame",
+        belly,
+        known="assumed",
+    )

@@ -1,0 +1,314 @@
+"""Flat panels of a plate: built from tape numbers, with frames, outlines and openings.
+
+Panels are the outer face; the inner face lies one thickness along ``inward``.
+Every panel has an origin and unit vectors u, v in the bike frame and a polygon in u, v.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from shapely import Point, Polygon, affinity, box, buffer, prepare, union_all
+from shapely.geometry.base import BaseGeometry
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, cross, dot, unit
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
+
+TOUCH_MM = 1e-6
+HEART_ABOVE_MM = 200.0
+"""The inner side of every panel is the one that looks at a point this far above the belly."""
+
+
+@dataclass(frozen=True)
+class Pose:
+    """How far the plate hangs off its drawn place: z shift mm, slopes along x and y."""
+
+    dz_mm: float = 0.0
+    slope_x: float = 0.0
+    slope_y: float = 0.0
+
+    def lift(self, p: Vec3) -> Vec3:
+        """A point moved with the plate (small slopes)."""
+        return (p[0], p[1], p[2] + self.dz_mm + self.slope_x * p[0] + self.slope_y * p[1])
+
+    def turn(self, direction: Vec3) -> Vec3:
+        """A direction in the sheet turned with the plate (small slopes)."""
+        x, y, z = direction
+        return unit((x, y, z + self.slope_x * x + self.slope_y * y))
+
+    def turn_normal(self, normal: Vec3) -> Vec3:
+        """A normal turned with the plate: by the inverse transpose of the shear."""
+        x, y, z = normal
+        return unit((x - self.slope_x * z, y - self.slope_y * z, z))
+
+
+@dataclass(frozen=True)
+class Panel:
+    """A flat panel: frame in the bike's axes, outline and openings in u, v (mm).
+
+    ``inward`` is the unit normal toward the engine; ``piece`` is empty for the
+    main piece.
+    """
+
+    name: str
+    origin: Vec3
+    u: Vec3
+    v: Vec3
+    outline: Polygon
+    openings: tuple[tuple[Cutout, Polygon], ...]
+    inward: Vec3
+    thickness_mm: float
+    sheet: BaseGeometry
+    piece: str = ""
+
+    @property
+    def normal(self) -> Vec3:
+        """Unit normal u × v."""
+        return cross(self.u, self.v)
+
+    def to_bike(self, uv: Vec2) -> Vec3:
+        """A point of the sheet in the bike frame."""
+        return add(add(self.origin, self.u, uv[0]), self.v, uv[1])
+
+    def corners(self) -> tuple[Vec3, ...]:
+        """Corners of the outline in the bike frame."""
+        return tuple(self.to_bike((c[0], c[1])) for c in list(self.outline.exterior.coords)[:-1])
+
+    def net(self, stone_radius_mm: float = 0.0) -> BaseGeometry:
+        """The sheet less its open cutouts, each shrunk by the stone's radius; doors are shut."""
+        if stone_radius_mm == 0.0:
+            return self.sheet
+        return _less(self.outline, self.openings, stone_radius_mm)
+
+
+def _less(
+    outline: Polygon, openings: tuple[tuple[Cutout, Polygon], ...], shrink_mm: float = 0.0
+) -> BaseGeometry:
+    """An outline less its open cutouts in one step, so that the cost is linear in them."""
+    open_ones = [opening for cutout, opening in openings if not cutout.closed_door]
+    if not open_ones:
+        return outline
+    if shrink_mm:
+        open_ones = list(buffer(open_ones, -shrink_mm))
+    return outline.difference(union_all(open_ones))
+
+
+def _opening(cutout: Cutout) -> Polygon:
+    """A cutout's polygon in u, v; names it when its outline crosses itself."""
+    u, v, w, h = cutout.u_mm, cutout.v_mm, cutout.width_mm, cutout.height_mm
+    shape: Polygon
+    if cutout.shape == "round":
+        shape = Point(u, v).buffer(w / 2, quad_segs=16)
+    elif cutout.shape == "rectangle":
+        shape = box(u - w / 2, v - h / 2, u + w / 2, v + h / 2)
+    elif cutout.shape == "slot":
+        r, half = min(w, h) / 2, max(w, h) / 2 - min(w, h) / 2
+        core = box(u - half, v - TOUCH_MM, u + half, v + TOUCH_MM)
+        shape = (core if half > 0 else Point(u, v)).buffer(r, quad_segs=16)
+        if h > w:
+            shape = affinity.rotate(shape, 90, origin=(u, v))
+    else:
+        if len(cutout.points_mm) < 3:
+            raise InputError(
+                f"cutouts.{cutout.key}.points_mm", len(cutout.points_mm), "three corners or more"
+            )
+        shape = Polygon([(u + a, v + b) for a, b in cutout.points_mm])
+    if not shape.is_valid or shape.area <= 0:
+        raise InputError(
+            f"cutouts.{cutout.key}.points_mm", cutout.key, "an outline that does not cross itself",
+            f"the outline of cutout “{cutout.key}” crosses itself",
+        )  # fmt: skip
+    return shape
+
+
+@dataclass(frozen=True)
+class _Frame:
+    """Where a panel lies: its name, origin, unit vectors, and the piece it belongs to."""
+
+    name: str
+    origin: Vec3
+    u: Vec3
+    v: Vec3
+    piece: str = ""
+
+
+def _heart(belly: Belly) -> Vec3:
+    """A point inside the engine, over the middle of the belly."""
+    top = max(belly.z_front_mm, belly.z_rear_mm) + HEART_ABOVE_MM
+    return (belly.start_x_mm + belly.length_mm / 2, 0.0, top)
+
+
+def _outline(name: str, corners: list[Vec2], field: str) -> Polygon:
+    polygon = Polygon(corners) if len(corners) >= 3 else Polygon()
+    if not polygon.is_valid or polygon.area <= 1:
+        raise InputError(
+            field, name, "an outline that does not cross itself",
+            f"the outline of the {name} crosses itself or encloses nothing",
+        )  # fmt: skip
+    return polygon
+
+
+def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | None) -> Panel:
+    name = frame.name
+    polygon = _outline(name, corners, name)
+    openings = []
+    allowed = polygon.buffer(TOUCH_MM)
+    prepare(allowed)
+    for cutout in plate.cutouts:
+        if cutout.panel != name:
+            continue
+        opening = _opening(cutout)
+        if not allowed.covers(opening):
+            raise InputError(
+                f"cutouts.{cutout.key}", cutout.key, f"inside the {name}",
+                f"cutout “{cutout.key}” reaches outside its panel, the {name}",
+                "Move or shrink the cutout, or make the panel larger; one that crosses a fold "
+                "is entered as two, one on each panel.",
+            )  # fmt: skip
+        openings.append((cutout, opening))
+    normal = cross(frame.u, frame.v)
+    middle = add(add(frame.origin, frame.u, polygon.centroid.x), frame.v, polygon.centroid.y)
+    toward = add(_heart(plate.belly), middle, -1.0)
+    inward = normal if dot(normal, toward) >= 0 else (-normal[0], -normal[1], -normal[2])
+    return Panel(
+        name, frame.origin, frame.u, frame.v, polygon, tuple(openings), inward,
+        plate.thickness_mm if thickness is None else thickness, _less(polygon, tuple(openings)),
+        frame.piece,
+    )  # fmt: skip
+
+
+def _belly_axes(belly: Belly) -> tuple[Vec3, Vec3]:
+    """Origin at the middle of the front edge, u rearward along the sheet."""
+    drop = belly.z_rear_mm - belly.z_front_mm
+    if abs(drop) >= belly.length_mm:
+        raise InputError(
+            "belly.z_rear_mm", f"{belly.z_rear_mm:g} mm",
+            f"within {belly.length_mm:g} mm of the front edge's height",
+            "the belly would stand upright",
+        )  # fmt: skip
+    sine = drop / belly.length_mm
+    return (belly.start_x_mm, 0.0, belly.z_front_mm), (math.sqrt(1 - sine**2), 0.0, sine)
+
+
+def _wing(plate: Plate, wing: Wing, right: bool, belly: Panel) -> Panel:
+    """A wing on the belly's left or right edge, folded up by its dihedral."""
+    b = plate.belly
+    sign = 1.0 if right else -1.0
+    edge_length = math.hypot(b.length_mm, (b.rear_width_mm - b.front_width_mm) / 2)
+    name = "wing right" if right else "wing left"
+    if wing.start_mm + wing.length_mm > edge_length + 0.5:
+        raise InputError(
+            f"{name.replace(' ', '_')}.length_mm",
+            f"{wing.length_mm:g} mm",
+            f"at most {edge_length - wing.start_mm:.0f} mm from its start",
+            f"the {name} is longer than the belly's edge",
+        )  # fmt: skip
+    front = belly.to_bike((0.0, sign * b.front_width_mm / 2))
+    rear = belly.to_bike((b.length_mm, sign * b.rear_width_mm / 2))
+    along = unit(add(rear, front, -1.0))
+    up = belly.normal
+    if up[2] < 0:
+        up = (-up[0], -up[1], -up[2])
+    outward = cross(along, up)
+    if outward[1] * sign < 0:
+        outward = (-outward[0], -outward[1], -outward[2])
+    angle = math.radians(wing.dihedral_deg)
+    slant = unit(
+        add(
+            (
+                outward[0] * math.cos(angle),
+                outward[1] * math.cos(angle),
+                outward[2] * math.cos(angle),
+            ),
+            up,
+            math.sin(angle),
+        )
+    )
+    origin = add(front, along, wing.start_mm)
+    length, height = wing.length_mm, wing.slant_height_mm
+    corners: list[Vec2] = [(0, 0), (length, 0), (length, height), (0, height)]
+    return _panel(plate, _Frame(name, origin, along, slant), corners, None)
+
+
+def _belly(plate: Plate) -> Panel:
+    b = plate.belly
+    origin, u = _belly_axes(b)
+    corners = list(b.points_mm) or _trapezoid(b.front_width_mm, b.rear_width_mm, b.length_mm)
+    return _panel(plate, _Frame("belly", origin, u, (0.0, 1.0, 0.0)), corners, None)
+
+
+def _trapezoid(front_mm: float, rear_mm: float, length_mm: float) -> list[Vec2]:
+    """Four corners: u along, v across, the front edge at u = 0."""
+    return [
+        (0, -front_mm / 2), (length_mm, -rear_mm / 2), (length_mm, rear_mm / 2), (0, front_mm / 2)
+    ]  # fmt: skip
+
+
+def _apron(plate: Plate, apron: Apron, belly: Panel) -> Panel:
+    angle = math.radians(apron.rise_deg)
+    slope: Vec3 = (-math.cos(angle), 0.0, math.sin(angle))
+    corners = _trapezoid(plate.belly.front_width_mm, apron.top_width_mm, apron.slope_height_mm)
+    return _panel(plate, _Frame("apron", belly.origin, slope, (0.0, 1.0, 0.0)), corners, None)
+
+
+def _tail(plate: Plate, tail: Tail, belly: Panel) -> Panel:
+    if abs(tail.rise_mm) >= tail.length_mm:
+        raise InputError("tail.rise_mm", f"{tail.rise_mm:g} mm", f"below {tail.length_mm:g} mm")
+    sine = tail.rise_mm / tail.length_mm
+    back: Vec3 = (math.sqrt(1 - sine**2), 0.0, sine)
+    start = belly.to_bike((plate.belly.length_mm, 0.0))
+    front = min(tail.width_mm, plate.belly.rear_width_mm)
+    corners = _trapezoid(front, tail.width_mm, tail.length_mm)
+    return _panel(plate, _Frame("tail", start, back, (0.0, 1.0, 0.0)), corners, None)
+
+
+def _piece(plate: Plate, piece: Piece) -> Panel:
+    """A further piece, turned by its pitch about y and its roll about its own u."""
+    pitch, roll = math.radians(piece.pitch_deg), math.radians(piece.roll_deg)
+    u: Vec3 = (math.cos(pitch), 0.0, math.sin(pitch))
+    level: Vec3 = (-math.sin(pitch), 0.0, math.cos(pitch))
+    v = add((0.0, math.cos(roll), 0.0), level, math.sin(roll))
+    corners = list(piece.points_mm) or _trapezoid(
+        piece.front_width_mm, piece.rear_width_mm, piece.length_mm
+    )
+    frame = _Frame(piece.key, (piece.x_mm, piece.y_mm, piece.z_mm), u, v, piece.key)
+    return _panel(plate, frame, corners, piece.thickness_mm)
+
+
+def _check_traced(plate: Plate) -> None:
+    """A traced belly has no straight edges that the numbers of wing or apron refer to."""
+    if plate.belly.points_mm and (plate.wing_left or plate.wing_right or plate.apron or plate.tail):
+        raise InputError(
+            "belly.points_mm", "a traced outline", "a plate without apron, wings and tail",
+            "a traced belly has no edge that another panel could be folded from",
+            "Enter the other panels as pieces, or the belly by its widths.",
+        )  # fmt: skip
+
+
+def flat_panels(plate: Plate) -> list[Panel]:
+    """All panels as drawn, the belly first, then the folded ones, then further pieces."""
+    _check_traced(plate)
+    belly = _belly(plate)
+    panels = [belly]
+    if plate.apron:
+        panels.append(_apron(plate, plate.apron, belly))
+    if plate.tail:
+        panels.append(_tail(plate, plate.tail, belly))
+    if plate.wing_left:
+        panels.append(_wing(plate, plate.wing_left, right=False, belly=belly))
+    if plate.wing_right:
+        panels.append(_wing(plate, plate.wing_right, right=True, belly=belly))
+    panels += [_piece(plate, piece) for piece in sorted(plate.pieces, key=lambda p: p.order)]
+    _check_cutout_panels(plate, {p.name for p in panels})
+    return panels
+
+
+def _check_cutout_panels(plate: Plate, names: set[str]) -> None:
+    for cutout in plate.cutouts:
+        if cutout.panel not in names:
+            raise InputError(
+                f"cutouts.{cutout.key}.panel", cutout.panel, "one of " + ", ".join(sorted(names)),
+                f"cutout “{cutout.key}” is on a panel this plate does not have",
+            )  # fmt: skip

@@ -1,0 +1,301 @@
+"""What the underside does: touches first, hooks, holds water, catches oil, traps the filter."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+
+from rugged_shield.core.mechanics.frames import Vec3, add, dot
+from rugged_shield.core.result import Finding, Source, finding
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.clearance import LowPoint, breakover_deg, in_tyre
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.panels import Panel
+from rugged_shield.core.survey.rays import blocked
+from rugged_shield.core.survey.standoff import Array, box_of, room_mm
+
+UNDERSIDE_SOURCE = Source("folded panels, parts as boxes; postures level and nose-up", "medium")
+POSTURES: dict[str, float] = {"level": 0.0, "nose-up 8°": 8.0}
+OIL_STREAM_MM = 10.0
+TOOL_AROUND_MM = 8.0
+TOOL_BEYOND_MM = 45.0
+HOOK_MIN_MM = 15.0
+HOOK_AHEAD_MM = 220.0
+HOOK_BAND_MM = 45.0
+PUDDLE_MM = 2.0
+_OUT: dict[str, tuple[int, float]] = {
+    "down": (2, -1.0), "forward": (0, -1.0), "rearward": (0, 1.0), "left": (1, -1.0),
+    "right": (1, 1.0),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Touch:
+    """Something that touches before its neighbours do, front to rear."""
+
+    name: str
+    x_mm: float
+    z_mm: float
+    breakover_deg: float
+
+
+@dataclass(frozen=True)
+class Hook:
+    """An edge that faces forward and can catch: where, how long, how low, mm."""
+
+    name: str
+    place_mm: Vec3
+    length_mm: float
+
+
+@dataclass(frozen=True)
+class OilPath:
+    """Whether oil from a drain falls clear, in one posture; else on which panel it lands."""
+
+    part: str
+    posture: str
+    clear: bool
+
+
+@dataclass(frozen=True)
+class Puddle:
+    """Water that stands on a panel in one posture, and how deep, mm."""
+
+    panel: str
+    posture: str
+    depth_mm: float
+    place_mm: Vec3
+
+
+@dataclass(frozen=True)
+class FilterReach:
+    """Whether a filter comes out with its tool, the plate on."""
+
+    part: str
+    comes_out: bool
+    way: str
+
+
+@dataclass(frozen=True)
+class Underside:
+    """All of it for one plate as it hangs, and what it means."""
+
+    touches: tuple[Touch, ...]
+    hooks: tuple[Hook, ...]
+    oil: tuple[OilPath, ...]
+    puddles: tuple[Puddle, ...]
+    filters: tuple[FilterReach, ...]
+    findings: tuple[Finding, ...]
+
+
+def down_of(nose_up_deg: float) -> Vec3:
+    """Where down is in the bike's frame when its nose is up: also a little rearward."""
+    angle = math.radians(nose_up_deg)
+    return (math.sin(angle), 0.0, -math.cos(angle))
+
+
+def touches(bike: Bike, points: list[LowPoint]) -> tuple[Touch, ...]:
+    """Points of the lower convex hull between the wheels, from front to rear.
+
+    A ledge or a log meets the hull of the underside before anything inside it.
+    Andrew 1979, monotone chain.
+    """
+    between = [p for p in points if 0 < p.x_mm < bike.wheelbase_mm and not in_tyre(bike, p)]
+    between.sort(key=lambda p: (p.x_mm, p.z_mm))
+    hull: list[LowPoint] = []
+    for p in between:
+        if hull and abs(p.x_mm - hull[-1].x_mm) < 1e-9:
+            continue
+        while len(hull) >= 2 and _turns_up(hull[-2], hull[-1], p) <= 1e-9:
+            hull.pop()
+        hull.append(p)
+    return tuple(Touch(p.name, p.x_mm, p.z_mm, breakover_deg(bike, p.x_mm, p.z_mm)) for p in hull)
+
+
+def _turns_up(a: LowPoint, b: LowPoint, c: LowPoint) -> float:
+    return (b.x_mm - a.x_mm) * (c.z_mm - a.z_mm) - (b.z_mm - a.z_mm) * (c.x_mm - a.x_mm)
+
+
+def _free_edges(panel: Panel, folded: FoldedPlate) -> list[tuple[Vec3, Vec3]]:
+    """Edges of a panel, each cut into short ones, that no other panel is folded from."""
+    ring = shapely.segmentize(panel.outline.exterior, 10.0)
+    corners = [panel.to_bike((c[0], c[1])) for c in ring.coords]
+    edges = []
+    for a, b in itertools.pairwise(corners):
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
+        if not any(_on(middle, other) for other in folded.panels if other is not panel):
+            edges.append((a, b))
+    return edges
+
+
+def _on(point: Vec3, panel: Panel) -> bool:
+    """Whether a point lies on another panel's sheet."""
+    away = add(point, panel.origin, -1.0)
+    if abs(dot(away, panel.normal)) > 0.5:
+        return False
+    return bool(panel.outline.distance(shapely.Point(dot(away, panel.u), dot(away, panel.v))) < 0.5)
+
+
+def _faces_forward(panel: Panel, a: Vec3, b: Vec3) -> bool:
+    """Whether the sheet's edge looks ahead: outward, in the sheet, within 60° of forward."""
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
+    centre = panel.to_bike((panel.outline.centroid.x, panel.outline.centroid.y))
+    along = add(b, a, -1.0)
+    size = math.sqrt(dot(along, along)) or 1.0
+    along = (along[0] / size, along[1] / size, along[2] / size)
+    out = add(middle, centre, -1.0)
+    out = add(out, along, -dot(out, along))
+    size = math.sqrt(dot(out, out)) or 1.0
+    return -out[0] / size > 0.5
+
+
+def _shadowed(place: Vec3, points: list[LowPoint], own: str) -> bool:
+    """Whether something just ahead hangs at least as low and would lift over the edge."""
+    return any(
+        p.name != own
+        and 0 < place[0] - p.x_mm < HOOK_AHEAD_MM
+        and p.z_mm <= place[2] + 1.0
+        and abs(p.y_mm - place[1]) < 60.0
+        for p in points
+    )
+
+
+def hooks(folded: FoldedPlate, points: list[LowPoint]) -> tuple[Hook, ...]:
+    """Forward-facing free edges low enough to catch, with nothing lower just ahead."""
+    lowest = folded.lowest_mm()[0][2]
+    found = []
+    for panel in folded.panels:
+        own = f"plate, {panel.name}"
+        low = [
+            (a, b)
+            for a, b in _free_edges(panel, folded)
+            if min(a[2], b[2]) < lowest + HOOK_BAND_MM and _faces_forward(panel, a, b)
+            and not _shadowed(a, points, own)
+        ]  # fmt: skip
+        length = sum(math.dist(a, b) for a, b in low)
+        if length >= HOOK_MIN_MM:
+            at = min((a for a, _ in low), key=lambda p: p[2])
+            found.append(Hook(panel.name, at, length))
+    return tuple(found)
+
+
+def _puddle(panel: Panel, folded: FoldedPlate, posture: str) -> Puddle | None:
+    """Water on a panel runs to its lowest edge; it stands where that edge is shut off."""
+    down = np.array(down_of(POSTURES[posture]))
+    ring = shapely.get_coordinates(shapely.segmentize(panel.outline.exterior, 10.0))
+    points = np.array(panel.origin) + ring @ np.array([panel.u, panel.v])
+    heights = -points @ down
+    free = np.array([not any(_on(tuple(p), o) for o in folded.panels if o is not panel)
+                     for p in points])  # fmt: skip
+    outlets = list(heights[free])
+    for cutout, opening in panel.openings:
+        if not cutout.closed_door:
+            rim = shapely.get_coordinates(opening.exterior)
+            at = np.array(panel.origin) + rim @ np.array([panel.u, panel.v])
+            outlets.append(float((-at @ down).min()))
+    at_lowest = int(np.argmin(heights))
+    lowest = float(heights[at_lowest])
+    depth = min(outlets) - lowest if outlets else float(heights.max() - lowest)
+    if depth < PUDDLE_MM:
+        return None
+    x, y, z = (float(c) for c in points[at_lowest])
+    return Puddle(panel.name, posture, depth, (x, y, z))
+
+
+def puddles(folded: FoldedPlate) -> tuple[Puddle, ...]:
+    """Where water stands, level and nose-up; walls steeper than 45° hold none."""
+    found = []
+    for panel in folded.panels:
+        if panel.inward[2] > math.cos(math.radians(45)):
+            found += [_puddle(panel, folded, posture) for posture in POSTURES]
+    return tuple(p for p in found if p is not None)
+
+
+def oil_paths(bike: Bike, folded: FoldedPlate) -> tuple[OilPath, ...]:
+    """Whether a stream of oil from each drain misses every panel, in each posture."""
+    ring = [(0.0, 0.0)] + [
+        (OIL_STREAM_MM * math.cos(i * math.pi / 4), OIL_STREAM_MM * math.sin(i * math.pi / 4))
+        for i in range(8)
+    ]
+    found = []
+    for part in bike.parts:
+        if part.serviced != "drain":
+            continue
+        x, y, _ = part.centre_mm
+        start = np.array([(x + dx, y + dy, part.z_min_mm) for dx, dy in ring])
+        for posture, nose_up in POSTURES.items():
+            hit = blocked(start, down_of(nose_up), folded, 0.0)
+            found.append(OilPath(part.key, posture, not bool(hit.any())))
+    return tuple(found)
+
+
+def _swept(part: Part) -> tuple[Array, Array]:
+    """The room a filter and its tool need on the way out: a box beyond the filter."""
+    axis, sign = _OUT[part.comes_out]
+    low, high = box_of(part)
+    travel = float(high[axis] - low[axis]) + TOOL_BEYOND_MM
+    around = np.full(3, TOOL_AROUND_MM)
+    around[axis] = 0.0
+    out_low, out_high = low - around, high + around
+    if sign > 0:
+        out_low[axis], out_high[axis] = high[axis], high[axis] + travel
+    else:
+        out_low[axis], out_high[axis] = low[axis] - travel, low[axis]
+    return out_low, out_high
+
+
+def filter_reach(bike: Bike, folded: FoldedPlate) -> tuple[FilterReach, ...]:
+    """Whether each filter comes out along its way with its tool around it."""
+    found = []
+    for part in bike.parts:
+        if part.serviced == "filter":
+            free = room_mm(folded, *_swept(part)) > 0
+            found.append(FilterReach(part.key, free, part.comes_out))
+    return tuple(found)
+
+
+def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
+    names = {p.key: p.name for p in bike.parts}
+    found = [
+        finding(
+            "can hook", f"The front edge of the {h.name} faces forward over {h.length_mm:.0f} mm.",
+            h.name,
+        )
+        for h in seen.hooks
+    ]  # fmt: skip
+    found += [
+        finding(
+            "water stands",
+            f"Water stands up to {p.depth_mm:.0f} mm deep on the {p.panel}, {p.posture}.", p.panel,
+        )
+        for p in seen.puddles
+    ]  # fmt: skip
+    found += [
+        finding(
+            "oil runs on the plate",
+            f"Oil from the {names[o.part]} lands on the plate, {o.posture}.", o.part,
+        )
+        for o in seen.oil if not o.clear
+    ]  # fmt: skip
+    found += [
+        finding(
+            "filter is trapped",
+            f"The {names[f.part]} does not come out {f.way} with its tool while the plate is on.",
+            f.part,
+        )
+        for f in seen.filters if not f.comes_out
+    ]  # fmt: skip
+    return tuple(found)
+
+
+def underside(bike: Bike, folded: FoldedPlate, points: list[LowPoint]) -> Underside:
+    """Everything the underside does, for a plate as it hangs and all points that can touch."""
+    bare = Underside(
+        touches(bike, points), hooks(folded, points), oil_paths(bike, folded), puddles(folded),
+        filter_reach(bike, folded), (),
+    )  # fmt: skip
+    return replace(bare, findings=_findings(bike, bare))

@@ -1,0 +1,278 @@
+"""Plate geometry against closed forms and symmetry; distances against brute force."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.survey import (
+    Apron,
+    Belly,
+    Cutout,
+    FoldedPlate,
+    Panel,
+    Part,
+    Piece,
+    Plate,
+    PlateGeometryInput,
+    StandoffInput,
+    Tail,
+    Wing,
+    flat_pattern,
+    fold,
+    piece_gaps,
+    plate_geometry,
+    standoff,
+    standoffs,
+)
+from rugged_shield.core.survey.gaps import panel_gap_mm
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+
+FLAT = Plate(
+    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
+    Belly(500, 400, 240, 240, 280, 280),
+)  # fmt: skip
+FULL = replace(
+    FLAT, belly=Belly(500, 400, 260, 200, 290, 275), apron=Apron(180, 50, 170),
+    tail=Tail(90, 110, 15), wing_left=Wing(40, 250, 90, 60), wing_right=Wing(40, 250, 90, 60),
+    cutouts=(
+        Cutout("drain", "belly", "round", "drain", 210, 10, 60, 60),
+        Cutout("vent", "apron", "slot", "vent", 90, 0, 20, 90),
+        Cutout("side", "wing left", "rectangle", "vent", 120, 45, 80, 30),
+    ),
+)  # fmt: skip
+
+
+def box(x: float, y: float, z: float, dx: float, dy: float, dz: float) -> Part:
+    return Part("b", "box", "vital", "case", x, x + dx, y, y + dy, z, z + dz)
+
+
+def measured(plate: Plate):  # type: ignore[no-untyped-def]
+    return plate_geometry(PlateGeometryInput(plate)).result
+
+
+def test_a_rectangular_trough_has_its_closed_forms() -> None:
+    """Belly 400×240 with two upright walls 400×100: areas, mass, centre of gravity."""
+    trough = replace(
+        FLAT, wing_left=Wing(0, 400, 100, 90), wing_right=Wing(0, 400, 100, 90), thickness_mm=2.0
+    )
+    got = measured(trough)
+    area = 400 * 240 + 2 * 400 * 100
+    assert got.area_mm2 == pytest.approx(area)
+    assert got.mass_kg == pytest.approx(2680e-9 * 2.0 * area)
+    height = (400 * 240 * 1.0 + 2 * 400 * 100 * 50.0) / area
+    assert got.centre_of_gravity_mm == pytest.approx((700, 0, 280 + height))
+    assert got.size_mm == pytest.approx((400, 240, 100))
+    assert got.fold_length_mm == pytest.approx(800)
+
+
+def test_inward_is_toward_the_engine_on_every_panel() -> None:
+    """Also on upright walls, where no normal points up."""
+    trough = replace(FULL, wing_left=Wing(40, 250, 90, 90), wing_right=Wing(40, 250, 90, 90))
+    inward = {p.name: p.inward for p in fold(trough).panels}
+    assert inward["belly"][2] > 0.99
+    assert inward["wing left"][1] > 0.9
+    assert inward["wing right"][1] < -0.9
+    assert inward["apron"][0] > 0
+    for vector in inward.values():
+        assert math.hypot(*vector) == pytest.approx(1)
+
+
+def test_mirror_shift_and_thickness() -> None:
+    got = measured(FULL)
+    swapped = {"wing left": "wing right"}
+    mirrored = replace(
+        FULL,
+        cutouts=tuple(
+            replace(c, panel=swapped.get(c.panel, c.panel),
+                    v_mm=c.v_mm if c.panel.startswith("wing") else -c.v_mm)
+            for c in FULL.cutouts
+        ),
+    )  # fmt: skip
+    other = measured(mirrored)
+    x, y, z = got.centre_of_gravity_mm
+    assert other.centre_of_gravity_mm == pytest.approx((x, -y, z))
+    assert other.mass_kg == pytest.approx(got.mass_kg)
+    moved = measured(replace(FULL, belly=replace(FULL.belly, start_x_mm=563)))
+    assert moved.centre_of_gravity_mm == pytest.approx((x + 63, y, z))
+    thick = measured(replace(FULL, thickness_mm=8.0))
+    assert thick.mass_kg == pytest.approx(2 * got.mass_kg)
+    assert thick.area_mm2 == pytest.approx(got.area_mm2)
+
+
+def test_a_slider_weighs_hangs_lower_and_leaves_the_inside_alone() -> None:
+    slid = replace(FLAT, slider_material="HDPE", slider_thickness_mm=10.0)
+    got, base = measured(slid), measured(FLAT)
+    assert got.mass_kg - base.mass_kg == pytest.approx(955e-9 * 10 * 400 * 240)
+    assert got.lowest_point_mm[2] == pytest.approx(base.lowest_point_mm[2] - 10)
+    part = box(600, -50, 320, 100, 100, 50)
+    assert standoffs(fold(slid), (part,)) == standoffs(fold(FLAT), (part,))
+    with pytest.raises(InputError, match="slider_thickness_mm"):
+        replace(FLAT, slider_material="HDPE")
+
+
+def test_a_closed_door_weighs_and_an_open_hole_does_not() -> None:
+    hole = Cutout("d", "belly", "rectangle", "drain", 200, 0, 100, 50)
+    opened = measured(replace(FLAT, cutouts=(hole,)))
+    shut = measured(replace(FLAT, cutouts=(replace(hole, closed_door=True),)))
+    assert shut.area_mm2 - opened.area_mm2 == pytest.approx(5000)
+    assert shut.area_mm2 == pytest.approx(400 * 240)
+
+
+def test_the_flat_pattern_keeps_areas_and_fold_lengths() -> None:
+    from shapely import Polygon, union_all
+
+    pattern = flat_pattern(FULL)
+    panels = {p.name: Polygon(p.outline_mm) for p in pattern.panels}
+    for panel in fold(FULL).panels:
+        assert panels[panel.name].area == pytest.approx(panel.outline.area)
+    together = union_all(list(panels.values()))
+    assert together.area == pytest.approx(sum(p.area for p in panels.values()), rel=1e-9)
+    lengths = {f.panel: f.length_mm for f in pattern.folds}
+    assert lengths["apron"] == pytest.approx(260)
+    assert lengths["wing left"] == pytest.approx(250)
+    assert lengths["tail"] == pytest.approx(110)
+    assert measured(FULL).fold_length_mm == pytest.approx(260 + 500 + 110)
+
+
+def _dense(panel: Panel, step: float = 2.0) -> np.ndarray:
+    import shapely
+
+    net = panel.net()
+    u0, v0, u1, v1 = net.bounds
+    grid = np.stack(np.meshgrid(np.arange(u0, u1 + step, step), np.arange(v0, v1 + step, step)), -1)
+    uv = grid.reshape(-1, 2)
+    uv = uv[shapely.intersects_xy(net, uv[:, 0], uv[:, 1])]
+    edge = shapely.get_coordinates(shapely.segmentize(net.boundary, step))
+    uv = np.vstack([uv, edge])
+    origin = np.array(panel.origin) + np.array(panel.inward) * panel.thickness_mm
+    return origin + uv[:, :1] * np.array(panel.u) + uv[:, 1:] * np.array(panel.v)
+
+
+def _sampled(folded: FoldedPlate, part: Part) -> float:
+    points = np.vstack([_dense(p) for p in folded.panels])
+    low = np.array([part.x_min_mm, part.y_min_mm, part.z_min_mm])
+    high = np.array([part.x_max_mm, part.y_max_mm, part.z_max_mm])
+    gap = np.maximum(np.maximum(low - points, points - high), 0)
+    return float(np.linalg.norm(gap, axis=1).min())
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    x=st.floats(350, 950), y=st.floats(-250, 250), z=st.floats(230, 420),
+    dx=st.floats(5, 200), dy=st.floats(5, 200), dz=st.floats(5, 120),
+)  # fmt: skip
+def test_standoff_agrees_with_brute_force(
+    x: float, y: float, z: float, dx: float, dy: float, dz: float
+) -> None:
+    """Sampling every 2 mm is never shorter, and at most its own step longer."""
+    folded = fold(FULL)
+    part = box(x, y, z, dx, dy, dz)
+    (got,) = standoffs(folded, (part,))
+    sampled = _sampled(folded, part)
+    assert got.distance_mm <= sampled + 1e-6
+    assert got.distance_mm >= sampled - 1.5
+    place = np.array(got.place_mm)
+    low = np.array([part.x_min_mm, part.y_min_mm, part.z_min_mm])
+    high = np.array([part.x_max_mm, part.y_max_mm, part.z_max_mm])
+    gap = np.maximum(np.maximum(low - place, place - high), 0)
+    assert float(np.linalg.norm(gap)) == pytest.approx(got.distance_mm, abs=1e-6)
+
+
+def test_standoff_through_a_hole_is_to_its_rim() -> None:
+    """A stud that hangs through the drain hole: distance to the rim, not to the sheet."""
+    holed = replace(FLAT, cutouts=(Cutout("d", "belly", "round", "drain", 200, 0, 80, 80),))
+    stud = box(695, -5, 275, 10, 10, 60)
+    (got,) = standoffs(fold(holed), (stud,))
+    assert got.distance_mm == pytest.approx(40 - math.hypot(5, 5), abs=0.15)
+    (shut,) = standoffs(fold(FLAT), (stud,))
+    assert shut.distance_mm == 0
+
+
+def test_standoff_says_what_is_too_near() -> None:
+    near = replace(box(600, -50, 290, 100, 100, 50), required_gap_mm=10.0)
+    out = standoff(StandoffInput(FLAT, (near, replace(near, key="far", z_min_mm=320))))
+    assert [f.code for f in out.findings] == ["standoff small"]
+    assert out.result.least == "b"
+    assert out.result.least_spare_mm == pytest.approx(290 - 284 - 10)
+    with pytest.raises(InputError, match="parts"):
+        StandoffInput(FLAT, ())
+
+
+def piece(**more: object) -> Piece:
+    base = Piece("guard", "linkage guard", 1, 905, 0, 275, 150, 120, 100)
+    return replace(base, **more)  # type: ignore[arg-type]
+
+
+def test_gap_between_pieces() -> None:
+    """A guard 5 mm behind and 5 mm below the belly's rear edge."""
+    plate = replace(FLAT, pieces=(piece(),))
+    (gap,) = piece_gaps(fold(plate))
+    assert gap.gap_mm == pytest.approx(math.hypot(5, 5))
+    overlapping = replace(FLAT, pieces=(piece(x_mm=880, z_mm=274),))
+    assert piece_gaps(fold(overlapping))[0].gap_mm == pytest.approx(6)
+    crossing = replace(FLAT, pieces=(piece(x_mm=850, pitch_deg=5, z_mm=278),))
+    out = plate_geometry(PlateGeometryInput(crossing))
+    assert [f.code for f in out.findings] == ["pieces cross"]
+    assert out.verdict == "blocked"
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    x=st.floats(880, 1000), z=st.floats(240, 320), pitch=st.floats(-60, 60), roll=st.floats(-60, 60)
+)
+def test_gap_agrees_with_brute_force(x: float, z: float, pitch: float, roll: float) -> None:
+    plate = replace(FLAT, pieces=(piece(x_mm=x, z_mm=z, pitch_deg=pitch, roll_deg=roll),))
+    belly, guard = (replace(p, thickness_mm=0.0) for p in fold(plate).panels)
+    a, b = _dense(belly, 6.0), _dense(guard, 6.0)
+    sampled = min(float(np.linalg.norm(a - point, axis=1).min()) for point in b)
+    got = panel_gap_mm(belly, guard)
+    assert got <= sampled + 1e-6
+    assert got >= sampled - 6.1
+
+
+def test_pieces_have_their_own_thickness() -> None:
+    plate = replace(FLAT, pieces=(piece(thickness_mm=8.0),))
+    area = 150 * (120 + 100) / 2
+    density = SHEET_MATERIALS[FLAT.material].density_kg_m3 * 1e-9
+    assert measured(plate).mass_kg == pytest.approx(density * (4 * 400 * 240 + 8 * area))
+
+
+def test_a_traced_belly_replaces_the_four_corners() -> None:
+    outline = ((0.0, -100.0), (300.0, -100.0), (300.0, 0.0), (150.0, 0.0), (150.0, 100.0), (0, 100))
+    traced = replace(FLAT, belly=replace(FLAT.belly, points_mm=outline))
+    assert measured(traced).area_mm2 == pytest.approx(300 * 100 + 150 * 100)
+    with pytest.raises(InputError, match="traced belly"):
+        fold(replace(traced, wing_left=Wing(0, 100, 50, 45)))
+    bow = ((0.0, 0.0), (100.0, 100.0), (100.0, 0.0), (0.0, 100.0))
+    with pytest.raises(InputError, match="crosses itself"):
+        fold(replace(FLAT, belly=replace(FLAT.belly, points_mm=bow)))
+
+
+def test_a_plate_in_the_wrong_unit_is_noticed() -> None:
+    long = replace(
+        FLAT, belly=replace(FLAT.belly, start_x_mm=0, length_mm=1400), tail=Tail(900, 100, 0)
+    )
+    assert "larger than a bike" in [
+        f.code for f in plate_geometry(PlateGeometryInput(long)).findings
+    ]
+
+
+def test_cutouts_cost_no_more_than_in_proportion() -> None:
+    """Forty holes: every one is in the sheet, the area closes to rounding."""
+    holes = tuple(
+        Cutout(f"h{i}", "belly", "round", "vent", 30 + 37 * (i % 10), -90 + 60 * (i // 10), 12, 12)
+        for i in range(40)
+    )
+    got = measured(replace(FLAT, cutouts=holes))
+    one = measured(replace(FLAT, cutouts=holes[:1]))
+    taken = 400 * 240 - one.area_mm2
+    assert got.area_mm2 == pytest.approx(400 * 240 - 40 * taken)
+    with pytest.raises(InputError, match="cutouts"):
+        replace(FLAT, cutouts=tuple(replace(holes[0], key=f"k{i}") for i in range(401)))
