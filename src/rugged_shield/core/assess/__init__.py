@@ -8,6 +8,7 @@ from rugged_shield.core.assess.edits import (
     set_text,
     value_at,
 )
+from rugged_shield.core.assess.gaps import Gap, GapsInput, GapsResult, gaps, what_to_measure
 from rugged_shield.core.assess.hang import Hang, hang
 from rugged_shield.core.assess.job import Candidate, Job, KitCount, place_of
 from rugged_shield.core.assess.ledger import (
@@ -38,6 +39,9 @@ from rugged_shield.core.assess.work import (
 __all__ = [
     "Candidate",
     "Change",
+    "Gap",
+    "GapsInput",
+    "GapsResult",
     "Hang",
     "Job",
     "JointAssessment",
@@ -53,6 +57,7 @@ __all__ = [
     "drop_item",
     "due_of",
     "figure",
+    "gaps",
     "hang",
     "hardware_words",
     "label_of",
@@ -68,4 +73,5 @@ __all__ = [
     "step_at",
     "value_at",
     "weigh",
+    "what_to_measure",
 ]

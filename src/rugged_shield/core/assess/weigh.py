@@ -39,7 +39,9 @@ from rugged_shield.core.weighup import (
     DIRECTIONS,
     FIRST_DIRECTIONS,
     CoverageResult,
+    VitalCoverage,
     coverage_by_stone,
+    weighted_share,
 )
 
 LOW_CLEARANCE_MM = 15.0
@@ -79,9 +81,25 @@ def figure(
     )  # fmt: skip
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=8192)
+def _cover_part(part: Part, folded: FoldedPlate) -> tuple[CoverageResult, ...]:
+    """One vital for both stones, remembered: vitals do not shield each other."""
+    return coverage_by_stone((part,), folded, FIRST_DIRECTIONS, (0.0, STONE_MM))
+
+
 def _cover(parts: tuple[Part, ...], folded: FoldedPlate) -> tuple[CoverageResult, ...]:
-    return coverage_by_stone(parts, folded, FIRST_DIRECTIONS, (0.0, STONE_MM))
+    """All vitals, for a point and for a stone of 20 mm radius."""
+    single = [_cover_part(part, folded) for part in parts]
+    results = []
+    for stone in range(2):
+        shares: list[VitalCoverage] = []
+        weighted: dict[str, float] = {}
+        for i, direction in enumerate(FIRST_DIRECTIONS):
+            own = tuple(each[stone].shares[i] for each in single)
+            shares += own
+            weighted[direction] = weighted_share(parts, own)
+        results.append(CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares)))
+    return tuple(results)
 
 
 def oil_screws(bike: Bike, candidate: Candidate, hung: Hang) -> tuple[int, tuple[str, ...]]:

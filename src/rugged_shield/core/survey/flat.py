@@ -8,7 +8,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from shapely import Polygon
+import numpy as np
+from shapely import Polygon, get_coordinates
 
 from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, Weight, dimension
 from rugged_shield.core.mechanics.frames import Vec2
@@ -87,7 +88,9 @@ def _place(plate: Plate, panel: Panel) -> _Place:
 
 
 def _ring(polygon: Polygon, place: _Place) -> tuple[Vec2, ...]:
-    return tuple(place.at((c[0], c[1])) for c in list(polygon.exterior.coords)[:-1])
+    uv = get_coordinates(polygon.exterior)[:-1]
+    flat = np.array(place.origin) + uv @ np.array([place.u, place.v])
+    return tuple((x, y) for x, y in flat.tolist())
 
 
 def _flat(panel: Panel, place: _Place, loose: bool) -> FlatPanel:

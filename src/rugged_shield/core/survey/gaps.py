@@ -31,13 +31,13 @@ def _points_to_face(points: Array, face: Face) -> float:
     over = shapely.intersects_xy(face.panel.net(), uv[:, 0], uv[:, 1])
     if not over.any():
         return float("inf")
-    heights = np.abs((points - face.origin) @ np.cross(face.axes[0], face.axes[1]))
+    heights = np.abs((points - face.origin) @ face.normal)
     return float(heights[over].min())
 
 
 def _pierces(starts: Array, ends: Array, face: Face) -> bool:
     """Whether a segment passes through the sheet of the face."""
-    normal = np.cross(face.axes[0], face.axes[1])
+    normal = face.normal
     a, b = (starts - face.origin) @ normal, (ends - face.origin) @ normal
     through = (a * b < 0) & (np.abs(a - b) > 1e-9)
     if not through.any():

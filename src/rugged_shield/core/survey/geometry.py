@@ -8,14 +8,16 @@ from functools import lru_cache
 from shapely import Point
 
 from rugged_shield.core.mechanics.frames import Vec3, add, dot
-from rugged_shield.core.survey.panels import TOUCH_MM, Panel, Pose, flat_panels
+from rugged_shield.core.survey.panels import Panel, Pose, flat_panels
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class FoldedPlate:
     """All panels of a plate in one pose: area mm², sheet mass kg, centre of gravity.
+
+    Compared by identity: ``fold`` gives the same object for the same plate and pose.
 
     The centre of gravity is at half thickness of each panel; the mass is that of
     the sheets and the slider, without fittings.
@@ -100,6 +102,6 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float) -> Vec3 | None:
         z = o[2] - (n[0] * (x_mm - o[0]) + n[1] * (y_mm - o[1])) / n[2]
         relative = (x_mm - o[0], y_mm - o[1], z - o[2])
         uv = (dot(relative, panel.u), dot(relative, panel.v))
-        if panel.outline.buffer(TOUCH_MM).covers(Point(uv)):
+        if panel.allowed().covers(Point(uv)):
             return (x_mm, y_mm, z)
     return None

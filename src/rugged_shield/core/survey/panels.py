@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from shapely import Point, Polygon, affinity, box, buffer, prepare, union_all
 from shapely.geometry.base import BaseGeometry
@@ -44,7 +45,7 @@ class Pose:
         return unit((x - self.slope_x * z, y - self.slope_y * z, z))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Panel:
     """A flat panel: frame in the bike's axes, outline and openings in u, v (mm).
 
@@ -80,19 +81,39 @@ class Panel:
         """The sheet less its open cutouts, each shrunk by the stone's radius; doors are shut."""
         if stone_radius_mm == 0.0:
             return self.sheet
-        return _less(self.outline, self.openings, stone_radius_mm)
+        return _net(self, stone_radius_mm)
+
+    def allowed(self) -> BaseGeometry:
+        """The outline grown by rounding, to ask what lies on it."""
+        return _grown(self)
+
+
+@lru_cache(maxsize=4096)
+def _net(panel: Panel, stone_radius_mm: float) -> BaseGeometry:
+    return _less(panel.outline, panel.openings, stone_radius_mm)
+
+
+@lru_cache(maxsize=4096)
+def _grown(panel: Panel) -> BaseGeometry:
+    grown = panel.outline.buffer(TOUCH_MM)
+    prepare(grown)
+    return grown
 
 
 def _less(
     outline: Polygon, openings: tuple[tuple[Cutout, Polygon], ...], shrink_mm: float = 0.0
 ) -> BaseGeometry:
-    """An outline less its open cutouts in one step, so that the cost is linear in them."""
+    """An outline less its open cutouts, in one step, so that the cost is linear in them."""
     open_ones = [opening for cutout, opening in openings if not cutout.closed_door]
     if not open_ones:
         return outline
     if shrink_mm:
-        open_ones = list(buffer(open_ones, -shrink_mm))
-    return outline.difference(union_all(open_ones))
+        open_ones = [o for o in buffer(open_ones, -shrink_mm) if not o.is_empty]
+    rings = [o.exterior for o in open_ones if o.geom_type == "Polygon"]
+    holed = Polygon(outline.exterior, rings)
+    if len(rings) == len(open_ones) and holed.is_valid:
+        return holed
+    return outline.difference(union_all(open_ones))  # cutouts that touch each other or the edge
 
 
 def _opening(cutout: Cutout) -> Polygon:
@@ -287,7 +308,8 @@ def _check_traced(plate: Plate) -> None:
         )  # fmt: skip
 
 
-def flat_panels(plate: Plate) -> list[Panel]:
+@lru_cache(maxsize=512)
+def flat_panels(plate: Plate) -> tuple[Panel, ...]:
     """All panels as drawn, the belly first, then the folded ones, then further pieces."""
     _check_traced(plate)
     belly = _belly(plate)
@@ -302,7 +324,7 @@ def flat_panels(plate: Plate) -> list[Panel]:
         panels.append(_wing(plate, plate.wing_right, right=True, belly=belly))
     panels += [_piece(plate, piece) for piece in sorted(plate.pieces, key=lambda p: p.order)]
     _check_cutout_panels(plate, {p.name for p in panels})
-    return panels
+    return tuple(panels)
 
 
 def _check_cutout_panels(plate: Plate, names: set[str]) -> None:

@@ -9,6 +9,7 @@ segment is found from its pieces. No sampling.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -40,13 +41,25 @@ class Standoff:
 
 @dataclass(frozen=True)
 class Face:
-    """One face of a panel: its plane, its net outline, its boundary segments."""
+    """One face of a panel: its plane, its boundary as rings of segments, each ring's box."""
 
     panel: Panel
     origin: Array
     axes: Array
-    starts: Array
-    ends: Array
+    normal: Array
+    rings: tuple[Array, ...]
+    low: Array
+    high: Array
+
+    @property
+    def starts(self) -> Array:
+        """First ends of all segments, (n, 3)."""
+        return np.vstack([ring[:-1] for ring in self.rings])
+
+    @property
+    def ends(self) -> Array:
+        """Second ends of all segments, (n, 3)."""
+        return np.vstack([ring[1:] for ring in self.rings])
 
 
 def box_of(part: Part) -> tuple[Array, Array]:
@@ -60,14 +73,13 @@ def box_of(part: Part) -> tuple[Array, Array]:
 def _face(panel: Panel, inward_mm: float) -> Face:
     axes = np.array([panel.u, panel.v])
     origin = np.array(panel.origin) + np.array(panel.inward) * inward_mm
-    starts, ends = [], []
-    for ring in shapely.get_rings(shapely.get_parts(panel.net())):
-        uv = shapely.get_coordinates(ring)
-        starts.append(uv[:-1])
-        ends.append(uv[1:])
-    return Face(
-        panel, origin, axes, origin + np.vstack(starts) @ axes, origin + np.vstack(ends) @ axes
+    rings = tuple(
+        origin + shapely.get_coordinates(ring) @ axes
+        for ring in shapely.get_rings(shapely.get_parts(panel.net()))
     )
+    low = np.array([ring.min(axis=0) for ring in rings])
+    high = np.array([ring.max(axis=0) for ring in rings])
+    return Face(panel, origin, axes, np.array(panel.normal), rings, low, high)
 
 
 def inner_face(panel: Panel) -> Face:
@@ -118,10 +130,11 @@ def _nearest_on_segments(
     return float(distances[row, column]), points[row, column]
 
 
+_ENDS = np.array([(i, j, k) for i in (0, 1) for j in (0, 1) for k in (0, 1)], dtype=bool)
+
+
 def _corners(low: Array, high: Array) -> Array:
-    ends = np.stack([low, high])
-    return np.array([[ends[i, 0], ends[j, 1], ends[k, 2]]
-                     for i in (0, 1) for j in (0, 1) for k in (0, 1)])  # fmt: skip
+    return np.where(_ENDS, high, low)
 
 
 _EDGES = np.array([(a, b) for a in range(8) for b in range(a + 1, 8)
@@ -142,8 +155,7 @@ def _section(face: Face, corners: Array, heights: Array) -> Array:
 def _inside(face: Face, low: Array, high: Array) -> tuple[float, Array] | None:
     """Least distance reached inside the panel, if it is reached there."""
     corners = _corners(low, high)
-    normal = np.cross(face.axes[0], face.axes[1])
-    heights = (corners - face.origin) @ normal
+    heights = (corners - face.origin) @ face.normal
     net = face.panel.net()
     if heights.min() <= 0 <= heights.max():
         section = MultiPoint(_section(face, corners, heights)).convex_hull
@@ -160,10 +172,24 @@ def _inside(face: Face, low: Array, high: Array) -> tuple[float, Array] | None:
     return float(abs(heights[at])), face.origin + uv[at] @ face.axes
 
 
-def _face_to_box(face: Face, low: Array, high: Array) -> tuple[float, Array]:
-    edge = _nearest_on_segments(face.starts, face.ends, low, high)
+def _bounds(face: Face, low: Array, high: Array) -> Array:
+    """Distance of each ring's bounding box to a box: nothing on the ring is nearer, mm."""
+    gap = np.maximum(np.maximum(face.low - high, low - face.high), 0.0)
+    return np.asarray(np.sqrt((gap**2).sum(axis=1)))
+
+
+def _face_to_box(face: Face, bounds: Array, low: Array, high: Array) -> tuple[float, Array]:
+    """Least distance and place; rings that cannot be nearer than the inside are passed over."""
     inside = _inside(face, low, high)
-    return edge if inside is None or edge[0] <= inside[0] else inside
+    best = np.inf if inside is None else inside[0]
+    near = [ring for ring, bound in zip(face.rings, bounds, strict=True) if bound < best - 1e-9]
+    if near:
+        starts, ends = np.vstack([r[:-1] for r in near]), np.vstack([r[1:] for r in near])
+        edge = _nearest_on_segments(starts, ends, low, high)
+        if edge[0] < best:
+            return edge
+    assert inside is not None, "either the inside or an edge is nearest"
+    return inside
 
 
 def standoffs(folded: FoldedPlate, parts: tuple[Part, ...]) -> tuple[Standoff, ...]:
@@ -171,25 +197,40 @@ def standoffs(folded: FoldedPlate, parts: tuple[Part, ...]) -> tuple[Standoff, .
 
     Exact; open cutouts count as free, closed doors as sheet.
     """
-    faces = [inner_face(panel) for panel in folded.panels]
-    found = []
-    for part in parts:
-        distance, place, name = _nearest(faces, *box_of(part))
-        x, y, z = (float(c) for c in place)
-        found.append(Standoff(part.key, distance, name, (x, y, z)))
-    return tuple(found)
+    return tuple(_standoff_of(folded, part) for part in parts)
 
 
-def _nearest(faces: list[Face], low: Array, high: Array) -> tuple[float, Array, str]:
-    return min(
-        ((*_face_to_box(face, low, high), face.panel.name) for face in faces),
-        key=lambda near: near[0],
-    )
+@lru_cache(maxsize=64)
+def _inner_faces(folded: FoldedPlate) -> tuple[Face, ...]:
+    return tuple(inner_face(panel) for panel in folded.panels)
+
+
+@lru_cache(maxsize=8192)
+def _standoff_of(folded: FoldedPlate, part: Part) -> Standoff:
+    """One part's standoff, remembered: a change of one part leaves the others as they are."""
+    distance, place, name = _nearest(folded, *box_of(part))
+    x, y, z = (float(c) for c in place)
+    return Standoff(part.key, distance, name, (x, y, z))
+
+
+def _nearest(folded: FoldedPlate, low: Array, high: Array) -> tuple[float, Array, str]:
+    """The nearest face; one whose bounding box is further off than the best is passed over."""
+    faces = _inner_faces(folded)
+    bounds = [_bounds(face, low, high) for face in faces]
+    best: tuple[float, Array, str] | None = None
+    for i in sorted(range(len(faces)), key=lambda i: float(bounds[i].min())):
+        if best is not None and bounds[i].min() >= best[0]:
+            break
+        distance, place = _face_to_box(faces[i], bounds[i], low, high)
+        if best is None or distance < best[0]:
+            best = (distance, place, faces[i].panel.name)
+    assert best is not None, "a folded plate has a belly"
+    return best
 
 
 def room_mm(folded: FoldedPlate, low: Array, high: Array) -> float:
     """Free distance of a box, its corners (3,) in the bike frame, from every inner face, mm."""
-    return _nearest([inner_face(panel) for panel in folded.panels], low, high)[0]
+    return _nearest(folded, low, high)[0]
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from rugged_shield.core.weighup.coverage import (
     coverage,
     coverage_by_stone,
     coverage_of,
+    weighted_share,
 )
 
 __all__ = [
@@ -22,4 +23,5 @@ __all__ = [
     "coverage",
     "coverage_by_stone",
     "coverage_of",
+    "weighted_share",
 ]

@@ -143,21 +143,31 @@ def face_points(
     return np.vstack(groups), np.concatenate(weights)
 
 
+def weighted_share(parts: tuple[Part, ...], shares: tuple[VitalCoverage, ...]) -> float:
+    """Share of all vitals from one direction, weighted by consequence; ``shares`` in order."""
+    total = sum(part.consequence for part in parts)
+    score = sum(p.consequence * (s.share or 0.0) for p, s in zip(parts, shares, strict=True))
+    return score / total
+
+
 def _result(
     parts: tuple[Part, ...], cast: list[tuple[str, list[_Cast]]], index: int
 ) -> CoverageResult:
     """Shares from cast rays; ``index`` picks the stone."""
-    shares, weighted, rays = [], {}, 0
+    shares: list[VitalCoverage] = []
+    weighted = {}
     for name, groups in cast:
-        total = score = 0.0
-        for part, group in zip(parts, groups, strict=True):
-            share = float(np.sum(group.weights * group.hits[index]) / np.sum(group.weights))
-            shares.append(VitalCoverage(part.key, name, share, len(group.weights)))
-            total += part.consequence
-            score += part.consequence * share
-            rays += len(group.weights)
-        weighted[name] = score / total
-    return CoverageResult(tuple(shares), weighted, rays)
+        own = tuple(
+            VitalCoverage(
+                part.key, name,
+                float(np.sum(group.weights * group.hits[index]) / np.sum(group.weights)),
+                len(group.weights),
+            )
+            for part, group in zip(parts, groups, strict=True)
+        )  # fmt: skip
+        shares += own
+        weighted[name] = weighted_share(parts, own)
+    return CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares))
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,221 @@
+"""What to measure next: which uncertain number could overturn which verdict.
+
+One at a time, each number that is assumed or from a sheet is put to both ends
+of its band and the whole job is judged again. Saltelli et al. 2008, 1.2.2
+(one-at-a-time screening): interactions of two numbers are not seen.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any, Literal
+
+from rugged_shield.core.assess.edits import label_of
+from rugged_shield.core.assess.job import Candidate, Job
+from rugged_shield.core.assess.weigh import Weighed, weigh
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import plain_number, ranges_of, show, shown_unit
+from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
+from rugged_shield.core.survey import band_of, banded, fact_of
+
+GAPS_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
+End = Literal["low", "high"]
+_GATE, _VERDICT, _FINDING = 100, 10, 1
+
+
+@dataclass(frozen=True)
+class GapsInput:
+    """A whole job, as in a job file."""
+
+    job: Job
+
+
+@dataclass(frozen=True)
+class Flip:
+    """One verdict that turns at the end of a band: of a plate, or of one finding of it."""
+
+    plate: str
+    plate_name: str
+    what: str
+    where: str
+    before: Verdict
+    after: Verdict
+    text: str
+
+
+@dataclass(frozen=True)
+class Gap:
+    """One number that could overturn something: where it is, its band, what flips at which end."""
+
+    path: str
+    thing: str
+    label: str
+    known: str
+    value: float
+    band: float
+    unit: str
+    end: End
+    at_value: float
+    flips: tuple[Flip, ...]
+    weight: int
+    metric: str
+    us: str
+
+
+@dataclass(frozen=True)
+class GapsResult:
+    """Numbers to measure, the one that matters most first; how many were tried."""
+
+    gaps: tuple[Gap, ...]
+    tried: int
+    uncertain: int
+
+
+@dataclass(frozen=True)
+class _Number:
+    """An uncertain number of the job and how to put another in its place."""
+
+    path: str
+    owner: Any
+    field: str
+
+
+def _numbers(job: Job) -> Iterator[_Number]:
+    """Every number of the job that is not measured and has a band."""
+    owners: list[tuple[str, Any]] = [("bike", job.bike)]
+    owners += [(f"bike.parts.{p.key}", p) for p in job.bike.parts]
+    owners += [(f"bike.mounts.{m.key}", m) for m in job.bike.mounts]
+    owners += [(f"candidates.{c.key}.plate", c.plate) for c in job.candidates]
+    for path, owner in owners:
+        for field in banded(owner):
+            if fact_of(owner, field).known != "measured" and band_of(owner, field) > 0:
+                yield _Number(path, owner, field)
+
+
+def job_at(job: Job, path: str, field: str, value: Any) -> Job:
+    """The job with one number of bike, part, mount or plate put to ``value``.
+
+    Raises InputError where the number cannot be that.
+    """
+    names = path.split(".")
+    if names[0] == "candidates":
+        own: Candidate = job.candidate(names[1])
+        return job.with_candidate(replace(own, plate=replace(own.plate, **{field: value})))
+    if len(names) == 1:
+        return replace(job, bike=replace(job.bike, **{field: value}))
+    _, listed, key = names
+    items: Any = tuple(
+        replace(item, **{field: value}) if item.key == key else item
+        for item in getattr(job.bike, listed)
+    )
+    changed: dict[str, Any] = {listed: items}
+    return replace(job, bike=replace(job.bike, **changed))
+
+
+def _weighed(job: Job) -> tuple[Weighed, ...]:
+    plates = job.candidates or (job.stock,)
+    return tuple(weigh(job, c.key) for c in plates)
+
+
+def _key(found: Finding) -> tuple[str, str]:
+    return (found.code, found.where)
+
+
+def _flips(job: Job, before: tuple[Weighed, ...], after: tuple[Weighed, ...]) -> tuple[Flip, ...]:
+    flips = []
+    for old, new in zip(before, after, strict=True):
+        name = job.candidate(old.key).plate.name
+        if old.verdict != new.verdict:
+            flips.append(Flip(old.key, name, "the plate", "", old.verdict, new.verdict, new.reason))
+        was, now = {_key(f): f for f in old.findings}, {_key(f): f for f in new.findings}
+        for key in now.keys() - was.keys():
+            flips.append(
+                Flip(old.key, name, key[0], key[1], "sound", now[key].verdict, now[key].text)
+            )
+        for key in was.keys() - now.keys():
+            text = f"No longer: {was[key].text[0].lower()}{was[key].text[1:]}"
+            flips.append(Flip(old.key, name, key[0], key[1], was[key].verdict, "sound", text))
+    return tuple(sorted(flips, key=lambda f: (-_weight(f), f.plate, f.what, f.where)))
+
+
+def _weight(flip: Flip) -> int:
+    """A gate that opens or shuts counts most, then a plate's verdict, then a finding."""
+    if "blocked" in (flip.before, flip.after):
+        return _GATE
+    return _VERDICT if flip.what == "the plate" else _FINDING
+
+
+def _sentence(gap: Gap, system: Literal["metric", "us"]) -> str:
+    unit = shown_unit(gap.unit, system)
+    value = plain_number(round(gap.value, 4), gap.unit, system)
+    band = plain_number(gap.band, gap.unit, system)
+    if system == "us" and gap.unit == "mm":
+        value, band = f"{float(value):.2f}", f"{float(band):.2f}"
+    first = gap.flips[0]
+    others = len(gap.flips) - 1
+    more = f" ({others} more verdict{'s' if others > 1 else ''} would turn)" if others else ""
+    return (
+        f"{gap.thing}, {gap.label}: {gap.known} {value} ± {band} {unit}. At its {gap.end} end, "
+        f"{show(gap.at_value, gap.unit, system)}, for the {first.plate_name}: {first.text}{more}"
+    )
+
+
+def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | None, int]:
+    """The end of a number's band that overturns most, if any, and how many ends were tried."""
+    owner, field = number.owner, number.field
+    value, band = float(getattr(owner, field)), band_of(owner, field)
+    unit = ranges_of(type(owner))[field].unit
+    best: Gap | None = None
+    tried = 0
+    ends: tuple[tuple[End, float], ...] = (("low", value - band), ("high", value + band))
+    for end, at in ends:
+        try:
+            moved = _weighed(job_at(job, number.path, field, at))
+        except InputError:
+            continue  # a bike that cannot be: this end of the band is no possible number
+        tried += 1
+        flips = _flips(job, base, moved)
+        weight = sum(_weight(f) for f in flips)
+        if flips and (best is None or weight > best.weight):
+            best = Gap(
+                f"{number.path}.{field}", owner.name, label_of(field), fact_of(owner, field).known,
+                value, band, unit, end, at, flips, weight, "", "",
+            )  # fmt: skip
+    if best is not None:
+        best = replace(best, metric=_sentence(best, "metric"), us=_sentence(best, "us"))
+    return best, tried
+
+
+@lru_cache(maxsize=32)
+def gaps(job: Job) -> GapsResult:
+    """Every uncertain number of a job that could overturn a verdict, gravest first."""
+    base = _weighed(job)
+    found, tried, uncertain = [], 0, 0
+    for number in _numbers(job):
+        gap, ends = _gap(job, number, base)
+        tried += ends
+        uncertain += 1
+        if gap is not None:
+            found.append(gap)
+    found.sort(key=lambda g: (-g.weight, g.path))
+    return GapsResult(tuple(found), tried, uncertain)
+
+
+def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
+    """The numbers worth measuring, ordered by what they could overturn."""
+    result = gaps(given.job)
+    first = result.gaps[0].metric if result.gaps else "Nothing uncertain would turn a verdict."
+    return Outcome(
+        result,
+        inputs=(
+            Input("Numbers not measured", result.uncertain), Input("Ends tried", result.tried),
+        ),
+        reasons=(first,),
+        assumptions=(
+            "One number at a time: two that are off together are not seen.",
+            "Bands of what is assumed or from a sheet are typical, unless typed.",
+        ),
+        sources=(GAPS_SOURCE,),
+    )  # fmt: skip

@@ -1,0 +1,112 @@
+"""DXF in (a traced outline) and out (the flat pattern in true mm)."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections import Counter
+
+from ezdxf import path as dxfpath
+from ezdxf import recover, units
+from ezdxf.disassemble import recursive_decompose
+from ezdxf.document import Drawing as DxfDocument
+from ezdxf.filemanagement import new
+from ezdxf.lldxf.const import DXFError
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.survey import FlatPattern
+from rugged_shield.formats.traced import (
+    FLATTEN_MM,
+    MAX_PATHS,
+    Placing,
+    Points,
+    Traced,
+    traced,
+    unit_scale,
+)
+
+MAX_BYTES = 4_000_000
+_DRAWN = {"LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
+_SAID = {1: "in", 4: "mm", 5: "cm", 6: "m"}
+_ENTITY = re.compile(r"^[ \t]*0[ \t]*\r?\n", re.MULTILINE)
+_LINKED = re.compile(r"\b(IMAGEDEF|PDFDEFINITION|OLE2FRAME)\b")
+
+
+def _document(text: str) -> DxfDocument:
+    """The file as a document; damaged ones are refused with what is wrong."""
+    if len(text) > MAX_BYTES:
+        raise InputError("file", f"{len(text)} characters", f"at most {MAX_BYTES} characters")
+    if text.startswith("PK"):
+        raise InputError("file", "a packed file", "a DXF file", "this is a packed (zip) file")
+    if len(_ENTITY.findall(text)) > MAX_PATHS:
+        raise InputError(
+            "file", "a very large drawing", f"at most {MAX_PATHS} entities",
+            "the drawing has too many entities", "Keep only the outline and its holes.",
+        )  # fmt: skip
+    if _LINKED.search(text):
+        raise InputError(
+            "file", "a linked picture", "lines and curves only",
+            "the drawing refers to other files", "Remove pictures and embedded objects.",
+        )  # fmt: skip
+    try:
+        document, audit = recover.read(io.BytesIO(text.encode("utf-8", "replace")))
+    except (OSError, DXFError, ValueError, KeyError, IndexError) as error:
+        raise InputError(
+            "file", type(error).__name__, "a DXF file (text form)", "this cannot be read as DXF"
+        ) from error
+    if audit.has_errors:
+        raise InputError(
+            "file", audit.errors[0].message[:120], "an undamaged DXF file",
+            f"the drawing is damaged: {audit.errors[0].message[:120]}",
+        )  # fmt: skip
+    return document
+
+
+def read_dxf(text: str, placing: Placing = Placing()) -> Traced:
+    """Read an outline with holes from a DXF; blocks are taken apart, curves flattened.
+
+    Raises InputError naming what is wrong and where.
+    """
+    document = _document(text)
+    unit, scale = unit_scale(_SAID.get(document.header.get("$INSUNITS", 0), ""), placing)
+    paths: list[Points] = []
+    passed: Counter[str] = Counter()
+    for entity in recursive_decompose(document.modelspace()):
+        kind = entity.dxftype()
+        if kind not in _DRAWN:
+            passed[kind] += 1
+            continue
+        if len(paths) >= MAX_PATHS:
+            raise InputError("file", len(paths), f"at most {MAX_PATHS} lines and curves")
+        drawn = dxfpath.make_path(entity)
+        points = [(p.x, p.y) for p in drawn.flattening(FLATTEN_MM / scale)]
+        if len(points) >= 2:
+            if drawn.is_closed and points[0] != points[-1]:
+                points.append(points[0])
+            paths.append(points)  # type: ignore[arg-type]
+    notes = []
+    if passed:
+        kinds = ", ".join(f"{n} {kind}" for kind, n in sorted(passed.items()))
+        notes.append(f"Passed over, being no outline: {kinds}.")
+    return traced(paths, unit, scale, placing, tuple(notes))
+
+
+def flat_dxf(pattern: FlatPattern) -> str:
+    """The flat pattern as DXF R2010 in mm: layers CUT and FOLD, y to the rider's left."""
+    document = new("R2010", units=units.MM)
+    document.layers.add("CUT", color=7)
+    document.layers.add("FOLD", color=5, linetype="DASHED" if "DASHED" in document.linetypes
+                        else "CONTINUOUS")  # fmt: skip
+    space = document.modelspace()
+    for panel in pattern.panels:
+        rings = [panel.outline_mm, *(ring for _, ring in panel.cutouts_mm)]
+        for ring in rings:
+            space.add_lwpolyline(
+                [(x, -y) for x, y in ring], close=True, dxfattribs={"layer": "CUT"}
+            )
+    for fold in pattern.folds:
+        (x0, y0), (x1, y1) = fold.start_mm, fold.end_mm
+        space.add_line((x0, -y0), (x1, -y1), dxfattribs={"layer": "FOLD"})
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue()
