@@ -29,7 +29,7 @@ def test_the_wheel_serves_the_demo_in_a_fresh_environment(tmp_path: Path) -> Non
     names = zipfile.ZipFile(wheel).namelist()
     for wanted in (
         "rugged_shield/web/static/index.html",
-        "rugged_shield/store/migrations/versions/0002_undo.py",
+        "rugged_shield/store/migrations/versions/0003_shelf_and_photos.py",
         "rugged_shield/demo/choosing.json",
     ):
         assert wanted in names

@@ -8,6 +8,7 @@ from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
+from rugged_shield.core.assess import GapsInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import StackInput, joint_stack
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
@@ -108,6 +109,16 @@ _SUMP = {
     "key": "sump", "name": "sump", "kind": "vital", "shape": "sump", "x_min_mm": 600,
     "x_max_mm": 800, "y_min_mm": -80, "y_max_mm": 80, "z_min_mm": 310, "z_max_mm": 340,
 }  # fmt: skip
+_JOB = {
+    "title": "which plate",
+    "wrench": {"name": "click wrench", "scale_max_nm": 60, "length_mm": 270},
+    "bike": {
+        "name": "a single", "wheelbase_mm": 1480, "front_wheel_radius_mm": 345,
+        "rear_wheel_radius_mm": 322, "parts": [_SUMP], "mounts": [],
+    },
+    "stock": {"plate": {**_BOX_PLATE, "key": "stock", "role": "stock"}, "joints": []},
+    "candidates": [{"plate": _BOX_PLATE, "joints": []}],
+}  # fmt: skip
 _TURNING = {"head_bearing_diameter_mm": 15.8, "head_bearing_hole_mm": 9.0}
 
 CALCULATIONS: dict[str, Calculation] = {
@@ -176,6 +187,7 @@ CALCULATIONS: dict[str, Calculation] = {
          "rider_mass_kg": 88, "front_sag_with_rider_mm": 62, "front_sag_without_rider_mm": 28,
          "rear_sag_with_rider_mm": 95, "rear_sag_without_rider_mm": 30},
     ),
+    "what-to-measure": Calculation(GapsInput, what_to_measure, {"job": _JOB}),
     "coverage": Calculation(CoverageInput, coverage, {"parts": [_SUMP], "plate": _BOX_PLATE}),
 }  # fmt: skip
 

@@ -30,7 +30,7 @@ from rugged_shield.store import (
     restore,
 )
 from rugged_shield.store.care import problems_of
-from rugged_shield.store.database import FILE_NAME
+from rugged_shield.store.database import FILE_NAME, HEAD
 from rugged_shield.web import create_app
 from tests.conftest import Client
 
@@ -184,7 +184,7 @@ def test_a_copy_is_made_before_a_migration(tmp_path: Path) -> None:
     db = Database(tmp_path)
     db.migrate()
     db.close()
-    copy = tmp_path / f"{FILE_NAME}.before-0002"
+    copy = tmp_path / f"{FILE_NAME}.before-{HEAD}"
     with sqlite3.connect(copy) as raw:
         assert raw.execute("SELECT version_num FROM alembic_version").fetchone() == ("0001",)
         assert raw.execute("SELECT count(*) FROM job").fetchone() == (2,)

@@ -13,6 +13,7 @@ import pytest
 
 from rugged_shield.formats.jobfile import write_job_file
 from rugged_shield.store import Database, load_job
+from rugged_shield.store.database import HEAD
 from tests.conftest import Client
 
 JOINT = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"
@@ -112,7 +113,7 @@ def test_undo_speaks_in_words_and_a_new_edit_ends_redo(client: Client) -> None:
 def test_undo_survives_a_restart_and_is_versioned(client: Client, app_folder: Path) -> None:
     client.field("choosing", JOINT.format("a3"), "15")
     other = Database(app_folder)
-    assert other.revision() == "0002"
+    assert other.revision() == HEAD
     other.close()
     version = client.version("choosing")
     client.post("/choosing/undo", version=version)
@@ -152,7 +153,7 @@ def test_the_first_slices_database_comes_up(first_slice: Path) -> None:
     with sqlite3.connect(db.path) as raw:
         before = raw.execute("SELECT facts, version FROM job ORDER BY id").fetchall()
     db.migrate()
-    assert db.revision() == "0002"
+    assert db.revision() == HEAD
     with sqlite3.connect(db.path) as raw:
         after = raw.execute("SELECT facts, version FROM job ORDER BY id").fetchall()
     assert [(json.loads(f), v) for f, v in after] == [(json.loads(f), v) for f, v in before]

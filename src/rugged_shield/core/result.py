@@ -57,6 +57,7 @@ VERDICT_OF: dict[str, Verdict] = {
     "filter is trapped": "mind",
     "not counted": "not known",
     "cannot tell apart": "not known",
+    "sag not known": "not known",
     "no torque source": "not known",
     "heat not known": "not known",
     "isolator by feel": "not known",

@@ -12,8 +12,9 @@ from typing import Any, Literal
 
 from pydantic import TypeAdapter, ValidationError
 
-from rugged_shield.core.assess import Job
+from rugged_shield.core.assess import Candidate, Job
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.survey import Bike
 from rugged_shield.core.tighten import Record
 from rugged_shield.formats.jsontext import (
     check_depth,
@@ -38,6 +39,8 @@ class JobFile:
 
 
 JOB = TypeAdapter(Job)
+BIKE = TypeAdapter(Bike)
+CANDIDATE = TypeAdapter(Candidate)
 _FILE = TypeAdapter(JobFile)
 
 

@@ -11,7 +11,7 @@ import platformdirs
 from sqlalchemy import Connection, create_engine, event, text
 from sqlalchemy.orm import Session
 
-HEAD = "0002"
+HEAD = "0003"
 FILE_NAME = "rugged-shield.sqlite3"
 SYNCHRONOUS = "FULL"
 """A lost last second matters here: a write is on the disk before it is acknowledged."""

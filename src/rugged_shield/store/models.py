@@ -10,7 +10,17 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, Boolean, DateTime, Float, ForeignKey, Integer, String, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    Boolean,
+    DateTime,
+    Float,
+    ForeignKey,
+    Integer,
+    LargeBinary,
+    String,
+    UniqueConstraint,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -71,3 +81,26 @@ class EditModel(Base):
     changes: Mapped[Any] = mapped_column(JSON)
     kind: Mapped[str] = mapped_column(String(8), default="edit")
     ref: Mapped[int | None] = mapped_column(Integer)
+
+
+class ShelfModel(Base):
+    """A bike or a plate kept for the next job, as its facts were when it was put there."""
+
+    __tablename__ = "shelf"
+
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(8))
+    name: Mapped[str] = mapped_column(String(200))
+    content: Mapped[Any] = mapped_column(JSON)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class PhotoModel(Base):
+    """A picture beside a job, re-encoded; the job's facts name it by its id."""
+
+    __tablename__ = "photo"
+
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    jpeg: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))

@@ -1,10 +1,13 @@
 """Joins the stations into a whole job: job in, ledger, verdicts, plan and dues out."""
 
+from rugged_shield.core.assess.budget import BudgetLine, MassBudget
 from rugged_shield.core.assess.edits import (
     Change,
+    Taken,
     drop_item,
     label_of,
     put_item,
+    read_field,
     set_text,
     value_at,
 )
@@ -18,6 +21,28 @@ from rugged_shield.core.assess.ledger import (
     marked,
     station_states,
 )
+from rugged_shield.core.assess.own import (
+    LISTS,
+    add_item,
+    add_pair,
+    new_cutout,
+    new_piece,
+    remove_item,
+)
+from rugged_shield.core.assess.plates import (
+    OPTIONAL,
+    copy_plate,
+    drop_from_plate,
+    drop_plate,
+    new_plate,
+    plate_path,
+    put_cutout,
+    put_piece,
+    set_panel,
+    take_plate,
+    traced_belly,
+    traced_piece,
+)
 from rugged_shield.core.assess.stacks import (
     JointAssessment,
     LengthMark,
@@ -26,7 +51,7 @@ from rugged_shield.core.assess.stacks import (
     card_of,
     screw_needs,
 )
-from rugged_shield.core.assess.weigh import Weighed, figure, weigh
+from rugged_shield.core.assess.weigh import Weighed, budget_of, figure, weigh
 from rugged_shield.core.assess.work import (
     done_steps,
     due_of,
@@ -37,6 +62,9 @@ from rugged_shield.core.assess.work import (
 )
 
 __all__ = [
+    "LISTS",
+    "OPTIONAL",
+    "BudgetLine",
     "Candidate",
     "Change",
     "Gap",
@@ -48,13 +76,21 @@ __all__ = [
     "KitCount",
     "LedgerLine",
     "LengthMark",
+    "MassBudget",
     "StationState",
+    "Taken",
     "Weighed",
+    "add_item",
+    "add_pair",
     "assess_joint",
     "assess_joints",
+    "budget_of",
     "card_of",
+    "copy_plate",
     "done_steps",
+    "drop_from_plate",
     "drop_item",
+    "drop_plate",
     "due_of",
     "figure",
     "gaps",
@@ -63,14 +99,26 @@ __all__ = [
     "label_of",
     "ledger",
     "marked",
+    "new_cutout",
+    "new_piece",
+    "new_plate",
     "next_act",
     "place_of",
     "plan_of",
+    "plate_path",
+    "put_cutout",
     "put_item",
+    "put_piece",
+    "read_field",
+    "remove_item",
     "screw_needs",
+    "set_panel",
     "set_text",
     "station_states",
     "step_at",
+    "take_plate",
+    "traced_belly",
+    "traced_piece",
     "value_at",
     "weigh",
     "what_to_measure",

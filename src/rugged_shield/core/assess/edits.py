@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, System, check_number, parse, ranges_of, show
-from rugged_shield.core.survey import BANDS, Fact, with_fact
+from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
 
 _UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
 _MAX_TEXT = 200
@@ -40,6 +40,9 @@ _SAID = {
     "angle": "angle of the extension",
 }
 """Field names that a person says otherwise."""
+
+
+_TYRES = {"front_tyre": "front_wheel_radius_mm", "rear_tyre": "rear_wheel_radius_mm"}
 
 
 @dataclass(frozen=True)
@@ -174,8 +177,22 @@ def _shown(value: Any, allowed: Range | None, system: System) -> str:
     return str(value)
 
 
-def set_text(job: Job, path: str, text: str, system: System = "metric") -> Change:
-    """Set one field from typed text; raises InputError and leaves everything as it was."""
+@dataclass(frozen=True)
+class Taken:
+    """Where a reading came from: the instrument, its step in the field's unit, the time."""
+
+    instrument: str
+    resolution: float | None
+    at: str
+
+
+def set_text(
+    job: Job, path: str, text: str, system: System = "metric", taken: Taken | None = None
+) -> Change:
+    """Set one field from typed text; raises InputError and leaves everything as it was.
+
+    ``taken`` is given when the text is a reading of an instrument.
+    """
     names = path.split(".")
     if len(names) > 12 or not all(re.fullmatch(r"[A-Za-z0-9_-]{1,60}", n) for n in names):
         raise InputError("path", path, "field names and keys separated by dots")
@@ -192,22 +209,31 @@ def set_text(job: Job, path: str, text: str, system: System = "metric") -> Chang
     new = read_field(type(owner), name, text, path, system)
     allowed = ranges_of(type(owner)).get(name)
     job = _rebuild(job, names, new, path)
+    if name in _TYRES and new:
+        # the radius follows the code that stands on the tyre
+        job = _rebuild(job, [*names[:-1], _TYRES[name]], tyre_radius_mm(new, path), path)
     subject = ", ".join(trail[-2:])
     words = (
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
         f"{_shown(old, allowed, system)} to {_shown(new, allowed, system)}"
     )
-    return Change(_with_knowledge(job, names, name, old != new), words)
+    changed = old != new or taken is not None
+    return Change(_with_knowledge(job, names, name, changed, taken), words)
 
 
-def _with_knowledge(job: Job, names: list[str], name: str, changed: bool) -> Job:
+def _with_knowledge(
+    job: Job, names: list[str], name: str, changed: bool, taken: Taken | None
+) -> Job:
     """A typed number counts as measured; a word for the whole thing holds for all of it."""
     if name == "known":
         return _changed(job, [*names[:-1], "facts"], (), ".".join(names))
     owner = value_at(job, ".".join(names[:-1])) if len(names) > 1 else job
     if not changed or not hasattr(owner, "facts") or name not in BANDS:
         return job
-    facts = with_fact(owner, Fact(name, "measured")).facts
+    fact = Fact(name, "measured")
+    if taken is not None:
+        fact = replace(fact, instrument=taken.instrument, resolution=taken.resolution, at=taken.at)
+    facts = with_fact(owner, fact).facts
     return _changed(job, [*names[:-1], "facts"], facts, ".".join(names))
 
 

@@ -101,7 +101,7 @@ def job_at(job: Job, path: str, field: str, value: Any) -> Job:
     """
     names = path.split(".")
     if names[0] == "candidates":
-        own: Candidate = job.candidate(names[1])
+        own: Candidate = job.as_entered(names[1])
         return job.with_candidate(replace(own, plate=replace(own.plate, **{field: value})))
     if len(names) == 1:
         return replace(job, bike=replace(job.bike, **{field: value}))

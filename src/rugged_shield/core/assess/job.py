@@ -10,7 +10,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, with_plate
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Bike, Mount, Plate, Scar, StripItem, Weighing, fold
+from rugged_shield.core.survey import Bike, Mount, Plate, Scar, StripItem, Weighing, applies, fold
 from rugged_shield.core.tighten import WrenchTool
 
 MAX_LIST = 100
@@ -115,7 +115,11 @@ class Job(Ranged):
                     choose(f"weighings.{weighing.key}.{field}", key, plates, "plate of this job")
 
     def candidate(self, key: str) -> Candidate:
-        """The candidate (or stock) of that key."""
+        """The candidate (or stock) of that key, with what applies on this bike."""
+        return on_bike(self.as_entered(key), self.bike)
+
+    def as_entered(self, key: str) -> Candidate:
+        """The candidate (or stock) of that key with every line and joint, applying or not."""
         for candidate in (self.stock, *self.candidates):
             if candidate.key == key:
                 return candidate
@@ -134,7 +138,7 @@ class Job(Ranged):
         key = self.picked or self.weighing
         if key:
             return self.candidate(key)
-        return self.candidates[0] if self.candidates else self.stock
+        return self.candidate((self.candidates[0] if self.candidates else self.stock).key)
 
     def mount_of(self, joint: Joint) -> Mount | None:
         """The mount a joint hangs on, if it names one."""
@@ -148,6 +152,26 @@ class Job(Ranged):
             self,
             candidates=tuple(candidate if c.key == candidate.key else c for c in self.candidates),
         )
+
+
+@lru_cache(maxsize=256)
+def on_bike(candidate: Candidate, bike: Bike) -> Candidate:
+    """The candidate with the joints, layers and lines whose conditions hold on this bike."""
+    joints = tuple(
+        replace(
+            joint,
+            layers=tuple(
+                layer if applies(layer.when, bike) else replace(layer, left_out=True)
+                for layer in joint.layers
+            ),
+        )
+        for joint in candidate.joints
+        if applies(joint.when, bike)
+    )
+    kit = tuple(line for line in candidate.kit if applies(line.when, bike))
+    if joints == candidate.joints and kit == candidate.kit:
+        return candidate
+    return replace(candidate, joints=joints, kit=kit)
 
 
 def check_mount(joint: Joint, bike: Bike) -> None:

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from rugged_shield.core.assess.budget import MassBudget, mass_budget
 from rugged_shield.core.assess.hang import Hang, hang, hardware_mass_kg
 from rugged_shield.core.assess.job import Candidate, Job
 from rugged_shield.core.assess.stacks import assess_joints
@@ -31,6 +32,7 @@ from rugged_shield.core.survey import (
     ThicknessInput,
     blocked,
     plate_mass,
+    standoff_finding,
     thickness_compare,
 )
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
@@ -171,8 +173,10 @@ def _drop_mm(hung: Hang) -> float:
     return 0.0 - hung.pose.lift((low.x_mm, low.y_mm, 0.0))[2]
 
 
-def _low_figures(bike: Bike, hung: Hang, base: Hang) -> list[Figure]:
-    lost = base.low.z_mm - hung.low.z_mm
+def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list[Figure]:
+    sunk = budget.sag_at(bike, hung.low.x_mm)
+    height = hung.low.z_mm - sunk
+    lost = base.low.z_mm - height
     found: tuple[Finding, ...] = ()
     if lost > LOW_CLEARANCE_MM:
         found = (
@@ -184,11 +188,16 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang) -> list[Figure]:
         Input("Lowest with stock", base.low.z_mm, "mm"),
         Input("It was", base.low.name),
         Input("Plate hangs lower there by", _drop_mm(hung), "mm"),
+        Input("Bike sinks there by", sunk, "mm"),
     )
-    assumptions = ("Springs as they stand: sag from the added mass is not counted here.",)
+    assumptions = (
+        ("Springs as they stand: sag is not known yet.",)
+        if budget.front_sag_mm is None
+        else ("Sag of all that was added, with constant wheel rates.",)
+    )
     return [
         figure(
-            "clearance", "Ground clearance", hung.low.z_mm, "mm", findings=found, inputs=inputs,
+            "clearance", "Ground clearance", height, "mm", findings=found, inputs=inputs,
             reasons=("Lowest of plate corners, screw heads and every other low part.",),
             assumptions=assumptions, sources=(CLEARANCE_SOURCE,),
         ),
@@ -217,16 +226,9 @@ def _standoff_figure(bike: Bike, candidate: Candidate, hung: Hang) -> Figure:
     plastic = SHEET_MATERIALS[candidate.plate.material].family == "plastic"
     for gap in hung.standoffs:
         part = parts[gap.part]
-        if gap.distance_mm < 0.5:
-            found.append(finding("touches vital", f"The plate touches {part.name}.", part.key))
-        elif gap.distance_mm < part.required_gap_mm:
-            found.append(
-                finding(
-                    "standoff small",
-                    f"{gap.distance_mm:.0f} mm to {part.name}, {part.required_gap_mm:g} wanted.",
-                    part.key,
-                )
-            )
+        judged = standoff_finding(part, gap.distance_mm)
+        if judged is not None:
+            found.append(judged)
         if plastic and part.surface_c is not None and gap.distance_mm < HOT_NEAR_MM:
             found.append(
                 finding(
@@ -338,15 +340,33 @@ def _joint_findings(bike: Bike, candidate: Candidate) -> tuple[Finding, ...]:
 
 def weigh(job: Job, key: str) -> Weighed:
     """All figures of one plate of the job, its findings and its verdict."""
-    return _weigh(job.bike, job.stock, job.candidate(key), job.currency)
+    return _weigh(job.bike, job.candidate(job.stock.key), job.candidate(key), job.currency)
+
+
+def _hardware_kg(bike: Bike, candidate: Candidate) -> float:
+    lengths = tuple(a.length_mm for a in assess_joints(bike, candidate))
+    return hardware_mass_kg(candidate, lengths)
+
+
+def _mass_kg(bike: Bike, candidate: Candidate) -> float:
+    given = PlateMassInput(candidate.plate, fittings_mass_kg=_hardware_kg(bike, candidate))
+    return plate_mass(given).result.mass_kg
+
+
+def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
+    """Everything added to the bike with this plate on, against the bike as it was stock."""
+    return mass_budget(
+        bike, _mass_kg(bike, candidate), hang(bike, candidate), _mass_kg(bike, stock),
+        hang(bike, stock), candidate.key == stock.key,
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=256)
 def _weigh(bike: Bike, stock: Candidate, candidate: Candidate, currency: str) -> Weighed:
     """The same, remembered by just what it depends on."""
     hung, base = hang(bike, candidate), hang(bike, stock)
-    lengths = tuple(a.length_mm for a in assess_joints(bike, candidate))
-    masses, mass_findings = _mass_figures(candidate, hardware_mass_kg(candidate, lengths))
+    masses, mass_findings = _mass_figures(candidate, _hardware_kg(bike, candidate))
+    budget = budget_of(bike, stock, candidate)
     covers, bare = _coverage_figures(bike, hung)
     thickness = figure(
         "thickness", "Thickness", candidate.plate.thickness_mm, "mm",
@@ -355,7 +375,8 @@ def _weigh(bike: Bike, stock: Candidate, candidate: Candidate, currency: str) ->
         sources=(Source("the plate's sheet", "medium"),),
     )  # fmt: skip
     figures = [
-        *masses, thickness, *_ratio_figures(candidate, stock), *_low_figures(bike, hung, base),
+        *masses, thickness, *_ratio_figures(candidate, stock),
+        *_low_figures(bike, hung, base, budget),
         _standoff_figure(bike, candidate, hung), *covers,
         *_oil_and_money(bike, candidate, hung, currency),
     ]  # fmt: skip

@@ -11,7 +11,7 @@ from rugged_shield.core.fitup.stack import Countersink, Sleeve, StackInput, Stac
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey import Mount, check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
@@ -30,7 +30,10 @@ _LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700
 
 @dataclass(frozen=True)
 class Layer(Ranged):
-    """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate."""
+    """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate.
+
+    ``when`` is the condition it is there under; empty: always.
+    """
 
     key: str
     kind: LayerKind
@@ -41,9 +44,11 @@ class Layer(Ranged):
     outer_mm: Annotated[float, Range(4.0, 120.0, "mm")] = 20.0
     hole_mm: Annotated[float, Range(3.0, 60.0, "mm")] = 9.0
     left_out: bool = False
+    when: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
+        check_condition(self.when)
         known = (*SHEET_MATERIALS, *_LAYER_DENSITY)
         choose("material", self.material, known, "layer material")
         if self.hole_mm >= self.outer_mm:
@@ -108,6 +113,7 @@ class Joint(Ranged):
         super().__post_init__()
         row = threads.row_of(self.thread)
         threads.head_of(self.head, self.thread)
+        check_condition(self.when)
         choose("grade", self.grade, GRADES, "property class")
         choose("treatment", self.treatment, CONDITIONS, "treatment")
         if self.female_material:

@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Verdict, finding
+from rugged_shield.core.survey import check_condition
+from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
@@ -19,7 +21,11 @@ LineKind = Literal[
 
 @dataclass(frozen=True)
 class KitLine(Ranged):
-    """One line of the sheet: what, size, length mm, head, grade and how many."""
+    """One line of the sheet: what, size, length mm, head, drive, grade and how many.
+
+    ``already_fitted`` of them come on a bracket (``fitted_to``); ``treatment``
+    is the sheet's word for the thread; ``when`` the condition it applies under.
+    """
 
     key: str
     kind: LineKind
@@ -30,6 +36,10 @@ class KitLine(Ranged):
     grade: str = ""
     count: Annotated[int, Range(1, 200)] = 1
     already_fitted: Annotated[int, Range(0, 200)] = 0
+    drive: str = ""
+    fitted_to: str = ""
+    treatment: str = ""
+    when: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -39,6 +49,9 @@ class KitLine(Ranged):
             choose("head", self.head, HEADS, "screw head")
         if self.grade:
             choose("grade", self.grade, GRADES, "property class")
+        if self.treatment:
+            choose("treatment", self.treatment, CONDITIONS, "treatment")
+        check_condition(self.when)
         if self.kind == "screw" and not (self.thread and self.length_mm and self.head):
             raise InputError(
                 "kind", self.kind, "a screw with thread, length and head",

@@ -57,3 +57,8 @@ def side_words(y_mm: float) -> str:
     if y_mm > 1:
         return "right · throttle side"
     return "centre line"
+
+
+def front(y_mm: float, z_mm: float) -> Vec2:
+    """Bike y, z to the view from ahead: the rider's right at the left of the screen."""
+    return (-y_mm, -z_mm)

@@ -16,6 +16,7 @@ from rugged_shield.core.survey.clearance import (
     low_points,
     lowest,
 )
+from rugged_shield.core.survey.conditions import CONDITION_WORDS, applies, check_condition
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
 from rugged_shield.core.survey.found import Scar, StripItem
 from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_point
@@ -62,6 +63,7 @@ from rugged_shield.core.survey.plate import (
     Tail,
     Wing,
 )
+from rugged_shield.core.survey.plate_views import plate_view, scar_paths
 from rugged_shield.core.survey.rampover import (
     BudgetInput,
     ClearanceInput,
@@ -69,7 +71,9 @@ from rugged_shield.core.survey.rampover import (
     clearance_budget,
 )
 from rugged_shield.core.survey.rays import blocked
+from rugged_shield.core.survey.ride import ride_of
 from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
+from rugged_shield.core.survey.sketches import Sketch, tape_sketch
 from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
     Standoff,
@@ -86,6 +90,7 @@ from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 __all__ = [
     "BANDS",
     "CLEARANCE_SOURCE",
+    "CONDITION_WORDS",
     "LAYOUTS",
     "MASS_SOURCE",
     "STANDOFF_SOURCE",
@@ -120,6 +125,7 @@ __all__ = [
     "SagInput",
     "SagReadings",
     "Scar",
+    "Sketch",
     "Standoff",
     "StandoffInput",
     "StripItem",
@@ -131,10 +137,12 @@ __all__ = [
     "WeighResult",
     "Weighing",
     "Wing",
+    "applies",
     "band_of",
     "banded",
     "bike_from_layout",
     "blocked",
+    "check_condition",
     "clearance",
     "clearance_budget",
     "creeper_view",
@@ -153,13 +161,17 @@ __all__ = [
     "piece_gaps",
     "plate_geometry",
     "plate_mass",
+    "plate_view",
     "profile_view",
+    "ride_of",
     "sag",
+    "scar_paths",
     "sheet_point",
     "standoff",
     "standoff_finding",
     "standoffs",
     "stock_plate",
+    "tape_sketch",
     "thickness_compare",
     "tyre_radius_mm",
     "underside",

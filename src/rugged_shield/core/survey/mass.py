@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from rugged_shield.core.errors import InputError, choose
@@ -62,22 +62,31 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
     plate = given.plate
     if plate is not None:
         area, material, thickness = fold(plate).area_mm2, plate.material, plate.thickness_mm
-        fittings = plate.brackets_mass_kg + given.fittings_mass_kg
+        fittings = plate.brackets_mass_kg + plate.wear_piece_kg + given.fittings_mass_kg
         claimed = plate.claimed_mass_kg if given.claimed_mass_kg is None else given.claimed_mass_kg
     else:
         area = (given.area_mm2 or 0.0) - given.cutout_area_mm2
         material, thickness = given.material, given.thickness_mm or 0.0
         fittings, claimed = given.fittings_mass_kg, given.claimed_mass_kg
     row = SHEET_MATERIALS[material]
-    sheet = row.density_kg_m3 * 1e-9 * thickness * area
+    slider = 0.0
+    if plate is not None:
+        sheet = fold(plate).sheet_mass_kg
+        slider = sheet - _main_sheet_kg(plate)
+    else:
+        sheet = row.density_kg_m3 * 1e-9 * thickness * area
     total = sheet + fittings
+    held = [("Claimed", claimed), ("Weighed", plate.weighed_mass_kg if plate else None)]
     difference = implied = None
-    findings: tuple[Finding, ...] = ()
-    if claimed is not None:
-        difference = claimed / total - 1
-        implied = (claimed - fittings) / (row.density_kg_m3 * 1e-9 * area)
-        if abs(difference) > CLAIM_TOLERANCE:
-            findings = (_claim_finding(claimed, total, implied, thickness),)
+    findings = []
+    for word, mass in held:
+        if mass is None:
+            continue
+        means = thickness * (mass - fittings - slider) / (sheet - slider)
+        if word == "Claimed":
+            difference, implied = mass / total - 1, means
+        if abs(mass / total - 1) > CLAIM_TOLERANCE:
+            findings.append(_claim_finding(word, mass, total, means, thickness))
     return Outcome(
         PlateMassResult(area, row.density_kg_m3, sheet, total, claimed, difference, implied),
         inputs=(
@@ -88,18 +97,26 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
             Input("Brackets and hardware", fittings, "kg"),
             Input("Claimed mass", claimed, "kg"),
         ),
-        findings=findings,
+        findings=tuple(findings),
         reasons=("Mass = density × thickness × sheet area less cutouts, plus fittings.",),
         assumptions=("Bends are sharp; holes for screws, paint and weld beads are not counted.",),
         sources=(MASS_SOURCE, row.source),
     )
 
 
-def _claim_finding(claimed: float, total: float, implied: float, thickness: float) -> Finding:
-    means = f"; the claim would mean a sheet of {implied:.1f} mm" if implied > 0 else ""
+def _main_sheet_kg(plate: Plate) -> float:
+    """Mass of the sheets without the slider layer, kg."""
+    return fold(replace(plate, slider_material="", slider_thickness_mm=None)).sheet_mass_kg
+
+
+def _claim_finding(
+    word: str, mass: float, total: float, implied: float, thickness: float
+) -> Finding:
+    means = f"; that mass would mean a sheet of {implied:.1f} mm" if implied > 0 else ""
     return finding(
         "mass differs from claim",
-        f"Claimed {claimed:.2f} kg, computed {total:.2f} kg from {thickness:g} mm{means}.",
+        f"{word} {mass:.2f} kg, computed {total:.2f} kg from {thickness:g} mm{means}.",
+        word.lower(),
     )
 
 

@@ -17,9 +17,9 @@ from rugged_shield.core.assess import (
     figure,
     place_of,
     put_item,
+    read_field,
     value_at,
 )
-from rugged_shield.core.assess.edits import read_field
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     PRESETS,

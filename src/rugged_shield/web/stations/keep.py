@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import Job, card_of, due_of, figure
-from rugged_shield.core.assess.edits import read_field
+from rugged_shield.core.assess import Job, card_of, due_of, figure, read_field
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.keep import FittedJoint

@@ -16,9 +16,9 @@ from rugged_shield.core.assess import (
     assess_joints,
     drop_item,
     put_item,
+    read_field,
     screw_needs,
 )
-from rugged_shield.core.assess.edits import read_field
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, LineKind, LineState, ScrewNeed, check_line, to_buy
 from rugged_shield.core.tables.grades import GRADES

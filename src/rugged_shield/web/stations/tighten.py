@@ -13,8 +13,8 @@ from rugged_shield.core.assess import (
     hang,
     place_of,
     plan_of,
+    read_field,
 )
-from rugged_shield.core.assess.edits import read_field
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.quantity import show

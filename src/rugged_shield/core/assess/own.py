@@ -1,0 +1,160 @@
+"""Things a rider adds: defaults to start from, copies, mirror images, in any list of the job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from rugged_shield.core.assess.edits import Change, drop_item, put_item, value_at
+from rugged_shield.core.assess.job import Job
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.survey import (
+    AddedMass,
+    BikeJoint,
+    Cutout,
+    Mount,
+    Pair,
+    Part,
+    Piece,
+    Plate,
+    Scar,
+    StripItem,
+    Weighing,
+)
+
+_SWAP = (("left", "right"), ("right", "left"))
+MAX_KEY = 40
+
+
+def free_key(base: str, taken: set[str]) -> str:
+    """``base``, or ``base-2`` and so on: the first that is not taken."""
+    if base not in taken:
+        return base
+    return next(k for k in (f"{base[:MAX_KEY]}-{i}" for i in range(2, 1000)) if k not in taken)
+
+
+def _part(job: Job, key: str) -> Part:
+    front = job.bike.wheelbase_mm * 0.45
+    return Part(
+        key, "new part", "vital", "case", front, front + 80, -40, 40, 320, 380, known="assumed"
+    )
+
+
+def _mount(job: Job, key: str) -> Mount:
+    number = max([m.number for m in job.bike.mounts], default=0) + 1
+    return Mount(
+        key, number, f"mount {number}", job.bike.wheelbase_mm * 0.45, 0, 310, "frame tab", "M8",
+        "through_tapped", "S235 steel", 1.0, 10.0, overall_height_mm=10.0, free_space_mm=30.0,
+    )  # fmt: skip
+
+
+def _scar(job: Job, key: str) -> Scar:
+    length = job.stock.plate.belly.length_mm
+    return Scar(key, "dent", "belly", length / 2, 0.0, depth_mm=2.0)
+
+
+def _weighing(job: Job, key: str) -> Weighing:
+    return Weighing(key, job.in_hand.key, "a person on a bathroom scale", 0.1)
+
+
+_NEW: dict[str, Callable[[Job, str], Any]] = {
+    "bike.parts": _part,
+    "bike.mounts": _mount,
+    "bike.joints": lambda job, key: BikeJoint(key, "new bike joint", "M8"),
+    "bike.added": lambda job, key: AddedMass(
+        key, "something added", 1.0, job.bike.wheelbase_mm / 2
+    ),
+    "scars": _scar,
+    "strip": lambda job, key: StripItem(key, "screw that holds the plate", "screw"),
+    "weighings": _weighing,
+}  # fmt: skip
+LISTS: tuple[str, ...] = tuple(_NEW)
+_NAMES = {
+    "bike.parts": "part", "bike.mounts": "mount", "bike.joints": "bike joint",
+    "bike.added": "added mass", "scars": "scar", "strip": "strip item", "weighings": "weighing",
+}  # fmt: skip
+
+
+def _keys(job: Job) -> set[str]:
+    bike = job.bike
+    lists = (bike.parts, bike.mounts, bike.joints, bike.added, job.scars, job.strip, job.weighings)
+    return {item.key for items in lists for item in items}
+
+
+def _mirrored(item: Any) -> Any:
+    """The item on the other side: y turned about the centre line, left and right swapped."""
+    name = item.name
+    for side, other in _SWAP:
+        if side in name:
+            name = name.replace(side, other)
+            break
+    if isinstance(item, Part):
+        return replace(item, name=name, y_min_mm=-item.y_max_mm, y_max_mm=-item.y_min_mm)
+    if isinstance(item, Mount):
+        return replace(item, name=name, y_mm=-item.y_mm)
+    raise InputError("mirror", type(item).__name__.lower(), "a part or a mount")
+
+
+def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Change:
+    """A new item in a list: from nothing, a copy of ``like``, or its mirror image.
+
+    Raises InputError for a list or item that is not there.
+    """
+    choose("where", where, LISTS, "list of things")
+    noun = _NAMES[where]
+    key = free_key(noun.replace(" ", "-"), _keys(job))
+    if not like:
+        return put_item(job, where, _NEW[where](job, key), f"{noun} added")
+    original = value_at(job, f"{where}.{like}")
+    item = _mirrored(original) if mirror else original
+    item = replace(item, key=key)
+    if isinstance(item, Mount):
+        item = replace(item, number=max(m.number for m in job.bike.mounts) + 1)
+    words = f"{original.name} {'mirrored' if mirror else 'copied'}"
+    return put_item(job, where, item, words)
+
+
+def remove_item(job: Job, where: str, key: str) -> Change:
+    """Take an item out of a list; refuses a mount that joints still hang on."""
+    choose("where", where, LISTS, "list of things")
+    item = value_at(job, f"{where}.{key}")
+    if isinstance(item, Mount):
+        for candidate in (job.stock, *job.candidates):
+            numbers = [str(j.number) for j in candidate.joints if j.mount == key]
+            if numbers:
+                raise InputError(
+                    "key", key, "a mount that no joint hangs on",
+                    f"joints {', '.join(numbers)} of the {candidate.plate.name} hang on "
+                    f"mount {item.number}",
+                    "Take those joints out first.",
+                )  # fmt: skip
+    return drop_item(job, f"{where}.{key}", f"{getattr(item, 'name', _NAMES[where])} taken out")
+
+
+def add_pair(job: Job, weighing: str, pair: Pair) -> Change:
+    """A pair of readings onto a weighing."""
+    found: Weighing = value_at(job, f"weighings.{weighing}")
+    pair = replace(pair, key=free_key(f"p{len(found.pairs) + 1}", {p.key for p in found.pairs}))
+    words = f"weighed {pair.with_kg:g} kg with, {pair.without_kg:g} kg without"
+    return put_item(job, f"weighings.{weighing}.pairs", pair, words)
+
+
+def new_cutout(plate: Plate, panel: str) -> Cutout:
+    """A round hole in the middle of a panel to start from."""
+    key = free_key("hole", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
+    u = plate.belly.length_mm / 2 if panel in ("belly", "") else 40.0
+    v = 25.0 if panel.startswith("wing") else 0.0
+    return Cutout(key, panel or "belly", "round", "drain", u, v, 40.0, 40.0)
+
+
+def new_piece(plate: Plate) -> Piece:
+    """A small sheet behind the belly, overlapping it from below, to start from."""
+    key = free_key("piece", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
+    b = plate.belly
+    order = max([p.order for p in plate.pieces], default=0) + 1
+    return Piece(
+        key, f"piece {order}", order, b.start_x_mm + b.length_mm - 20, 0.0,
+        b.z_rear_mm - 2 * plate.thickness_mm, 120.0, min(120.0, b.rear_width_mm),
+        min(100.0, b.rear_width_mm),
+    )  # fmt: skip

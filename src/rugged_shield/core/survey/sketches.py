@@ -1,0 +1,101 @@
+"""A small sketch for each number: from where to where to hold the tape."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimension
+from rugged_shield.core.mechanics.frames import Vec2, creeper, profile
+from rugged_shield.core.survey.bike import Bike, Mount, Part
+from rugged_shield.core.survey.shapes import ViewBox, draw_part
+
+MARGIN_MM = 70.0
+
+
+@dataclass(frozen=True)
+class Sketch:
+    """The sketch and what to do in words."""
+
+    drawing: Drawing
+    words: str
+
+
+_EDGE = {
+    "x_min": "front edge", "x_max": "rear edge", "y_min": "left edge", "y_max": "right edge",
+    "z_min": "underside", "z_max": "top", "x": "middle", "y": "middle", "z": "face",
+}  # fmt: skip
+
+
+def _box(thing: Part | Mount) -> tuple[float, float, float, float, float, float]:
+    if isinstance(thing, Part):
+        return (
+            thing.x_min_mm, thing.x_max_mm, thing.y_min_mm, thing.y_max_mm, thing.z_min_mm,
+            thing.z_max_mm,
+        )  # fmt: skip
+    x, y, z = thing.x_mm, thing.y_mm, thing.z_mm
+    return (x - 14, x + 14, y - 14, y + 14, z, z + 20)
+
+
+def _framed(
+    title: str, points: list[Vec2], paths: list[Path], circles: list[Circle],
+    line: tuple[Vec2, Vec2], value_mm: float,
+) -> Drawing:  # fmt: skip
+    points = [*points, *line]
+    x0, x1 = min(p[0] for p in points) - MARGIN_MM, max(p[0] for p in points) + MARGIN_MM
+    y0, y1 = min(p[1] for p in points) - MARGIN_MM, max(p[1] for p in points) + MARGIN_MM
+    return Drawing(
+        title, x0, y0, x1 - x0, y1 - y0, tuple(paths), tuple(circles), (),
+        (dimension(line[0], line[1], 0.0, "", value_mm),), 0.0,
+    )  # fmt: skip
+
+
+def _beside(bike: Bike, thing: Part | Mount, axis: str, value: float) -> tuple[Drawing, str]:
+    """Seen from the left: x from the front axle, z from the ground."""
+    x0, x1, _, _, z0, z1 = _box(thing)
+    box = ViewBox(*profile(x0, z1), *profile(x1, z0))
+    paths, circles = draw_part(getattr(thing, "shape", "pivot"), box, "part", thing.key)
+    ground = Path((profile(min(0.0, x0) - 40, 0), profile(x1 + 60, 0)), weight="ground")
+    axle = profile(0, bike.front_wheel_radius_mm)
+    if axis == "z":
+        place = (x0 + x1) / 2
+        line = (profile(place, 0), profile(place, value))
+        near = [profile(x0 - 60, 0), profile(x1 + 60, z1)]
+        words = "Straight up from the ground, the bike upright at its ride height,"
+        return _framed("from the left", near, [*paths, ground], circles, line, value), words
+    height = (z0 + z1) / 2
+    line = (profile(0, height), profile(value, height))
+    wheel = Circle(*axle, bike.front_wheel_radius_mm, "thin", "wheel", "wheel")
+    hub = Circle(*axle, 18, "outline", "paper", "axle")
+    drop = Path((axle, profile(0, height)), weight="centre")
+    near = [profile(-bike.front_wheel_radius_mm, 0), profile(x1 + 40, z1), axle]
+    return (
+        _framed("from the left", near, [*paths, ground, drop], [wheel, hub, *circles], line, value),
+        "Level, from below the front axle (a plumb line helps),",
+    )
+
+
+def _below(thing: Part | Mount, value: float) -> tuple[Drawing, str]:
+    """Seen from below: y from the centre line."""
+    x0, x1, y0, y1, _, _ = _box(thing)
+    box = ViewBox(*creeper(x0, y1), *creeper(x1, y0))
+    paths, circles = draw_part(getattr(thing, "shape", "pivot"), box, "part", thing.key)
+    axis = Path((creeper(x0 - 60, 0), creeper(x1 + 60, 0)), weight="centre")
+    place = (x0 + x1) / 2
+    line = (creeper(place, 0), creeper(place, value))
+    near = [creeper(x0 - 60, 0), creeper(x1 + 60, 0), creeper(x0, y0), creeper(x1, y1)]
+    return (
+        _framed("from below", near, [*paths, axis], circles, line, value),
+        "Square from the centre line (a string from front to rear tyre); minus is left,",
+    )
+
+
+def tape_sketch(bike: Bike, thing: Part | Mount, field: str) -> Sketch:
+    """From where to where a place of a part or mount is measured; raises InputError for others."""
+    bare = field.removesuffix("_mm")
+    if bare not in _EDGE:
+        raise InputError("field", field, "a place: x, y or z of a part or mount")
+    value = float(getattr(thing, field))
+    axis = bare[0]
+    drawing, words = _below(thing, value) if axis == "y" else _beside(bike, thing, axis, value)
+    return Sketch(drawing, f"{words} to the {_EDGE[bare]} of the {thing.name}.")

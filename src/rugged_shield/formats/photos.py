@@ -1,0 +1,84 @@
+"""Photos in: re-encoded, turned upright, stripped of all that is not picture; and as a zip."""
+
+from __future__ import annotations
+
+import io
+import re
+import warnings
+import zipfile
+
+from rugged_shield.core.errors import InputError
+
+MAX_BYTES = 12_000_000
+MAX_PIXELS = 60_000_000
+LONG_SIDE = 1600
+QUALITY = 82
+MAX_ZIP_BYTES = 60_000_000
+_NAME = re.compile(r"^([0-9a-f]{20})\.jpg$")
+
+
+def clean_photo(data: bytes) -> bytes:
+    """A JPEG of at most 1600 px without any metadata (no place, no time, no camera).
+
+    Reads JPEG and PNG only. Raises InputError for anything else, for pictures
+    that are too large and for damaged ones.
+    """
+    from PIL import Image, ImageOps
+
+    if len(data) > MAX_BYTES:
+        raise InputError("photo", f"{len(data)} bytes", f"at most {MAX_BYTES} bytes")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(data), formats=("JPEG", "PNG")) as picture:
+                if picture.width * picture.height > MAX_PIXELS:
+                    raise InputError(
+                        "photo", f"{picture.width} × {picture.height}",
+                        f"at most {MAX_PIXELS // 1_000_000} million pixels",
+                    )  # fmt: skip
+                upright = ImageOps.exif_transpose(picture).convert("RGB")
+                upright.thumbnail((LONG_SIDE, LONG_SIDE))
+                plain = Image.new("RGB", upright.size)
+                plain.paste(upright)
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError, Warning) as error:
+        if isinstance(error, InputError):
+            raise
+        raise InputError(
+            "photo",
+            type(error).__name__,
+            "a JPEG or PNG picture",
+            "this cannot be read as a picture",
+        ) from error
+    out = io.BytesIO()
+    plain.save(out, "JPEG", quality=QUALITY)
+    return out.getvalue()
+
+
+def photos_zip(photos: dict[str, bytes]) -> bytes:
+    """All photos of a job as a zip, each named by its id."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
+        for key, jpeg in photos.items():
+            archive.writestr(zipfile.ZipInfo(f"{key}.jpg"), jpeg)
+    return out.getvalue()
+
+
+def read_photos_zip(data: bytes) -> dict[str, bytes]:
+    """Photos from a zip of ours: stored, not packed; names are ids; each is cleaned again."""
+    if len(data) > MAX_ZIP_BYTES:
+        raise InputError("photos", f"{len(data)} bytes", f"at most {MAX_ZIP_BYTES} bytes")
+    found: dict[str, bytes] = {}
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            for info in archive.infolist():
+                name = _NAME.match(info.filename)
+                if name is None:
+                    raise InputError("photos", info.filename, "names that are ids of photos")
+                if info.compress_type != zipfile.ZIP_STORED or info.file_size > MAX_BYTES:
+                    raise InputError("photos", info.filename, "stored files, not packed ones")
+                found[name[1]] = clean_photo(archive.read(info))
+    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError) as error:
+        raise InputError(
+            "photos", type(error).__name__, "a zip of photos", "this cannot be read as a zip"
+        ) from error
+    return found
