@@ -37,7 +37,10 @@ def test_the_document_is_served_and_complete(client: Client) -> None:
     undocumented = rules - set(served["paths"])
     assert undocumented == {
         "/api/openapi.json", "/api/jobs/{job_id}/kit/list.csv", "/api/jobs/{job_id}/file",
-        "/api/jobs/{job_id}/tighten/steps.pdf",
+        "/api/jobs/{job_id}/tighten/steps.pdf", "/api/jobs/{job_id}/plates/{key}/flat.dxf",
+        "/api/jobs/{job_id}/plates/{key}/flat.svg", "/api/jobs/{job_id}/strip/labels.pdf",
+        "/api/jobs/{job_id}/strip/photos", "/api/jobs/{job_id}/strip/photos.zip",
+        "/api/jobs/{job_id}/strip/photos/{photo_id}",
     }  # fmt: skip
 
 
@@ -146,7 +149,7 @@ def test_kit_lines_come_change_and_go(client: Client) -> None:
     assert client.get("/choosing/kit")["lines"][-1]["count"] == 5
     client.post(f"/choosing/kit/lines/{added['key']}/drop")
     assert len(client.get("/choosing/kit")["lines"]) == 8
-    for change in ({"thread": "M7"}, {"length": ""}, {"name": " "}, {"count": "x"}):
+    for change in ({"thread": "M7"}, {"thread": ""}, {"name": " "}, {"count": "x"}):
         client.post("/choosing/kit/lines", status=422, **{**line, **change})
 
 

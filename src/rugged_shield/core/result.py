@@ -62,6 +62,7 @@ VERDICT_OF: dict[str, Verdict] = {
     "heat not known": "not known",
     "isolator by feel": "not known",
     "length not known": "not known",
+    "head not known": "not known",
 }
 
 _RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}

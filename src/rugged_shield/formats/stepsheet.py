@@ -4,26 +4,21 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
-from xml.sax.saxutils import escape
 
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from rugged_shield.core.quantity import show
 from rugged_shield.core.tighten import Plan, Step
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
 
 CAUTION = (
     "Support the bike so that it cannot fall. The bike maker's service manual and the plate's "
     "sheet come first; where they conflict, or a structural, brake or exhaust part is changed, "
     "ask a licensed workshop."
 )
-_PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8.5, leading=10.5)
-_SMALL = ParagraphStyle("small", parent=_PLAIN, fontSize=7.5, leading=9)
-_BOLD = ParagraphStyle("bold", parent=_PLAIN, fontName="Helvetica-Bold")
-_TITLE = ParagraphStyle("title", parent=_BOLD, fontSize=15, leading=19)
 
 
 @dataclass(frozen=True)
@@ -51,28 +46,21 @@ class _Box(Flowable):
             self.canv.line(0, self.height, self.width, 0)
 
 
-def _latin(text: str) -> str:
-    """Text for the built-in PDF faces: what they lack is written out."""
-    for mark, words in (("×", "x"), ("−", "-"), ("≤", "<="), ("→", "to")):
-        text = text.replace(mark, words)
-    return escape(text.encode("latin-1", "replace").decode("latin-1"))
-
-
 def _row(step: Step, done: bool) -> list[object]:
-    what = f"<b>{_latin(step.title)}</b>"
+    what = f"<b>{latin(step.title)}</b>"
     if step.where:
-        what += f"<br/>{_latin(step.where)}"
+        what += f"<br/>{latin(step.where)}"
     if step.kind == "task" and step.text:
-        what += f"<br/>{_latin(step.text)}"
-    with_what = _latin(" · ".join(p for p in (step.tool, step.hardware) if p))
+        what += f"<br/>{latin(step.text)}"
+    with_what = latin(" · ".join(p for p in (step.tool, step.hardware) if p))
     torque = ""
     if step.setting_nm is not None:
         metric, us = show(step.setting_nm, "N·m"), show(step.setting_nm, "N·m", "us")
-        torque = f"<b>{_latin(metric)}</b><br/>{_latin(us)}"
+        torque = f"<b>{latin(metric)}</b><br/>{latin(us)}"
     minds = " ".join(p for p in (step.treatment, step.caution) if p)
     return [
-        Paragraph(str(step.number), _BOLD), Paragraph(what, _PLAIN), Paragraph(with_what, _SMALL),
-        Paragraph(torque, _PLAIN), Paragraph(_latin(minds), _SMALL), _Box(done),
+        Paragraph(str(step.number), BOLD), Paragraph(what, PLAIN), Paragraph(with_what, SMALL),
+        Paragraph(torque, PLAIN), Paragraph(latin(minds), SMALL), _Box(done),
     ]  # fmt: skip
 
 
@@ -84,7 +72,7 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
         bottomMargin=14 * mm, title=head.title, author="Rugged Shield", invariant=1,
     )  # fmt: skip
     headings = ("", "Step", "Tool, hardware", "Set to", "Treatment, caution", "")
-    rows: list[list[object]] = [[Paragraph(h, _BOLD) for h in headings]]
+    rows: list[list[object]] = [[Paragraph(h, BOLD) for h in headings]]
     rows += [_row(step, step.key in done) for step in plan.steps]
     table = Table(
         rows, colWidths=[9 * mm, 56 * mm, 42 * mm, 22 * mm, 44 * mm, 9 * mm], repeatRows=1
@@ -100,10 +88,10 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
     )
     document.build(
         [
-            Paragraph(_latin(head.title), _TITLE),
-            Paragraph(_latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), _PLAIN),
+            Paragraph(latin(head.title), TITLE),
+            Paragraph(latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), PLAIN),
             Spacer(1, 3 * mm),
-            Paragraph(_latin(CAUTION), _SMALL),
+            Paragraph(latin(CAUTION), SMALL),
             Spacer(1, 3 * mm),
             table,
         ]

@@ -17,6 +17,7 @@ from werkzeug.exceptions import HTTPException
 from rugged_shield.core.assess import value_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.jobfile import MAX_BYTES
+from rugged_shield.instruments import Tray
 from rugged_shield.store import (
     Database,
     NotFoundError,
@@ -24,9 +25,21 @@ from rugged_shield.store import (
     StoreTroubleError,
     plain_words,
 )
+from rugged_shield.web import instruments, newjob, shelf
 from rugged_shield.web.api import Newer, error_response, openapi
 from rugged_shield.web.jobs import blueprint as jobs_blueprint
-from rugged_shield.web.stations import calculate, fitup, keep, kit, survey, tighten, weighup
+from rugged_shield.web.stations import (
+    calculate,
+    fitup,
+    keep,
+    kit,
+    plates,
+    strip,
+    survey,
+    tighten,
+    weighing,
+    weighup,
+)
 
 log = logging.getLogger("rugged_shield")
 
@@ -38,6 +51,7 @@ CONTENT_POLICY = (
     "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
     "frame-ancestors 'none'"
 )
+PICTURES = ("image/jpeg", "image/png")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 
 pages = Blueprint("pages", __name__)
@@ -75,7 +89,8 @@ def _check_request(hosts: tuple[str, ...]) -> None:
         raise InputError("origin", origin, "this application's own pages", "foreign origin")
     if site is not None and site not in ("same-origin", "none"):
         raise InputError("origin", site, "this application's own pages", "foreign origin")
-    if not request.is_json:
+    is_picture = request.endpoint == strip.PHOTO_ENDPOINT and request.mimetype in PICTURES
+    if not request.is_json and not is_picture:
         raise InputError("content-type", request.content_type, "application/json")
 
 
@@ -138,15 +153,20 @@ def _headers(answer: Response) -> Response:
     return answer
 
 
-def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK) -> Flask:
-    """The application on one data folder; ``hosts`` are the host names it answers to."""
+def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | None = None) -> Flask:
+    """The application on one data folder; ``hosts`` are the host names it answers to.
+
+    ``tray`` holds the instruments, which whoever gives it starts and stops.
+    """
     mimetypes.add_type("text/javascript", ".js")
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     db = Database(folder)
     db.migrate()
     app.extensions["rugged_shield_db"] = db
-    for module in (survey, weighup, kit, fitup, tighten, keep, calculate):
+    app.extensions["rugged_shield_tray"] = tray or Tray()
+    stations = (survey, plates, weighing, strip, weighup, kit, fitup, tighten, keep, calculate)
+    for module in (*stations, instruments, newjob, shelf):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(jobs_blueprint)
     app.register_blueprint(pages)

@@ -5,8 +5,28 @@ from __future__ import annotations
 from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from rugged_shield.core.assess import label_of
-from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
+from rugged_shield.core.quantity import System, plain_number, ranges_of, shown_unit
+from rugged_shield.core.survey import band_of, fact_of
 from rugged_shield.web.views import FieldView
+
+_TAKES = ("mm", "kg", "N·m")
+
+
+def _knowledge(owner: Any, name: str, unit: str) -> tuple[str, str, str]:
+    """How a number is known, and its band in words in both systems."""
+    if not hasattr(owner, "facts") or getattr(owner, name) is None:
+        return "", "", ""
+    band = band_of(owner, name)
+    if not band:
+        return "", "", ""
+    fact = fact_of(owner, name)
+    by = f", {fact.instrument}" if fact.instrument else ""
+
+    def words(system: System) -> str:
+        number = plain_number(band, unit, system)
+        return f"{fact.known}{by} ± {number} {shown_unit(unit, system)}"
+
+    return fact.known, words("metric"), words("us")
 
 
 def field_view(
@@ -23,9 +43,11 @@ def field_view(
         if value is not None:
             metric = plain_number(float(value), allowed.unit, "metric")
             us = plain_number(float(value), allowed.unit, "us")
+        known, note, note_us = _knowledge(owner, name, allowed.unit)
         return FieldView(
             path, words, "number", metric, us, shown_unit(allowed.unit, "metric"),
-            shown_unit(allowed.unit, "us"), allowed.words(), allowed.words("us"),
+            shown_unit(allowed.unit, "us"), allowed.words(), allowed.words("us"), (), known, note,
+            note_us, allowed.unit if allowed.unit in _TAKES else "",
         )  # fmt: skip
     if get_origin(hint) is Literal:
         choices = tuple(str(a) for a in get_args(hint))

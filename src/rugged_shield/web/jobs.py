@@ -12,6 +12,7 @@ from rugged_shield.core.assess import (
     Change,
     Job,
     StationState,
+    Taken,
     done_steps,
     due_of,
     ledger,
@@ -169,7 +170,8 @@ def frame(job_id: str) -> Frame:
 @route(blueprint, "PATCH", "/<job_id>/field", SavedView, FieldWrite)
 def set_field(job_id: str, body: FieldWrite) -> SavedView:
     """Set one fact of a job from typed text."""
-    return write(job_id, body, lambda job: set_text(job, body.path, body.text, body.system))
+    taken = Taken(body.instrument, body.resolution, body.at) if body.instrument else None
+    return write(job_id, body, lambda job: set_text(job, body.path, body.text, body.system, taken))
 
 
 @route(blueprint, "POST", "/<job_id>/undo", SavedView, Write)

@@ -7,9 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import StringConstraints
 
-from rugged_shield.core.assess import LedgerLine, LengthMark, StationState
+from rugged_shield.core.assess import LedgerLine, StationState
 from rugged_shield.core.keep import DueState, FittedJoint
-from rugged_shield.core.kit import LineState, ScrewNeed
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
@@ -22,7 +21,11 @@ IdempotencyKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$
 
 @dataclass(frozen=True)
 class FieldView:
-    """One editable field: where it is, what it shows in both systems, what is allowed."""
+    """One editable field: where it is, what it shows in both systems, what is allowed.
+
+    ``known`` and the notes say how a number is known and within which band;
+    ``takes`` is the unit in which it can take a reading of an instrument.
+    """
 
     path: str
     label: str
@@ -34,6 +37,10 @@ class FieldView:
     allowed_metric: str
     allowed_us: str
     choices: tuple[str, ...] = ()
+    known: str = ""
+    note_metric: str = ""
+    note_us: str = ""
+    takes: str = ""
 
 
 @dataclass(frozen=True)
@@ -107,19 +114,6 @@ class PartView:
 
 
 @dataclass(frozen=True)
-class SurveyView:
-    """The bike from below and from the side, and every number behind it."""
-
-    creeper: Drawing
-    profile: Drawing
-    parts: tuple[PartView, ...]
-    mounts: tuple[PartView, ...]
-    bike: tuple[FieldView, ...]
-    low: Figure
-    breakover: Figure
-
-
-@dataclass(frozen=True)
 class PlateColumn:
     """A plate's head in the comparison."""
 
@@ -156,96 +150,6 @@ class WeighupView:
     creeper: Drawing
     bare: tuple[str, ...]
     pick_reason: FieldView
-
-
-@dataclass(frozen=True)
-class KitLineView:
-    """One line of the kit: as listed, as counted."""
-
-    key: str
-    kind: str
-    name: str
-    size: str
-    head: str
-    grade: str
-    count: int
-    already_fitted: int
-    state: LineState
-    fields: tuple[FieldView, ...]
-
-
-@dataclass(frozen=True)
-class KitView:
-    """The kit of the plate in hand, and what has to be bought."""
-
-    plate: str
-    lines: tuple[KitLineView, ...]
-    buy: tuple[ScrewNeed, ...]
-    kinds: tuple[str, ...]
-    threads: tuple[str, ...]
-    heads: tuple[str, ...]
-    grades: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class JointSummary:
-    """A joint in the list of Fit-up."""
-
-    key: str
-    number: int
-    name: str
-    side: str
-    screw: str
-    verdict: Verdict
-    reason: str
-
-
-@dataclass(frozen=True)
-class LayerView:
-    """A layer with its fields; ``left_out`` ones stay listed."""
-
-    key: str
-    kind: str
-    name: str
-    material: str
-    thickness: Figure
-    left_out: bool
-    fixed: bool
-    fields: tuple[FieldView, ...]
-
-
-@dataclass(frozen=True)
-class JointDetail:
-    """A joint's section, window and layers."""
-
-    key: str
-    number: int
-    name: str
-    verdict: Verdict
-    findings: tuple[Finding, ...]
-    section: Drawing
-    length_mm: float
-    length_is: str
-    chosen_mm: float | None
-    needed_mm: float | None
-    allowed_mm: float | None
-    lengths: tuple[LengthMark, ...]
-    figures: tuple[Figure, ...]
-    layers: tuple[LayerView, ...]
-    fields: tuple[FieldView, ...]
-
-
-@dataclass(frozen=True)
-class FitupView:
-    """All joints of the plate in hand, and what a new one can start from."""
-
-    plate: str
-    joints: tuple[JointSummary, ...]
-    presets: dict[str, str]
-    threads: tuple[str, ...]
-    stages: dict[str, str]
-    layer_kinds: tuple[str, ...]
-    layer_materials: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -335,6 +239,9 @@ class FieldWrite(Write):
     path: Text
     text: Text
     system: System = "metric"
+    instrument: Text = ""
+    resolution: float | None = None
+    at: Text = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -343,51 +250,6 @@ class PickWrite(Write):
 
     plate: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")] = ""
     reason: Text = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class CountWrite(Write):
-    """A count for one line of the kit; empty text takes the count back."""
-
-    line: Key
-    text: Text
-
-
-@dataclass(frozen=True, kw_only=True)
-class LineWrite(Write):
-    """A new line of the kit, as typed."""
-
-    kind: Text = ""
-    name: Text = ""
-    thread: Text = ""
-    length: Text = ""
-    head: Text = ""
-    grade: Text = ""
-    count: Text = "1"
-    system: System = "metric"
-
-
-@dataclass(frozen=True, kw_only=True)
-class JointWrite(Write):
-    """A joint of one's own from a starting point."""
-
-    preset: Text = ""
-    thread: Text = "M8"
-    stage: Text = "stiff"
-    x: Text = ""
-    y: Text = ""
-    system: System = "metric"
-
-
-@dataclass(frozen=True, kw_only=True)
-class LayerWrite(Write):
-    """A layer to add behind another one."""
-
-    kind: Text = "spacer"
-    material: Text = "steel"
-    thickness: Text = ""
-    after: Text = ""
-    system: System = "metric"
 
 
 @dataclass(frozen=True, kw_only=True)

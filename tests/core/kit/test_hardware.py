@@ -57,7 +57,7 @@ def test_size_as_one_says_it() -> None:
 
 @pytest.mark.parametrize(
     "change",
-    [{"thread": "M7"}, {"head": "ISO 1"}, {"grade": "4.6"}, {"length_mm": None}, {"count": 0},
+    [{"thread": "M7"}, {"head": "ISO 1"}, {"grade": "4.6"}, {"thread": ""}, {"count": 0},
      {"count": 201}, {"already_fitted": 4}, {"length_mm": 5000.0}],
 )  # fmt: skip
 def test_refusals(change: dict[str, object]) -> None:

@@ -24,6 +24,7 @@ from rugged_shield.core.assess.ledger import (
 from rugged_shield.core.assess.own import (
     LISTS,
     add_item,
+    add_lines,
     add_pair,
     new_cutout,
     new_piece,
@@ -81,6 +82,7 @@ __all__ = [
     "Taken",
     "Weighed",
     "add_item",
+    "add_lines",
     "add_pair",
     "assess_joint",
     "assess_joints",

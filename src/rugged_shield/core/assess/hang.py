@@ -8,7 +8,8 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.assess.job import Candidate, place_of
-from rugged_shield.core.fitup import behind_plate_mm, in_front_mm, screw_mass_kg
+from rugged_shield.core.assess.stacks import assess_joint
+from rugged_shield.core.fitup import Joint, behind_plate_mm, female_of, in_front_mm, screw_mass_kg
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding
 from rugged_shield.core.survey import (
@@ -41,6 +42,7 @@ class Hang:
     breakover_at: LowPoint
     standoffs: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
+    heads: tuple[LowPoint, ...]
 
 
 def _offsets(bike: Bike, candidate: Candidate) -> list[tuple[float, float, float]]:
@@ -49,7 +51,8 @@ def _offsets(bike: Bike, candidate: Candidate) -> list[tuple[float, float, float
     for joint in candidate.settled_joints():
         if joint.drawn_stack_mm is not None:
             x, y = place_of(bike, joint)
-            found.append((x, y, behind_plate_mm(joint) - joint.drawn_stack_mm))
+            above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)
+            found.append((x, y, above - joint.drawn_stack_mm))
     return found
 
 
@@ -71,7 +74,7 @@ def _fit_pose(offsets: list[tuple[float, float, float]]) -> tuple[Pose, float]:
 
 
 def _head_points(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple[LowPoint, ...]:
-    """Screw heads below the sheet: washers and head under the outer face."""
+    """What hangs below the sheet at each screw: washers and head, or nut and screw end."""
     points = []
     for joint in candidate.settled_joints():
         if not any(layer.kind in ("plate", "sleeve") for layer in joint.present()):
@@ -80,11 +83,23 @@ def _head_points(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple
         at = sheet_point(folded, x, y)
         if at is None:
             continue
-        below = 0.0
-        if not joint.is_countersunk:
-            below = in_front_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm
-        points.append(LowPoint(f"head of screw {joint.number}", x, y, at[2] - below))
+        below, what = _below_mm(bike, joint)
+        points.append(LowPoint(f"{what} of screw {joint.number}", x, y, at[2] - below))
     return tuple(points)
+
+
+def _below_mm(bike: Bike, joint: Joint) -> tuple[float, str]:
+    """How far a screw hangs below the sheet, mm, and which end of it."""
+    if joint.end_below:
+        mount = bike.mount(joint.mount)
+        judged = assess_joint(joint, mount).evaluation
+        height = female_of(joint, mount)[0].overall_height_mm or 0.0
+        return behind_plate_mm(joint) + height + max(
+            judged.protrusion_nominal_mm or 0.0, 0.0
+        ), "end"
+    if joint.is_countersunk:
+        return 0.0, "head"
+    return in_front_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm, "head"
 
 
 @lru_cache(maxsize=256)
@@ -108,7 +123,7 @@ def hang(bike: Bike, candidate: Candidate) -> Hang:
                 "the plate or eats preload.",
             ),
         )
-    return Hang(pose, folded, gap, lowest(points), lowest(own), angle, at, gaps, findings)
+    return Hang(pose, folded, gap, lowest(points), lowest(own), angle, at, gaps, findings, heads)
 
 
 def hardware_mass_kg(candidate: Candidate, lengths: tuple[float, ...]) -> float:

@@ -9,6 +9,7 @@ from typing import Any
 from rugged_shield.core.assess.edits import Change, drop_item, put_item, value_at
 from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import (
     AddedMass,
     BikeJoint,
@@ -138,6 +139,24 @@ def add_pair(job: Job, weighing: str, pair: Pair) -> Change:
     pair = replace(pair, key=free_key(f"p{len(found.pairs) + 1}", {p.key for p in found.pairs}))
     words = f"weighed {pair.with_kg:g} kg with, {pair.without_kg:g} kg without"
     return put_item(job, f"weighings.{weighing}.pairs", pair, words)
+
+
+MAX_LINES = 300
+
+
+def add_lines(job: Job, plate: str, lines: tuple[KitLine, ...]) -> Change:
+    """Lines of a list onto a plate's kit, each under a key of its own."""
+    candidate = job.as_entered(plate)
+    if len(candidate.kit) + len(lines) > MAX_LINES:
+        raise InputError("kit", len(candidate.kit) + len(lines), f"at most {MAX_LINES} lines")
+    taken = {line.key for line in candidate.kit}
+    new = []
+    for line in lines:
+        key = free_key(line.key, taken)
+        taken.add(key)
+        new.append(replace(line, key=key))
+    changed = job.with_candidate(replace(candidate, kit=(*candidate.kit, *new)))
+    return Change(changed, f"{len(new)} lines added to the kit of the {candidate.plate.name}")
 
 
 def new_cutout(plate: Plate, panel: str) -> Cutout:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.result import Finding, Verdict, finding
+from rugged_shield.core.result import Finding, Verdict, finding, worst
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -52,10 +52,10 @@ class KitLine(Ranged):
         if self.treatment:
             choose("treatment", self.treatment, CONDITIONS, "treatment")
         check_condition(self.when)
-        if self.kind == "screw" and not (self.thread and self.length_mm and self.head):
+        if self.kind == "screw" and not self.thread:
             raise InputError(
-                "kind", self.kind, "a screw with thread, length and head",
-                "a screw needs its thread, length and head",
+                "kind", self.kind, "a screw with its thread", "a screw needs its thread",
+                "Gauge the thread, or enter it as another kind until then.",
             )  # fmt: skip
         if self.already_fitted > self.count:
             raise InputError(
@@ -94,16 +94,39 @@ class LineState:
     findings: tuple[Finding, ...]
 
 
+def _left_out(line: KitLine) -> tuple[Finding, ...]:
+    """What a screw's line does not say, and what would settle it."""
+    if line.kind != "screw":
+        return ()
+    found = []
+    if line.length_mm is None:
+        how = "from under the head (a countersunk one over all) with the calliper"
+        found.append(
+            finding("length not known", f"Length of {line.name} not on the sheet: measure {how}.",
+                    line.key)
+        )  # fmt: skip
+    if not line.head:
+        found.append(
+            finding("head not known", f"Head of {line.name} not on the sheet: compare its shape "
+                    "and drive.", line.key)
+        )  # fmt: skip
+    return tuple(found)
+
+
 def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...]) -> LineState:
-    """Judge one line; parts already fitted to a bracket count as present."""
+    """Judge one line; parts already fitted to a bracket count as present.
+
+    What the sheet leaves out of a screw stays not known, with what settles it.
+    """
     needed_by = tuple(
         n.joint
         for n in needs
         if line.kind == "screw"
         and (n.thread, n.length_mm, n.head) == (line.thread, line.length_mm, line.head)
     )
+    left_out = _left_out(line)
     if counted is None:
-        found = (finding("not counted", f"Count {line.name} on the bench.", line.key),)
+        found = (finding("not counted", f"Count {line.name} on the bench.", line.key), *left_out)
         return LineState(
             line.key, None, 0, 0, len(needed_by), needed_by, "not counted", "not known", found
         )
@@ -119,7 +142,8 @@ def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...])
     elif extra:
         state = "extra"
         findings = (finding("extra in kit", f"{extra} more than the sheet lists.", line.key),)
-    verdict: Verdict = findings[0].verdict if findings else "sound"
+    findings = (*findings, *left_out)
+    verdict = worst(f.verdict for f in findings)
     return LineState(
         line.key, counted, missing, extra, len(needed_by), needed_by, state, verdict, findings
     )

@@ -43,18 +43,17 @@ from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten import STAGE_LABELS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
-from rugged_shield.web.jobs import row_of, write
-from rugged_shield.web.views import (
-    FieldView,
+from rugged_shield.web.hardware_views import (
     FitupView,
     JointDetail,
+    JointNotHere,
     JointSummary,
     JointWrite,
     LayerView,
     LayerWrite,
-    SavedView,
-    Write,
 )
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.views import FieldView, SavedView, Write
 
 blueprint = Blueprint("fit_up", __name__, url_prefix="/api/jobs/<job_id>/fit-up")
 
@@ -128,9 +127,17 @@ def fit_up(job_id: str) -> FitupView:
                 f"{joint.thread} × {a.length_mm:g} {joint.head}", a.verdict, reason,
             )
         )  # fmt: skip
+    here = {a.key for a in job.in_hand.joints}
+    path = f"{plate_path(job)}.joints"
+    not_here = tuple(
+        JointNotHere(j.key, j.number, j.name, field_view(j, "when", f"{path}.{j.key}"))
+        for j in job.as_entered(job.in_hand.key).joints
+        if j.key not in here
+    )
+    mounts = {m.key: f"{m.number} {m.name}, {m.thread}" for m in job.bike.mounts}
     return FitupView(
-        job.in_hand.plate.name, tuple(joints), PRESETS, tuple(THREADS), STAGE_LABELS,
-        get_args(LayerKind), LAYER_MATERIALS,
+        job.in_hand.plate.name, tuple(joints), not_here, mounts, PRESETS, tuple(THREADS),
+        STAGE_LABELS, get_args(LayerKind), LAYER_MATERIALS,
     )  # fmt: skip
 
 
@@ -155,11 +162,40 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         section_drawing(joint, female, material, a.length_mm, result),
         a.length_mm, a.length_is, result.chosen_length_mm, result.length_needed_min_mm,
         result.length_allowed_max_mm, a.lengths, _figures(a),
-        tuple(_layer(job, joint, layer) for layer in joint.layers), fields,
+        tuple(_layer(job, joint, layer) for layer in joint.layers), _placing(joint, prefix), fields,
     )  # fmt: skip
 
 
+def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """Where a joint stands, which hand its bracket has, and when it applies."""
+    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "when")
+    return tuple(field_view(joint, name, prefix) for name in names)
+
+
+def _on_mount(job: Job, body: JointWrite, number: int) -> Joint:
+    """A joint on one of the bike's mounts: its place and thread; its own female if that fits."""
+    mount = job.bike.mount(body.mount)
+    if mount is None:
+        raise InputError("mount", body.mount, "one of " + ", ".join(m.key for m in job.bike.mounts))
+    plate = job.in_hand.plate
+    stage = read_field(Joint, "stage", body.stage, "stage", "metric")
+    joint = joint_from_preset(
+        PresetRequest(
+            body.preset, f"own-{secrets.token_hex(4)}", number, mount.thread, plate.thickness_mm,
+            plate.material, mount.x_mm, mount.y_mm, stage,
+        )
+    )  # fmt: skip
+    joint = replace(joint, mount=mount.key, name=f"{body.preset}, {mount.name}")
+    if joint.thread_owner == "bike" and not joint.nut:
+        return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
+    return joint
+
+
 def _own_joint(job: Job, body: JointWrite) -> Joint:
+    taken = {j.number for j in job.as_entered(job.in_hand.key).joints}
+    number = next(n for n in range(1, 100) if n not in taken)
+    if body.mount:
+        return _on_mount(job, body, number)
     x = read_field(Joint, "x_mm", body.x, "x_mm", body.system)
     y = read_field(Joint, "y_mm", body.y, "y_mm", body.system)
     for field, value in (("x_mm", x), ("y_mm", y)):
@@ -167,8 +203,6 @@ def _own_joint(job: Job, body: JointWrite) -> Joint:
             raise InputError(field, "", "a place on the bike in mm", "nothing was entered")
     stage = read_field(Joint, "stage", body.stage, "stage", "metric")
     plate = job.in_hand.plate
-    taken = {j.number for j in job.in_hand.joints}
-    number = next(n for n in range(1, 100) if n not in taken)
     return joint_from_preset(
         PresetRequest(
             body.preset, f"own-{secrets.token_hex(4)}", number, body.thread, plate.thickness_mm,

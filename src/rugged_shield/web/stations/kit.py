@@ -13,6 +13,7 @@ from rugged_shield.core.assess import (
     Change,
     Job,
     KitCount,
+    add_lines,
     assess_joints,
     drop_item,
     put_item,
@@ -21,14 +22,19 @@ from rugged_shield.core.assess import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, LineKind, LineState, ScrewNeed, check_line, to_buy
+from rugged_shield.core.survey import applies
+from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.formats.kitlist import kit_csv
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
+from rugged_shield.web.hardware_views import CountWrite, KitLineView, KitView, LineWrite
 from rugged_shield.web.jobs import row_of, write
-from rugged_shield.web.views import CountWrite, KitLineView, KitView, LineWrite, SavedView, Write
+from rugged_shield.web.survey_views import CsvLineView, CsvPreview, CsvText, CsvWrite
+from rugged_shield.web.views import SavedView, Write
 
 blueprint = Blueprint("kit", __name__, url_prefix="/api/jobs/<job_id>/kit")
 
@@ -41,9 +47,9 @@ def _at(job: Job) -> str:
 def _states(job: Job) -> tuple[dict[str, LineState], tuple[ScrewNeed, ...]]:
     needs = screw_needs(assess_joints(job.bike, job.in_hand))
     counted = job.counted(job.in_hand)
-    lines = job.in_hand.kit
+    lines = job.as_entered(job.in_hand.key).kit
     states = {line.key: check_line(line, counted.get(line.key), needs) for line in lines}
-    return states, to_buy(lines, needs)
+    return states, to_buy(job.in_hand.kit, needs)
 
 
 def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
@@ -57,9 +63,15 @@ def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
         field_view(line, "count", prefix),
         field_view(line, "already_fitted", prefix),
     )
+    more = (
+        field_view(line, "drive", prefix),
+        field_view(line, "fitted_to", prefix),
+        field_view(line, "treatment", prefix, choices=("", *CONDITIONS)),
+        field_view(line, "when", prefix, label="only if"),
+    )
     return KitLineView(
         line.key, line.kind, line.name, line.size, line.head, line.grade, line.count,
-        line.already_fitted, state, fields,
+        line.already_fitted, state, fields, more, applies(line.when, job.bike), line.when,
     )  # fmt: skip
 
 
@@ -68,9 +80,10 @@ def kit(job_id: str) -> KitView:
     """The kit of the plate in hand: listed, counted, needed, to buy."""
     job = row_of(job_id).job
     states, buy = _states(job)
+    lines = job.as_entered(job.in_hand.key).kit
     return KitView(
         job.in_hand.plate.name,
-        tuple(_line(job, line, states[line.key]) for line in job.in_hand.kit),
+        tuple(_line(job, line, states[line.key]) for line in lines),
         buy,
         get_args(LineKind),
         tuple(THREADS),
@@ -84,7 +97,9 @@ def kit_list(job_id: str) -> Response:
     """The list as a CSV file."""
     job = row_of(job_id).job
     states, buy = _states(job)
-    answer = Response(kit_csv(job.in_hand.kit, states, buy), mimetype="text/csv")
+    answer = Response(
+        kit_csv(job.as_entered(job.in_hand.key).kit, states, buy), mimetype="text/csv"
+    )
     answer.headers["Content-Disposition"] = 'attachment; filename="kit-list.csv"'
     return answer
 
@@ -118,7 +133,7 @@ def _typed_line(body: LineWrite) -> KitLine:
     kind = read_field(KitLine, "kind", body.kind, "kind", "metric")
     return KitLine(
         f"own-{secrets.token_hex(4)}", kind, body.name.strip(), body.thread, length, body.head,
-        body.grade, number,
+        body.grade, number, drive=body.drive.strip(), when=body.when.strip(),
     )  # fmt: skip
 
 
@@ -130,6 +145,42 @@ def add_line(job_id: str, body: LineWrite) -> SavedView:
         job_id, body,
         lambda job: put_item(job, f"{_at(job)}.kit", line, f"added to the kit: {line.name}"),
     )  # fmt: skip
+
+
+def _in_words(line: KitLine) -> str:
+    """A line as understood, in words."""
+    parts = [line.kind, line.name, line.size, line.head, line.grade, f"{line.count} pieces"]
+    if line.already_fitted:
+        parts.append(f"{line.already_fitted} of them on {line.fitted_to or 'a bracket'}")
+    if line.treatment:
+        parts.append(line.treatment)
+    if line.when:
+        parts.append(f"only if {line.when}")
+    return " · ".join(p for p in parts if p)
+
+
+@route(blueprint, "POST", "/preview", CsvPreview, CsvText)
+def preview(job_id: str, body: CsvText) -> CsvPreview:
+    """What a pasted list would become; nothing is saved."""
+    row_of(job_id)
+    found = read_hardware(body.text, body.system)
+    lines = tuple(
+        CsvLineView(
+            r.row, _in_words(r.line) if r.line else "", r.trouble, "; ".join(r.assumed)
+        )
+        for r in found.lines
+    )  # fmt: skip
+    good = sum(1 for r in found.lines if r.line)
+    return CsvPreview(lines, good, len(lines) - good, found.columns, found.separator)
+
+
+@route(blueprint, "POST", "/import", SavedView, CsvWrite)
+def take_in(job_id: str, body: CsvWrite) -> SavedView:
+    """Add every line that is understood; the others stay out."""
+    lines = tuple(r.line for r in read_hardware(body.text, body.system).lines if r.line)
+    if not lines:
+        raise InputError("text", "", "at least one line that is understood", "no line was read")
+    return write(job_id, body, lambda job: add_lines(job, job.in_hand.key, lines))
 
 
 @route(blueprint, "POST", "/lines/<key>/drop", SavedView, Write)

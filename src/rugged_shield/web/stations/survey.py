@@ -1,35 +1,95 @@
-"""Survey: the bike drawn from its numbers, and the numbers to correct."""
+"""Survey: the bike drawn from its numbers, what its underside does, what to measure next."""
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import Blueprint
 
-from rugged_shield.core.assess import hang, weigh
+from rugged_shield.core.assess import (
+    Job,
+    add_item,
+    budget_of,
+    figure,
+    gaps,
+    hang,
+    remove_item,
+    set_text,
+    value_at,
+    weigh,
+)
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import side_words
-from rugged_shield.core.survey import Mount, Part, creeper_view, part_letters, profile_view
+from rugged_shield.core.result import Figure, Source
+from rugged_shield.core.survey import (
+    CLEARANCE_SOURCE,
+    Mount,
+    Part,
+    creeper_view,
+    low_points,
+    overall,
+    part_letters,
+    plate_view,
+    profile_view,
+    tape_sketch,
+    underside,
+)
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import row_of
-from rugged_shield.web.views import PartView, SurveyView
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.survey_views import (
+    AddWrite,
+    BudgetView,
+    GapsView,
+    ItemView,
+    PlateHead,
+    SketchView,
+    SurveyView,
+    TouchRow,
+    UndersideView,
+    WhatIf,
+)
+from rugged_shield.web.views import PartView, SavedView, Write
 
 blueprint = Blueprint("survey", __name__, url_prefix="/api/jobs/<job_id>/survey")
 
 _PART_FIELDS = (
-    "x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm", "z_max_mm", "required_gap_mm",
-    "consequence", "surface_c", "known",
+    "name", "kind", "shape", "x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm",
+    "z_max_mm", "required_gap_mm", "consequence", "surface_c", "serviced", "comes_out", "known",
 )  # fmt: skip
 _MOUNT_FIELDS = (
-    "x_mm", "y_mm", "z_mm", "thread_start_mm", "thread_end_mm", "overall_height_mm",
-    "free_space_mm", "manual_torque_nm", "known",
+    "name", "number", "kind", "x_mm", "y_mm", "z_mm", "thread_start_mm", "thread_end_mm",
+    "overall_height_mm", "free_space_mm", "manual_torque_nm", "stock_bolt", "known",
 )  # fmt: skip
+_BIKE_FIELDS = ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm")
+_MORE_FIELDS = (
+    "name", "year", "variant", "market", "front_tyre", "rear_tyre", "engine_is_frame", "has_bars",
+    "has_centre_stand", "has_side_stand",
+)  # fmt: skip
+_LIST_FIELDS: dict[str, tuple[str, ...]] = {
+    "bike.joints": ("name", "manual_torque_nm", "note"),
+    "bike.added": ("name", "mass_kg", "x_mm"),
+    "scars": ("kind", "u_mm", "v_mm", "length_mm", "width_mm", "depth_mm", "note"),
+    "strip": ("name", "kind", "count", "where", "keeping", "fault", "note", "undone"),
+}
+
+
+def _known(thing: Part | Mount) -> str:
+    """How a part is known on the whole: all, some or none of its numbers measured."""
+    better, of = overall(thing)
+    if better == 0:
+        return "assumed"
+    if better < of:
+        return f"{of - better} of {of} assumed"
+    return "known"
 
 
 def _part(part: Part, letter: str) -> PartView:
     prefix = f"bike.parts.{part.key}"
     return PartView(
-        part.key, letter, part.name, part.kind, side_words(part.centre_mm[1]), part.known,
+        part.key, letter, part.name, part.kind, side_words(part.centre_mm[1]), _known(part),
         field_views(part, _PART_FIELDS, prefix),
     )  # fmt: skip
 
@@ -42,28 +102,173 @@ def _mount(mount: Mount) -> PartView:
         field_view(mount, "material", prefix, choices=tuple(THREAD_MATERIALS)),
     )
     return PartView(
-        mount.key, str(mount.number), mount.name, mount.kind, side_words(mount.y_mm), mount.known,
-        fields,
+        mount.key, str(mount.number), mount.name, mount.kind, side_words(mount.y_mm),
+        _known(mount), fields,
     )  # fmt: skip
 
 
-@route(blueprint, "GET", "", SurveyView)
-def survey(job_id: str) -> SurveyView:
-    """The bike from below and from the side, with every number behind the drawing."""
-    job = row_of(job_id).job
+def items_of(job: Job, where: str, items: tuple[Any, ...]) -> tuple[ItemView, ...]:
+    """Items of one of the job's lists with their fields."""
+    out = []
+    for item in items:
+        prefix = f"{where}.{item.key}"
+        fields = field_views(item, _LIST_FIELDS[where], prefix)
+        if where in ("bike.joints", "strip"):
+            empty = () if where == "bike.joints" else ("",)
+            fields = (*fields, field_view(item, "thread", prefix, choices=(*empty, *THREADS)))
+        if where == "scars":
+            panels = tuple(p.name for p in hang(job.bike, job.stock).folded.panels)
+            fields = (field_view(item, "panel", prefix, choices=panels), *fields)
+        name = getattr(item, "name", "") or f"{item.kind} on the {item.panel}"
+        out.append(ItemView(item.key, where, name, getattr(item, "note", ""), fields))
+    return tuple(out)
+
+
+def plate_heads(job: Job) -> tuple[PlateHead, ...]:
+    """Every plate of the job, stock first."""
+    return tuple(
+        PlateHead(c.key, c.plate.name, c.plate.role, c.key == job.in_hand.key)
+        for c in (job.stock, *job.candidates)
+    )
+
+
+def _view(job: Job) -> SurveyView:
     bike = job.bike
     stock, plate = hang(bike, job.stock), hang(bike, job.in_hand)
     letters = part_letters(bike)
     figures = weigh(job, job.in_hand.key).figures
     own = None if job.in_hand.key == job.stock.key else plate.folded
+    baseline = tuple(
+        field_view(bike.baseline, name, "bike.baseline")
+        for name in (
+            "coolant_idling_c", "coolant_moving_c", "ambient_c", "fan_times_per_hour", "note",
+        )
+    )  # fmt: skip
     return SurveyView(
         creeper_view(bike, stock.folded, None),
         profile_view(bike, stock.folded, own, plate.low),
         tuple(_part(p, letters[p.key]) for p in bike.parts),
         tuple(_mount(m) for m in bike.mounts),
-        field_views(
-            bike, ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm"), "bike"
-        ),
+        field_views(bike, _BIKE_FIELDS, "bike"),
+        field_views(bike, _MORE_FIELDS, "bike"),
+        baseline,
+        items_of(job, "bike.joints", bike.joints),
         figures["clearance"],
         figures["breakover"],
+        plate_heads(job),
+        job.stock.key,
     )
+
+
+@route(blueprint, "GET", "", SurveyView)
+def survey(job_id: str) -> SurveyView:
+    """The bike from below and from the side, with every number behind the drawing."""
+    return _view(row_of(job_id).job)
+
+
+@route(blueprint, "POST", "/what-if", SurveyView, WhatIf)
+def survey_what_if(job_id: str, body: WhatIf) -> SurveyView:
+    """The same with one field as it is being typed; nothing is saved."""
+    return _view(set_text(row_of(job_id).job, body.path, body.text, body.system).job)
+
+
+def _touch_rows(job: Job) -> tuple[TouchRow, ...]:
+    hung = hang(job.bike, job.in_hand)
+    seen = underside(job.bike, hung.folded, low_points(job.bike, hung.folded, hung.heads))
+    rows = []
+    for i, touch in enumerate(seen.touches):
+        place, height, angle = (
+            figure(f"touch:{i}:{key}", label, value, unit, sources=(CLEARANCE_SOURCE,),
+                   reasons=("On the lower hull of all that hangs between the wheels.",))
+            for key, label, value, unit in (
+                ("x", "Behind the front axle", touch.x_mm, "mm"),
+                ("z", "Above the ground", touch.z_mm, "mm"),
+                ("breakover", "Touches at a crest of", touch.breakover_deg, "°"),
+            )
+        )  # fmt: skip
+        rows.append(TouchRow(touch.name, place, height, angle))
+    return tuple(rows)
+
+
+def _budget(job: Job) -> BudgetView:
+    budget = budget_of(job.bike, job.candidate(job.stock.key), job.in_hand)
+
+    def said(key: str, label: str, value: float | None, unit: str) -> Figure:
+        return figure(
+            f"budget:{key}", label, value, unit, findings=budget.findings if value is None else (),
+            reasons=("Plate for the stock one, and all else that was added; lever law, wheel "
+                     "rates from the sag readings.",),
+            sources=(Source("statics of two wheels", "high"),),
+        )  # fmt: skip
+
+    return BudgetView(
+        budget.lines,
+        tuple(said(str(i), b.name, b.mass_kg, "kg") for i, b in enumerate(budget.lines)),
+        said("total", "Added in all", budget.total_kg, "kg"),
+        said("front", "Front sinks", budget.front_sag_mm, "mm"),
+        said("rear", "Rear sinks", budget.rear_sag_mm, "mm"),
+    )
+
+
+@route(blueprint, "GET", "/underside", UndersideView)
+def underside_of(job_id: str) -> UndersideView:
+    """What touches first, hooks, holds water, catches oil; scars; sag and added mass."""
+    job = row_of(job_id).job
+    bike = job.bike
+    hung = hang(bike, job.in_hand)
+    seen = underside(bike, hung.folded, low_points(bike, hung.folded, hung.heads))
+    sag = (
+        "rider_mass_kg", "rider_front_share", "front_without_rider_mm", "front_with_rider_mm",
+        "rear_without_rider_mm", "rear_with_rider_mm", "front_wheel_rate_n_per_mm",
+        "rear_wheel_rate_n_per_mm",
+    )  # fmt: skip
+    return UndersideView(
+        job.in_hand.plate.name, _touch_rows(job), seen,
+        {p.key: p.name for p in bike.parts}, seen.findings,
+        plate_view(hang(bike, job.stock).folded, "from below", job.scars),
+        items_of(job, "scars", job.scars),
+        field_views(bike.sag, sag, "bike.sag"),
+        items_of(job, "bike.added", bike.added),
+        _budget(job),
+    )  # fmt: skip
+
+
+@route(blueprint, "GET", "/gaps", GapsView)
+def gaps_of(job_id: str) -> GapsView:
+    """What to measure next: every number that could overturn a verdict, gravest first."""
+    job = row_of(job_id).job
+    found = gaps(job)
+    plates = job.candidates or (job.stock,)
+    unknown = [
+        f for c in plates for f in weigh(job, c.key).findings if f.verdict == "not known"
+    ]  # fmt: skip
+    return GapsView(found.gaps, found.uncertain, tuple(dict.fromkeys(unknown)))
+
+
+@route(blueprint, "GET", "/sketch/<key>/<name>", SketchView)
+def sketch(job_id: str, key: str, name: str) -> SketchView:
+    """Where to hold the tape for one number of a part or mount."""
+    bike = row_of(job_id).job.bike
+    things: tuple[Part | Mount, ...] = (*bike.parts, *bike.mounts)
+    thing = next((t for t in things if t.key == key), None)
+    if thing is None:
+        raise InputError("key", key, "a part or mount of this bike")
+    made = tape_sketch(bike, thing, name)
+    return SketchView(made.drawing, made.words)
+
+
+@route(blueprint, "POST", "/items", SavedView, AddWrite)
+def add(job_id: str, body: AddWrite) -> SavedView:
+    """Add a part, mount, bike joint, added mass, scar, strip item or weighing."""
+    return write(job_id, body, lambda job: add_item(job, body.where, body.like, body.mirror))
+
+
+@route(blueprint, "POST", "/items/<where>/<key>/drop", SavedView, Write)
+def drop(job_id: str, where: str, key: str, body: Write) -> SavedView:
+    """Take one of those out."""
+
+    def change(job: Job) -> Any:
+        value_at(job, where)
+        return remove_item(job, where, key)
+
+    return write(job_id, body, change)

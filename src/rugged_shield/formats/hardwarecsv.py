@@ -1,0 +1,279 @@
+"""A sheet's hardware list pasted or read as CSV: what is understood of each line, and what not.
+
+Separator, decimal mark and headings are found out, never asked. A cell that is
+not understood is said with its row and column; the line then stays out.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from dataclasses import dataclass
+from typing import get_args
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.kit import KitLine, LineKind
+from rugged_shield.core.quantity import System, parse
+from rugged_shield.core.survey import check_condition
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.threads import THREADS
+
+MAX_TEXT = 200_000
+MAX_ROWS = 200
+SEPARATORS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma"}
+_HEADINGS: dict[str, tuple[str, ...]] = {
+    "kind": ("kind", "type", "category"),
+    "name": ("name", "item", "part", "description", "designation", "what"),
+    "thread": ("thread", "size", "dia", "diameter", "thread size"),
+    "length_mm": ("length", "len", "l", "long"),
+    "head": ("head", "head standard", "standard", "norm"),
+    "drive": ("drive", "tool", "key"),
+    "grade": ("grade", "class", "property class", "strength"),
+    "count": ("count", "qty", "quantity", "pcs", "pieces", "number", "no", "count on sheet"),
+    "already_fitted": ("already fitted", "fitted", "premounted"),
+    "fitted_to": ("fitted to", "on bracket", "on"),
+    "treatment": ("treatment", "thread treatment", "locker"),
+    "when": ("when", "condition", "only if", "for"),
+}
+"""Our field, and headings that mean it; units in a heading are read apart."""
+_NO_HEADING = ("kind", "name", "thread", "length_mm", "head", "grade", "count")
+_KIND_WORDS: tuple[tuple[str, LineKind], ...] = (
+    ("clip nut", "clip nut"), ("clip-nut", "clip nut"), ("screw", "screw"), ("bolt", "screw"),
+    ("washer", "washer"), ("nut", "nut"), ("spacer", "spacer"), ("sleeve", "sleeve"),
+    ("bush", "sleeve"), ("bracket", "bracket"), ("isolator", "isolator"), ("rubber", "isolator"),
+    ("pad", "pad"),
+)  # fmt: skip
+_HEAD_WORDS: tuple[tuple[str, str], ...] = (
+    ("button flange", "ISO 7380-2"), ("flanged button", "ISO 7380-2"), ("button", "ISO 7380-1"),
+    ("hex flange", "EN 1665"), ("hexagon flange", "EN 1665"), ("flange", "EN 1665"),
+    ("countersunk", "ISO 10642"), ("cylinder", "ISO 4762"), ("socket", "ISO 4762"),
+    ("cap", "ISO 4762"), ("hex", "ISO 4017"), ("pan", "ISO 14583"),
+)  # fmt: skip
+_TREATMENT_WORDS = (
+    ("lock", "medium locker"), ("anti", "anti-seize"), ("stainless", "dry stainless"),
+    ("dry", "dry zinc"), ("none", "dry zinc"),
+)  # fmt: skip
+_COARSE = {"M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75}
+_PITCH_MOST = 2.5
+_THREAD = re.compile(
+    r"\bM\s?(?P<d>\d{1,2})(?:\s*[x×*]\s*(?P<a>\d+(?:[.,]\d+)?))?(?:\s*[x×*]\s*(?P<b>\d+(?:[.,]\d+)?))?",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True)
+class ReadLine:
+    """One row: the line it becomes, or the trouble with it; what was taken as meant."""
+
+    row: int
+    line: KitLine | None
+    trouble: str = ""
+    assumed: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class HardwareList:
+    """A whole list as understood: separator in words, our field by heading, the rows."""
+
+    separator: str
+    columns: dict[str, str]
+    lines: tuple[ReadLine, ...]
+
+
+def _separator(text: str) -> str:
+    """The separator that most rows split by into the same number of cells, above one."""
+    rows = [r for r in text.splitlines() if r.strip()][:30]
+    best, score = ",", 0
+    for separator in SEPARATORS:
+        cells = [len(next(csv.reader([row], delimiter=separator))) for row in rows]
+        common = max(set(cells), key=cells.count)
+        agree = cells.count(common) if common > 1 else 0
+        if agree > score:
+            best, score = separator, agree
+    return best
+
+
+def _bare(heading: str) -> tuple[str, str]:
+    """A heading without its unit, and the unit: ``Length (mm)`` is length in mm."""
+    text = heading.strip().casefold()
+    unit = re.search(r"[\[(_ ](mm|in|inch)[\])]?\s*$", text)
+    if unit:
+        text = text[: unit.start()]
+    return re.sub(r"[_\s]+", " ", text).strip(" .:"), "in" if unit and unit[1] != "mm" else ""
+
+
+def _columns(first: list[str]) -> tuple[dict[int, str], dict[int, str], bool]:
+    """Our field by column, the unit by column, and whether the first row is headings."""
+    found: dict[int, str] = {}
+    units: dict[int, str] = {}
+    for i, cell in enumerate(first):
+        bare, unit = _bare(cell)
+        field = next((f for f, words in _HEADINGS.items() if bare in words), None)
+        if field and field not in found.values():
+            found[i] = field
+            units[i] = unit
+    if len(found) >= 2:
+        return found, units, True
+    return dict(enumerate(_NO_HEADING[: len(first)])), {}, False
+
+
+def _thread_and_length(cell: str) -> tuple[str, str]:
+    """Thread and length said in one: ``M8x30``, ``M10 × 1.25 × 40``."""
+    said = _THREAD.search(cell)
+    if not said:
+        raise InputError("thread", cell, "one of " + ", ".join(THREADS))
+    name = f"M{int(said['d'])}"
+    numbers = [float(n.replace(",", ".")) for n in (said["a"], said["b"]) if n]
+    length = ""
+    if numbers and numbers[0] <= _PITCH_MOST:
+        pitch = numbers.pop(0)
+        if pitch != _COARSE.get(name):
+            name = f"{name}x{pitch:g}"
+    if numbers:
+        length = f"{numbers[0]:g}"
+    if name not in THREADS:
+        raise InputError("thread", cell, "one of " + ", ".join(THREADS))
+    return name, length
+
+
+def _worded(cell: str, known: tuple[str, ...], words: tuple[tuple[str, str], ...]) -> str:
+    """A cell as one of the known values: by its standard number, else by a word in it."""
+    flat = re.sub(r"[\s–]", "", cell).casefold()
+    for value in sorted(known, key=len, reverse=True):
+        if re.sub(r"\s", "", value).casefold() in flat:
+            return value
+    for word, value in words:
+        if word in cell.casefold():
+            return value
+    return ""
+
+
+@dataclass
+class _Row:
+    """Cells of one row by our field while it is being read."""
+
+    cells: dict[str, str]
+    length_unit: str
+    system: System
+
+    def __post_init__(self) -> None:
+        self.assumed: list[str] = []
+
+    def get(self, field: str) -> str:
+        return self.cells.get(field, "").strip()
+
+    def number(self, field: str, default: int) -> int:
+        text = self.get(field)
+        if not text:
+            return default
+        text = re.sub(r"\s*(x|×|pcs?\.?|pieces)$", "", text, flags=re.IGNORECASE)
+        value = parse(text, "", field)
+        if value != int(value):
+            raise InputError(field, text, "a whole number")
+        return int(value)
+
+    def kind(self) -> LineKind:
+        said = f"{self.get('kind')} {self.get('name')}".casefold()
+        if self.get("kind").casefold() in get_args(LineKind):
+            return next(k for k in get_args(LineKind) if k == self.get("kind").casefold())
+        for word, kind in _KIND_WORDS:
+            if word in said:
+                self.assumed.append(f"taken as a {kind}")
+                return kind
+        if self.get("kind"):
+            raise InputError("kind", self.get("kind"), "one of " + ", ".join(get_args(LineKind)))
+        self.assumed.append("kind not said: other")
+        return "other"
+
+    def sized(self) -> tuple[str, float | None]:
+        thread, length = "", self.get("length_mm")
+        text = self.get("thread")
+        if not text and _THREAD.search(self.get("name")):
+            text = self.get("name")
+            self.assumed.append("size read from the name")
+        if text:
+            thread, with_it = _thread_and_length(text)
+            length = length or with_it
+        if not length:
+            return thread, None
+        unit = self.length_unit or ("in" if self.system == "us" else "mm")
+        if not re.search(r"[a-zA-Z\"″]", length):
+            length = f"{length} {unit}"
+        return thread, round(parse(length, "mm", "length_mm"), 3)
+
+    def worded(self, field: str, known: tuple[str, ...], words: tuple[tuple[str, str], ...]) -> str:
+        cell = self.get(field)
+        if not cell or cell in ("-", "–", "?"):
+            return ""
+        value = _worded(cell, known, words)
+        if not value:
+            raise InputError(field, cell, "one of " + ", ".join(known))
+        if value.casefold() != cell.casefold():
+            self.assumed.append(f"{field} “{cell}” taken as {value}")
+        return value
+
+
+def _line(row: _Row, key: str) -> KitLine:
+    kind = row.kind()
+    thread, length = row.sized()
+    when = row.get("when")
+    check_condition(when)
+    name = row.get("name") or row.get("kind") or kind
+    return KitLine(
+        key, kind, name[:120], thread, length,
+        row.worded("head", tuple(HEADS), _HEAD_WORDS), row.worded("grade", tuple(GRADES), ()),
+        row.number("count", 1), row.number("already_fitted", 0), row.get("drive")[:80],
+        row.get("fitted_to")[:80], row.worded("treatment", tuple(CONDITIONS), _TREATMENT_WORDS),
+        when,
+    )  # fmt: skip
+
+
+def _rows(text: str) -> tuple[str, list[list[str]]]:
+    if len(text) > MAX_TEXT or "\x00" in text:
+        raise InputError("text", f"{len(text)} characters", f"text of at most {MAX_TEXT}")
+    if not text.strip():
+        raise InputError("text", "", "a list with a line for each part", "nothing was pasted")
+    separator = _separator(text)
+    try:
+        rows = [
+            r for r in csv.reader(io.StringIO(text), delimiter=separator) if any(map(str.strip, r))
+        ]
+    except csv.Error as error:
+        raise InputError("text", str(error), "lines of cells", "not read as a list") from error
+    if len(rows) > MAX_ROWS + 1:
+        raise InputError("text", f"{len(rows)} lines", f"at most {MAX_ROWS} lines")
+    return separator, rows
+
+
+def read_hardware(text: str, system: System = "metric") -> HardwareList:
+    """Read a pasted list; bad rows carry their trouble, the rest is understood.
+
+    Raises InputError when there is no list at all.
+    """
+    separator, rows = _rows(text.lstrip("\ufeff"))
+    columns, units, has_headings = _columns(rows[0])
+    out = []
+    for i, cells in enumerate(rows[1:] if has_headings else rows):
+        at = i + (2 if has_headings else 1)
+        if len(cells) > len(rows[0]):
+            out.append(
+                ReadLine(at, None, f"{len(cells)} cells under {len(rows[0])} headings: put a text "
+                         f"that holds a {SEPARATORS[separator]} in quotes")
+            )  # fmt: skip
+            continue
+        by_field = {columns[c]: cell for c, cell in enumerate(cells) if c in columns}
+        unit = next((units.get(c, "") for c, f in columns.items() if f == "length_mm"), "")
+        row = _Row(by_field, unit, system)
+        try:
+            out.append(ReadLine(at, _line(row, f"list-{at}"), "", tuple(row.assumed)))
+        except InputError as error:
+            out.append(
+                ReadLine(at, None, f"{error.field}: {error.message}; allowed: {error.allowed}")
+            )
+    said = {
+        rows[0][c].strip() if has_headings else f"column {c + 1}": f for c, f in columns.items()
+    }
+    return HardwareList(SEPARATORS[separator], said, tuple(out))

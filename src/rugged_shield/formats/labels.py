@@ -1,0 +1,75 @@
+"""Labels for the bag in which the stock plate's hardware is kept, as a PDF to cut out."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from rugged_shield.core.survey import StripItem
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+
+_COLUMNS = 2
+
+
+@dataclass(frozen=True)
+class BagHead:
+    """What stands on every label: whose bike, which plate, when it came off."""
+
+    bike: str
+    plate: str
+    date: str
+
+
+def _label(head: BagHead, item: StripItem) -> list[object]:
+    size = f"{item.count} × {item.thread}".strip(" ×") if item.thread else f"{item.count} pieces"
+    lines = [
+        Paragraph(latin(item.name), BOLD),
+        Paragraph(latin(f"{size} · {item.kind}"), PLAIN),
+    ]
+    if item.where:
+        lines.append(Paragraph(latin(item.where), PLAIN))
+    if item.note:
+        lines.append(Paragraph(latin(item.note), SMALL))
+    lines.append(Paragraph(latin(f"{head.bike} · {head.plate} · off on {head.date}"), SMALL))
+    return list(lines)
+
+
+def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
+    """One label for each item that goes into the stock bag, two abreast on A4."""
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=12 * mm,
+        bottomMargin=12 * mm, title=f"Stock bag, {head.bike}", author="Rugged Shield", invariant=1,
+    )  # fmt: skip
+    cells = [_label(head, item) for item in items if item.keeping == "into the stock bag"]
+    story: list[Flowable] = [
+        Paragraph(latin(f"Stock bag: {head.bike}"), TITLE),
+        Paragraph(latin(f"{head.plate} · {len(cells)} labels"), PLAIN),
+        Spacer(1, 3 * mm),
+    ]
+    if cells:
+        rows = [cells[i : i + _COLUMNS] for i in range(0, len(cells), _COLUMNS)]
+        rows[-1] += [[]] * (_COLUMNS - len(rows[-1]))
+        table = Table(rows, colWidths=[90 * mm] * _COLUMNS)
+        table.setStyle(
+            TableStyle(
+                [
+                    ("GRID", (0, 0), (-1, -1), 0.5, colors.grey),
+                    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                    ("TOPPADDING", (0, 0), (-1, -1), 6),
+                    ("BOTTOMPADDING", (0, 0), (-1, -1), 8),
+                ]
+            )
+        )
+        story.append(table)
+    else:
+        story.append(
+            Paragraph(latin("Nothing is marked “into the stock bag” on the list yet."), PLAIN)
+        )
+    document.build(story)
+    return out.getvalue()

@@ -1,0 +1,21 @@
+"""What all printed sheets share: faces, and text that the built-in faces can set."""
+
+from __future__ import annotations
+
+from xml.sax.saxutils import escape
+
+from reportlab.lib.styles import ParagraphStyle
+
+PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8.5, leading=10.5)
+SMALL = ParagraphStyle("small", parent=PLAIN, fontSize=7.5, leading=9)
+BOLD = ParagraphStyle("bold", parent=PLAIN, fontName="Helvetica-Bold")
+TITLE = ParagraphStyle("title", parent=BOLD, fontSize=15, leading=19)
+
+
+def latin(text: str) -> str:
+    """Text for the built-in PDF faces: what they lack is written out."""
+    for mark, words in (
+        ("×", "x"), ("−", "-"), ("≤", "<="), ("→", "to"), ("“", '"'), ("”", '"'),
+    ):  # fmt: skip
+        text = text.replace(mark, words)
+    return escape(text.encode("latin-1", "replace").decode("latin-1"))

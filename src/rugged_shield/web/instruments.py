@@ -1,0 +1,37 @@
+"""The instruments of the running application: how they stand, a reading for a field."""
+
+from __future__ import annotations
+
+from flask import Blueprint, current_app
+
+from rugged_shield.instruments import Tray
+from rugged_shield.web.api import route
+from rugged_shield.web.survey_views import InstrumentsView, PutLoad, TakenView, TakeReading
+
+blueprint = Blueprint("instruments", __name__, url_prefix="/api/instruments")
+
+
+def tray() -> Tray:
+    """The instruments that this application was started with."""
+    found: Tray = current_app.extensions["rugged_shield_tray"]
+    return found
+
+
+@route(blueprint, "GET", "", InstrumentsView)
+def instruments() -> InstrumentsView:
+    """Every instrument: absent, settling, stable or stale, its reading, its last trouble."""
+    return InstrumentsView(tray().states())
+
+
+@route(blueprint, "POST", "/<key>/take", TakenView, TakeReading)
+def take(key: str, body: TakeReading) -> TakenView:
+    """The stable reading there is now, for a field in the unit named."""
+    taken = tray().link(key).take(body.unit)
+    return TakenView(taken.text, taken.instrument, taken.step, taken.at)
+
+
+@route(blueprint, "POST", "/<key>/put", InstrumentsView, PutLoad)
+def put(key: str, body: PutLoad) -> InstrumentsView:
+    """Put a load on a simulated instrument, as hands would."""
+    tray().link(key).put(body.value)
+    return InstrumentsView(tray().states())

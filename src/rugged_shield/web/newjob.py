@@ -1,0 +1,71 @@
+"""A new job from nothing but the bike: a starting layout, or a bike of the shelf."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+
+from flask import Blueprint
+
+from rugged_shield.core.assess import Candidate, Job, read_field
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.survey import LAYOUTS, Bike, LayoutRequest, bike_from_layout, stock_plate
+from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.store import NotFoundError, add_job, shelf_item
+from rugged_shield.web.api import route
+from rugged_shield.web.jobs import database, row_of
+from rugged_shield.web.survey_views import LayoutsView, NewJob
+from rugged_shield.web.views import Brought
+
+blueprint = Blueprint("new_job", __name__, url_prefix="/api")
+
+FIRST_WRENCH = WrenchTool("click wrench, 10 to 60 N·m", 60.0, 300.0)
+"""What most garages own; Tighten has the fields to say otherwise."""
+
+
+def _name(key: str) -> str:
+    return hashlib.sha256((key or secrets.token_hex(8)).encode()).hexdigest()[:8]
+
+
+@route(blueprint, "GET", "/layouts", LayoutsView)
+def layouts() -> LayoutsView:
+    """The starting layouts in words."""
+    return LayoutsView(LAYOUTS)
+
+
+def _typed_bike(body: NewJob) -> Bike:
+    numbers = {}
+    for name, text in (("wheelbase_mm", body.wheelbase), ("clearance_mm", body.clearance)):
+        if not text.strip():
+            raise InputError(name, "", "a length in mm or in", f"{name[:-3]} was not entered")
+        numbers[name] = read_field(LayoutRequest, name, text, name, body.system)
+    year = read_field(LayoutRequest, "year", body.year, "year", "metric")
+    return bike_from_layout(
+        LayoutRequest(
+            body.layout, body.name, **numbers, front_tyre=body.front_tyre,
+            rear_tyre=body.rear_tyre, year=year, variant=body.variant, market=body.market,
+            has_bars=body.has_bars, has_centre_stand=body.has_centre_stand,
+            has_side_stand=body.has_side_stand, engine_is_frame=body.engine_is_frame,
+        )
+    )  # fmt: skip
+
+
+@route(blueprint, "POST", "/new-job", Brought, NewJob)
+def new_job(body: NewJob) -> Brought:
+    """A job with a whole bike, every typical value assumed, and a stock guard to replace."""
+    own = f"job-{_name(body.key)}"
+    try:
+        return Brought(own, row_of(own).job.title)  # asked again after a cut: answered, not doubled
+    except NotFoundError:
+        pass
+    if body.shelf_bike:
+        kept = shelf_item(database(), body.shelf_bike).bike
+        if kept is None:
+            raise InputError("shelf_bike", body.shelf_bike, "a bike of the shelf")
+        bike = kept
+    else:
+        bike = _typed_bike(body)
+    title = " ".join(body.title.split()) or f"Bash plate for {bike.name}"
+    job = Job(title[:120], bike, Candidate(stock_plate(bike), ()), (), FIRST_WRENCH)
+    row = add_job(database(), own, job, ())
+    return Brought(row.id, row.job.title)

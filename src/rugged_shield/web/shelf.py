@@ -1,0 +1,73 @@
+"""The shelf between jobs: bikes and plates to keep, to take up again, to throw away."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from rugged_shield.core.assess import Candidate, take_plate
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.survey import Bike
+from rugged_shield.store import drop_from_shelf, keep_bike, keep_plate, shelf, shelf_item
+from rugged_shield.web.api import route
+from rugged_shield.web.jobs import database, row_of, write
+from rugged_shield.web.survey_views import ShelfLine, ShelfTake, ShelfView, ShelfWrite
+from rugged_shield.web.views import SavedView
+
+blueprint = Blueprint("shelf", __name__, url_prefix="/api")
+
+
+def _note(bike: Bike | None, plate: Candidate | None) -> str:
+    if bike is not None:
+        year = f"model year {bike.year}, " if bike.year else ""
+        return f"{year}{len(bike.parts)} parts, {len(bike.mounts)} mounts"
+    if plate is None:
+        return ""
+    p = plate.plate
+    return (
+        f"{p.material}, {p.thickness_mm:g} mm, {len(plate.joints)} joints, {len(plate.kit)} lines"
+    )
+
+
+def shelf_view() -> ShelfView:
+    """Everything on the shelf, newest first."""
+    return ShelfView(
+        tuple(
+            ShelfLine(i.id, i.kind, i.name, i.at, _note(i.bike, i.plate))
+            for i in shelf(database())
+        )
+    )  # fmt: skip
+
+
+@route(blueprint, "GET", "/shelf", ShelfView)
+def whole_shelf() -> ShelfView:
+    """Bikes and plates kept for the next job."""
+    return shelf_view()
+
+
+@route(blueprint, "POST", "/shelf/<item>/drop", ShelfView, dict[str, str])
+def drop_shelved(item: str, body: dict[str, str]) -> ShelfView:
+    """Take something off the shelf for good."""
+    del body
+    drop_from_shelf(database(), item)
+    return shelf_view()
+
+
+@route(blueprint, "POST", "/jobs/<job_id>/shelf", ShelfView, ShelfTake)
+def put_on_shelf(job_id: str, body: ShelfTake) -> ShelfView:
+    """Put this job's bike, or one of its plates, on the shelf."""
+    job = row_of(job_id).job
+    if body.kind == "bike":
+        keep_bike(database(), job.bike)
+    else:
+        keep_plate(database(), job.as_entered(body.plate))
+    return shelf_view()
+
+
+@route(blueprint, "POST", "/jobs/<job_id>/plates/from-shelf", SavedView, ShelfWrite)
+def take_from_shelf(job_id: str, body: ShelfWrite) -> SavedView:
+    """Take a plate of the shelf into the job as a candidate."""
+    found = shelf_item(database(), body.item)
+    if found.plate is None:
+        raise InputError("item", found.name, "a plate of the shelf", "this is a bike")
+    plate = found.plate
+    return write(job_id, body, lambda job: take_plate(job, plate))
