@@ -11,6 +11,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from rugged_shield.instruments import Tray
     from rugged_shield.store import Database
 
 DEFAULT_PORT = 8440
@@ -47,7 +50,42 @@ def _log_to(folder: Path) -> None:
     log.addHandler(handler)
 
 
-def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
+def _tray(named: list[str], simulated: bool) -> tuple[Tray, Callable[[], None]]:
+    """Links to the instruments named ``kind=URL``, or to simulators of our own; and their end."""
+    from rugged_shield.core.errors import InputError
+    from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
+
+    links, stop = [], lambda: None
+    if simulated and not named:
+        running = serve_simulators()
+        stop = running.stop
+        links = [Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items()]
+    for said in named:
+        kind, _, url = said.partition("=")
+        if kind not in DEVICES or not url:
+            raise InputError("--instrument", said, " or ".join(f"{k}=URL" for k in DEVICES))
+        links.append(Link(kind, DEVICES[kind].kind, kind, url))
+    return Tray(tuple(links)), stop
+
+
+def _instruments(first_port: int) -> int:
+    """Run the simulated instruments until stopped."""
+    import time
+
+    from rugged_shield.instruments import serve_simulators
+
+    running = serve_simulators(first_port)
+    for kind, url in running.urls.items():
+        print(f"{kind}={url}", flush=True)
+    try:
+        while True:
+            time.sleep(3600)
+    except KeyboardInterrupt:
+        running.stop()
+    return 0
+
+
+def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     import logging
 
     import waitress
@@ -62,14 +100,16 @@ def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
     folder.mkdir(parents=True, exist_ok=True)
     with owned(folder):
         _log_to(folder)
-        app = create_app(folder, (*LOOPBACK, host))
+        tray, stop_simulators = _tray(args.instrument, with_demo)
+        host = args.host
+        app = create_app(folder, (*LOOPBACK, host), tray)
         if with_demo:
             from rugged_shield.demo import load_demo
 
             added = load_demo(app.extensions["rugged_shield_db"])
             if added:
                 print(f"Demo data loaded: {added} jobs.", flush=True)
-        sock = _free_socket(host, port)
+        sock = _free_socket(host, args.port)
         taken = sock.getsockname()[1]
         server = waitress.create_server(
             with_static_files(app), sockets=[sock], threads=THREADS, ident=None,
@@ -79,12 +119,15 @@ def _serve(folder: Path, host: str, port: int, with_demo: bool) -> int:
         print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
         log = logging.getLogger("rugged_shield")
         log.info("started")
+        tray.start()
         try:
             server.run()
         except KeyboardInterrupt:
             pass
         finally:
             server.close()
+            tray.stop()
+            stop_simulators()
             app.extensions["rugged_shield_db"].close()
             log.info("stopped")
     return 0
@@ -128,7 +171,8 @@ def _database(folder: Path | None) -> Database:
 
 def _export(args: argparse.Namespace) -> int:
     from rugged_shield.formats.jobfile import job_file_schema, write_job_file
-    from rugged_shield.store import NotFoundError, list_jobs, load_job
+    from rugged_shield.formats.photos import photos_zip
+    from rugged_shield.store import NotFoundError, list_jobs, load_job, photos
 
     if args.job == "schema":
         print(json.dumps(job_file_schema(), indent=1, ensure_ascii=False))
@@ -141,6 +185,11 @@ def _export(args: argparse.Namespace) -> int:
         print(f"There is no job “{args.job}”. Known: {known}.", file=sys.stderr)
         return 2
     text = write_job_file(row.job, row.records)
+    pictures = photos(db, args.job)
+    if pictures and args.file != "-":
+        beside = Path(args.file).with_suffix(".photos.zip")
+        beside.write_bytes(photos_zip(pictures))
+        print(f"{len(pictures)} photos beside it: {beside.name}", file=sys.stderr)
     if args.file == "-":
         sys.stdout.write(text)
     else:
@@ -154,17 +203,23 @@ def _import(args: argparse.Namespace) -> int:
     from rugged_shield.calc import error_json
     from rugged_shield.core.errors import InputError
     from rugged_shield.formats.jobfile import load_job_file
-    from rugged_shield.store import add_job
+    from rugged_shield.formats.photos import read_photos_zip
+    from rugged_shield.store import add_job, add_photo
 
     try:
         file = load_job_file(Path(args.file))
+        beside = Path(args.file).with_suffix(".photos.zip")
+        pictures = read_photos_zip(beside.read_bytes()) if beside.is_file() else {}
     except OSError as error:
         print(f"Cannot read {args.file}: {error.strerror}", file=sys.stderr)
         return 2
     except InputError as error:
         print(json.dumps(error_json(error), indent=1, ensure_ascii=False))
         return 2
-    row = add_job(_database(args.data), f"job-{secrets.token_hex(4)}", file.job, file.records)
+    db = _database(args.data)
+    row = add_job(db, f"job-{secrets.token_hex(4)}", file.job, file.records)
+    for key, jpeg in pictures.items():
+        add_photo(db, row.id, jpeg, key)
     print(row.id)
     return 0
 
@@ -202,6 +257,12 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
         sub.add_argument("--port", type=int, default=DEFAULT_PORT)
         sub.add_argument("--host", default="127.0.0.1", help="address to bind (default loopback)")
+        sub.add_argument(
+            "--instrument", action="append", default=[], metavar="KIND=URL",
+            help="scale, calliper or wrench on a pyserial URL; may be given several times",
+        )  # fmt: skip
+    simulated = commands.add_parser("instruments", help="run the simulated instruments")
+    simulated.add_argument("--port", type=int, default=0, help="first of three ports")
     calc = commands.add_parser("calc", help="run one computation: JSON in, JSON out")
     calc.add_argument("name", nargs="?")
     calc.add_argument("file", nargs="?", default="-")
@@ -231,10 +292,14 @@ def main(argv: list[str] | None = None) -> int:
         return _calc(args)
     from sqlalchemy.exc import DBAPIError
 
+    from rugged_shield.core.errors import InputError
     from rugged_shield.store import StoreTroubleError, plain_words
 
     try:
         return _run(args)
+    except InputError as error:
+        print(f"{error.message}: {error.remedy}", file=sys.stderr)
+        return 2
     except (StoreTroubleError, DBAPIError, OSError) as error:
         trouble = error if isinstance(error, StoreTroubleError) else plain_words(error)
         print(f"{trouble.message} {trouble.remedy}", file=sys.stderr)
@@ -250,9 +315,11 @@ def _run(args: argparse.Namespace) -> int:
         return plain[args.command](args)
     from rugged_shield.store import default_folder
 
+    if args.command == "instruments":
+        return _instruments(args.port)
     is_demo = args.command == "demo"
     folder = args.data or (default_folder() / "demo" if is_demo else default_folder())
-    return _serve(folder, args.host, args.port, is_demo)
+    return _serve(folder, args, is_demo)
 
 
 if __name__ == "__main__":

@@ -96,11 +96,14 @@ class ShelfModel(Base):
 
 
 class PhotoModel(Base):
-    """A picture beside a job, re-encoded; the job's facts name it by its id."""
+    """A picture beside a job, re-encoded; the job's facts name it by its id.
+
+    A job brought in again keeps the ids of its photos, so they are unique within a job.
+    """
 
     __tablename__ = "photo"
 
     id: Mapped[str] = mapped_column(String(40), primary_key=True)
-    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), primary_key=True, index=True)
     jpeg: Mapped[bytes] = mapped_column(LargeBinary)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))

@@ -121,7 +121,7 @@ def photos(db: Database, job_id: str) -> dict[str, bytes]:
 def photo(db: Database, job_id: str, photo_id: str) -> bytes:
     """One picture; raises InputError."""
     with db.reading() as session:
-        found = session.get(PhotoModel, photo_id)
-        if found is None or found.job_id != job_id:
+        found = session.get(PhotoModel, (photo_id, job_id))
+        if found is None:
             raise InputError("photo", photo_id, "a photo of this job")
         return found.jpeg

@@ -20,7 +20,7 @@ def upgrade() -> None:
     op.create_table(
         "photo",
         sa.Column("id", sa.String(40), primary_key=True),
-        sa.Column("job_id", sa.String(40), sa.ForeignKey("job.id"), nullable=False),
+        sa.Column("job_id", sa.String(40), sa.ForeignKey("job.id"), primary_key=True),
         sa.Column("jpeg", sa.LargeBinary(), nullable=False),
         sa.Column("at", sa.DateTime(timezone=True), nullable=False),
     )
