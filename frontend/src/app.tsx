@@ -5,13 +5,32 @@ import { Waiting } from "./parts/States";
 import { Fitup } from "./stations/Fitup";
 import { Keep } from "./stations/Keep";
 import { Kit } from "./stations/Kit";
-import { Survey } from "./stations/Survey";
+import { BikeSheet } from "./stations/survey/BikeSheet";
+import { SurveyFrame } from "./stations/survey/SurveyFrame";
 import { Tighten } from "./stations/Tighten";
 import { Weighup } from "./stations/Weighup";
 import { WorkList } from "./stations/WorkList";
 
 const PartsPage = lazy(() =>
   import("./parts/PartsPage").then((module) => ({ default: module.PartsPage })),
+);
+const NewJob = lazy(() =>
+  import("./stations/NewJob").then((module) => ({ default: module.NewJob })),
+);
+const NextSheet = lazy(() =>
+  import("./stations/survey/NextSheet").then((module) => ({ default: module.NextSheet })),
+);
+const PlatesSheet = lazy(() =>
+  import("./stations/survey/PlatesSheet").then((module) => ({ default: module.PlatesSheet })),
+);
+const StripSheet = lazy(() =>
+  import("./stations/survey/StripSheet").then((module) => ({ default: module.StripSheet })),
+);
+const UndersideSheet = lazy(() =>
+  import("./stations/survey/UndersideSheet").then((module) => ({ default: module.UndersideSheet })),
+);
+const WeighingSheet = lazy(() =>
+  import("./stations/survey/WeighingSheet").then((module) => ({ default: module.WeighingSheet })),
 );
 const Garage = lazy(() => import("./garage/Garage"));
 
@@ -21,11 +40,19 @@ export function App() {
     <Suspense fallback={<Waiting what="the screen" />}>
       <Routes>
         <Route path="/" element={<WorkList />} />
+        <Route path="/new" element={<NewJob />} />
         <Route path="/parts" element={<PartsPage />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
         <Route path="/jobs/:job" element={<JobFrame />}>
           <Route index element={<Navigate to="survey" replace />} />
-          <Route path="survey" element={<Survey />} />
+          <Route path="survey" element={<SurveyFrame />}>
+            <Route index element={<BikeSheet />} />
+            <Route path="underside" element={<UndersideSheet />} />
+            <Route path="next" element={<NextSheet />} />
+            <Route path="plates/:plate?" element={<PlatesSheet />} />
+            <Route path="weighing" element={<WeighingSheet />} />
+            <Route path="strip" element={<StripSheet />} />
+          </Route>
           <Route path="weigh-up" element={<Weighup />} />
           <Route path="kit" element={<Kit />} />
           <Route path="fit-up/:joint?" element={<Fitup />} />

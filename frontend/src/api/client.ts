@@ -28,6 +28,18 @@ export type StepView = Schemas["StepView"];
 export type TightenView = Schemas["TightenView"];
 export type KeepJoint = Schemas["KeepJoint"];
 export type JobSummary = Schemas["JobSummary"];
+export type ItemView = Schemas["ItemView"];
+export type SurveyView = Schemas["SurveyView"];
+export type UndersideView = Schemas["UndersideView"];
+export type GapsView = Schemas["GapsView"];
+export type PlateView = Schemas["PlateView"];
+export type PlateHead = Schemas["PlateHead"];
+export type FieldGroup = Schemas["FieldGroup"];
+export type WeighingItem = Schemas["WeighingItem"];
+export type StripView = Schemas["StripView"];
+export type LinkState = Schemas["LinkState"];
+export type CsvPreview = Schemas["CsvPreview"];
+export type ShelfView = Schemas["ShelfView"];
 export type System = "metric" | "us";
 
 /** The one client; tests stub the global fetch. */

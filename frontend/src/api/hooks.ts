@@ -26,7 +26,7 @@ export function useFrame() {
 }
 
 /** The view of one station of the job in the address. */
-function useStation<T>(name: string, fetchIt: (job_id: string) => Promise<T>) {
+export function useStation<T>(name: string, fetchIt: (job_id: string) => Promise<T>) {
   const job_id = useJobId();
   return useQuery({
     queryKey: ["job", job_id, name],
@@ -35,7 +35,7 @@ function useStation<T>(name: string, fetchIt: (job_id: string) => Promise<T>) {
   });
 }
 
-const at = (job_id: string) => ({ params: { path: { job_id } } });
+export const at = (job_id: string) => ({ params: { path: { job_id } } });
 
 export const useSurvey = () =>
   useStation("survey", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey", at(id))));

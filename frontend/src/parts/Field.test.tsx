@@ -17,6 +17,10 @@ const FIELD: FieldView = {
   allowed_metric: "a number from 0.5 mm to 25.0 mm",
   allowed_us: "a number from 0.020 in to 0.984 in",
   choices: [],
+  known: "assumed",
+  note_metric: "assumed ± 0.2 mm",
+  note_us: "assumed ± 0.008 in",
+  takes: "mm",
 };
 
 type Sent = { version: number; key: string; path: string; text: string; system: string };

@@ -1,77 +1,15 @@
-import { Switch } from "@headlessui/react";
-import { useCallback, useEffect, useId, useRef, useState } from "react";
-import { api, type FieldView, Refusal, Unreachable, unwrap } from "../api/client";
-import { newKey, useJobId, useWrite, wordsFor } from "../api/hooks";
+import { useEffect, useId, useRef, useState } from "react";
+import type { FieldView } from "../api/client";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
+import { useAim } from "./Focus";
 import { useUnits } from "./units";
+import { type SaveStanding, useFieldSave } from "./useFieldSave";
+import { YesNoSwitch } from "./YesNoSwitch";
 
 const PAUSE_MS = 600;
-const RETRY_MS = 3000;
 
-type State =
-  | { is: "idle" | "saving" | "saved" }
-  | { is: "failed"; words: string }
-  | { is: "waiting"; words: string }
-  | { is: "conflict"; theirs: string };
-
-/** Entries that could not be sent yet are kept on this device until they are. */
-const waitingKey = (job: string, path: string) => `shield-unsent:${job}:${path}`;
-
-/** Saves one field's text: autosave, retry when the server is gone, choice on a conflict. */
-function useFieldSave(path: string) {
-  const { system } = useUnits();
-  const write = useWrite();
-  const stored = waitingKey(useJobId(), path);
-  const [state, setState] = useState<State>({ is: "idle" });
-  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  useEffect(() => () => clearTimeout(timer.current), []);
-  const save = useCallback(
-    async (text: string, key: string = newKey()): Promise<boolean> => {
-      clearTimeout(timer.current);
-      setState({ is: "saving" });
-      try {
-        await write(
-          (job_id, base) =>
-            unwrap(
-              api.PATCH("/api/jobs/{job_id}/field", {
-                params: { path: { job_id } },
-                body: { ...base, path, text, system },
-              }),
-            ),
-          key,
-        );
-        localStorage.removeItem(stored);
-        setState({ is: "saved" });
-        return true;
-      } catch (error) {
-        if (!(error instanceof Unreachable)) localStorage.removeItem(stored);
-        if (error instanceof Unreachable) {
-          localStorage.setItem(stored, JSON.stringify({ text, key }));
-          setState({ is: "waiting", words: "Not saved yet: no answer. Trying again …" });
-          timer.current = setTimeout(() => void save(text, key), RETRY_MS);
-        } else if (error instanceof Refusal && error.status === 409) {
-          setState({ is: "conflict", theirs: error.answer.newer?.value ?? "" });
-        } else {
-          setState({ is: "failed", words: wordsFor(error) });
-        }
-        return false;
-      }
-    },
-    [path, system, write, stored],
-  );
-  const unsent = useCallback((): { text: string; key: string } | null => {
-    const found = localStorage.getItem(stored);
-    return found ? (JSON.parse(found) as { text: string; key: string }) : null;
-  }, [stored]);
-  const forget = useCallback(() => {
-    clearTimeout(timer.current);
-    localStorage.removeItem(stored);
-  }, [stored]);
-  return { state, setState, save, unsent, forget };
-}
-
-function SaveState({ state, id }: { state: State; id: string }) {
+function SaveState({ state, id }: { state: SaveStanding; id: string }) {
   if (state.is === "idle" || state.is === "conflict") return null;
   const words = { saving: "saving …", saved: "saved", failed: "", waiting: "" }[state.is];
   const trouble = "words" in state;
@@ -86,7 +24,13 @@ function SaveState({ state, id }: { state: State; id: string }) {
   );
 }
 
-type Props = { field: FieldView; label?: string; hideLabel?: boolean };
+type Props = {
+  field: FieldView;
+  label?: string;
+  hideLabel?: boolean;
+  /** What a person calls the choices. */
+  names?: Record<string, string>;
+};
 
 /** One field of the job: reads both systems, saves as typed, says how saving went. */
 export function Field(props: Props) {
@@ -95,7 +39,7 @@ export function Field(props: Props) {
   return <TextField {...props} />;
 }
 
-function ChoiceField({ field, label, hideLabel }: Props) {
+function ChoiceField({ field, label, hideLabel, names }: Props) {
   const { state, save } = useFieldSave(field.path);
   const id = useId();
   return (
@@ -106,6 +50,7 @@ function ChoiceField({ field, label, hideLabel }: Props) {
         options={field.choices}
         onChange={(value) => void save(value)}
         hideLabel={hideLabel ?? false}
+        {...(names ? { names } : {})}
         invalid={state.is === "failed"}
       />
       <SaveState state={state} id={id} />
@@ -120,21 +65,7 @@ export function SwitchField({ field, label }: Props) {
   const on = field.metric === "true";
   return (
     <div>
-      <Switch
-        checked={on}
-        onChange={(value: boolean) => void save(String(value))}
-        className="flex min-h-11 cursor-pointer items-center gap-2"
-      >
-        <span
-          className={`relative h-5 w-9 border border-ink ${on ? "bg-act" : "bg-sheet"}`}
-          aria-hidden="true"
-        >
-          <span
-            className={`absolute top-0.5 h-3.5 w-3.5 border border-ink bg-paper ${on ? "right-0.5" : "left-0.5"}`}
-          />
-        </span>
-        <span>{label ?? field.label}</span>
-      </Switch>
+      <YesNoSwitch label={label ?? field.label} on={on} set={(value) => void save(String(value))} />
       <SaveState state={state} id={id} />
     </div>
   );
@@ -170,10 +101,12 @@ function TextField({ field, label, hideLabel }: Props) {
   const stored = system === "us" ? field.us : field.metric;
   const unit = system === "us" ? field.unit_us : field.unit_metric;
   const allowed = system === "us" ? field.allowed_us : field.allowed_metric;
+  const note = system === "us" ? field.note_us : field.note_metric;
   const [text, setText] = useState(stored);
   const [dirty, setDirty] = useState(false);
   const { state, setState, save, unsent, forget } = useFieldSave(field.path);
   const pause = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const { aim, ghost } = useAim();
   const id = useId();
   useEffect(() => {
     if (!dirty) setText(stored);
@@ -191,12 +124,16 @@ function TextField({ field, label, hideLabel }: Props) {
   const commit = (value: string) => {
     clearTimeout(pause.current);
     if (!dirty && value === stored) return;
-    void save(value).then((ok) => ok && setDirty(false));
+    void save(value).then((ok) => ok && settle());
+  };
+  const settle = () => {
+    setDirty(false);
+    ghost(null);
   };
   const revert = () => {
     clearTimeout(pause.current);
     forget();
-    setDirty(false);
+    settle();
     setText(stored);
     setState({ is: "idle" });
   };
@@ -216,10 +153,23 @@ function TextField({ field, label, hideLabel }: Props) {
           aria-invalid={state.is === "failed"}
           aria-describedby={`${id}-state ${id}-allowed`}
           data-path={field.path}
+          onFocus={() =>
+            aim({
+              path: field.path,
+              label: label ?? field.label,
+              takes: field.takes,
+              put: (reading) => {
+                setText(reading.text);
+                setDirty(true);
+                void save(reading.text, undefined, reading).then((ok) => ok && settle());
+              },
+            })
+          }
           onChange={(event) => {
             const value = event.target.value;
             setText(value);
             setDirty(true);
+            ghost(value.trim() ? { path: field.path, text: value } : null);
             clearTimeout(pause.current);
             if (value.trim()) pause.current = setTimeout(() => commit(value), PAUSE_MS);
           }}
@@ -234,6 +184,11 @@ function TextField({ field, label, hideLabel }: Props) {
       <span id={`${id}-allowed`} className="sr-only">
         Allowed: {allowed}
       </span>
+      {note && (
+        <p className={field.known === "assumed" ? "text-sm font-semibold" : "text-sm text-quiet"}>
+          {note}
+        </p>
+      )}
       <SaveState state={state} id={`${id}-state`} />
       {state.is === "failed" && (
         <p className="text-sm">

@@ -17,11 +17,12 @@ import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
 import { Field, SwitchField } from "../parts/Field";
-import { Failed, Waiting } from "../parts/States";
+import { Empty, Failed, Waiting } from "../parts/States";
 import { usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
+import { NewJoint } from "./NewJoint";
 
 const MATERIALS = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;
 
@@ -40,7 +41,7 @@ export function Fitup() {
     <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(17rem,26vw))_minmax(0,1fr)]">
       <JointList view={view} chosen={chosen} add={() => setAdding(true)} />
       <div className="relative min-h-0 lg:overflow-y-auto">
-        {adding ? (
+        {adding || first === "" ? (
           <NewJoint view={view} close={() => setAdding(false)} />
         ) : (
           <JointSheet key={chosen} joint={chosen} view={view} />
@@ -76,9 +77,23 @@ function JointList({ view, chosen, add }: { view: FitupView; chosen: string; add
           </li>
         ))}
       </ol>
+      {view.joints.length === 0 && <Empty>No joint yet: build the first one here.</Empty>}
       <Button className="mt-3 w-full" onClick={add}>
         Build a joint of your own
       </Button>
+      {view.not_here.length > 0 && (
+        <section aria-label="Joints that do not apply" className="mt-4">
+          <h3 className="text-lg">Do not apply on this bike</h3>
+          <ul>
+            {view.not_here.map((joint) => (
+              <li key={joint.key} className="border-b border-rule py-1">
+                {joint.number} · {joint.name}
+                <Field field={joint.when} label="only if" />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </nav>
   );
 }
@@ -236,7 +251,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
       <AddLayer joint={joint} view={view} />
       <h3 className="mt-3 border-b border-ink text-lg">Screw and treatment</h3>
       <div className="mt-1 grid grid-cols-2 gap-2">
-        {joint.fields.map((field) => (
+        {[...joint.fields, ...joint.placing].map((field) => (
           <Field key={field.path} field={field} />
         ))}
       </div>
@@ -334,75 +349,5 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
         </p>
       )}
     </div>
-  );
-}
-
-function NewJoint({ view, close }: { view: FitupView; close: () => void }) {
-  const { system } = useUnits();
-  const { act, trouble, busy } = useAct();
-  const [preset, setPreset] = useState(Object.keys(view.presets)[0] ?? "");
-  const [thread, setThread] = useState("M8");
-  const [stage, setStage] = useState("stiff");
-  const [x, setX] = useState("");
-  const [y, setY] = useState("");
-  const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/fit-up/joints", {
-          params: { path: { job_id } },
-          body: { ...base, preset, thread, stage, x, y, system },
-        }),
-      ),
-    );
-    if (done) close();
-  };
-  const unit = system === "us" ? "in" : "mm";
-  return (
-    <section aria-label="New joint" className="max-w-2xl border border-ink bg-sheet p-4">
-      <h2 className="text-2xl">A joint of your own</h2>
-      <p className="mb-3 text-quiet">
-        It starts with typical sizes; measure and correct them. Where it is decides its place in the
-        order of work.
-      </p>
-      <div className="grid gap-3 sm:grid-cols-3">
-        <div className="sm:col-span-3">
-          <Choice
-            label="starting point"
-            value={preset}
-            options={Object.keys(view.presets)}
-            onChange={setPreset}
-          />
-          <p className="text-sm text-quiet">{view.presets[preset]}.</p>
-        </div>
-        <Choice label="thread" value={thread} options={view.threads} onChange={setThread} />
-        <Choice
-          label="when it is tightened"
-          value={stage}
-          options={Object.keys(view.stages)}
-          names={view.stages}
-          onChange={setStage}
-        />
-        <span className="hidden sm:block" />
-        <Entry label="behind the front axle, x" value={x} onChange={setX} unit={unit} numeric />
-        <Entry
-          label="to the rider's right, y (left is minus)"
-          value={y}
-          onChange={setY}
-          unit={unit}
-          numeric
-        />
-      </div>
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
-      <div className="mt-4 flex gap-2">
-        <Button tone="main" busy={busy} onClick={() => void send()}>
-          Build this joint
-        </Button>
-        <Button onClick={close}>Leave it</Button>
-      </div>
-    </section>
   );
 }

@@ -9,6 +9,7 @@ import { Empty, Failed, Waiting } from "../parts/States";
 import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
+import { PasteList } from "./PasteList";
 
 /** Kit: what the sheet lists, counted on the bench. */
 export function Kit() {
@@ -29,8 +30,10 @@ export function Kit() {
         >
           Save the list as CSV
         </a>
+        <Button onClick={() => setOpen(open === "paste" ? "" : "paste")}>Paste a list</Button>
         <Button onClick={() => setOpen(open === "new" ? "" : "new")}>Add a line</Button>
       </div>
+      {open === "paste" && <PasteList close={() => setOpen("")} />}
       {open === "new" && <NewLine view={view} close={() => setOpen("")} />}
       {view.lines.length === 0 && <Empty>No line yet. Add what the sheet lists.</Empty>}
       <ul className="mt-2" aria-label="Kit lines">
@@ -59,13 +62,17 @@ type LineProps = { line: KitLineView; open: boolean; toggle: (key: string) => vo
 function Line({ line, open, toggle }: LineProps) {
   const needed = line.state.needed_by;
   return (
-    <li className="border-b border-rule py-1.5" data-line={line.key}>
+    <li
+      className={`border-b border-rule py-1.5 ${line.applies ? "" : "text-quiet"}`}
+      data-line={line.key}
+    >
       <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 md:grid-cols-[7rem_1fr_9rem_10rem_13rem_5rem]">
         <span className="num text-2xl">{line.size || line.kind}</span>
         <span className="min-w-0">
           <span className="block">{line.name}</span>
           <span className="label block">
             {[line.kind, line.head, line.grade].filter(Boolean).join(" · ")}
+            {line.applies ? "" : ` · only if ${line.when}: not on this bike`}
             {needed.length > 0 ? ` · for joint ${needed.join(", ")}` : ""}
           </span>
         </span>
@@ -82,6 +89,13 @@ function Line({ line, open, toggle }: LineProps) {
             {line.state.state}
             {line.state.missing > 0 ? `: ${line.state.missing} lacking` : ""}
             {line.state.extra > 0 ? `: ${line.state.extra} more` : ""}
+            {line.state.findings
+              .filter((f) => f.code.endsWith("not known"))
+              .map((f) => (
+                <span key={f.code} className="block text-sm font-normal">
+                  {f.text}
+                </span>
+              ))}
           </span>
         </span>
         <Button
@@ -153,7 +167,7 @@ function LineEditor({ line }: { line: KitLineView }) {
   return (
     <div className="mt-2 border border-ink bg-sheet p-3">
       <div className="grid grid-cols-2 gap-3 md:grid-cols-7">
-        {line.fields.map((field) => (
+        {[...line.fields, ...line.more].map((field) => (
           <Field key={field.path} field={field} />
         ))}
       </div>

@@ -29,9 +29,17 @@ export function WorkList() {
         {jobs.isPending && <Waiting what="the work list" />}
         {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
         {jobs.data?.jobs.length === 0 && (
-          <Empty>No job yet. Start the demo with “shield demo” to see two.</Empty>
+          <Empty>No job yet. Start with a bike, or run “shield demo” to look around first.</Empty>
         )}
-        <BringIn />
+        <div className="mb-4 flex flex-wrap items-start gap-3">
+          <Link
+            to="/new"
+            className="inline-flex min-h-11 items-center border border-act bg-act px-3.5 font-semibold text-paper"
+          >
+            Start with a bike
+          </Link>
+          <BringIn />
+        </div>
         <ol>
           {jobs.data?.jobs.map((job, i) => (
             <JobLine key={job.id} job={job} number={i + 1} />
@@ -69,7 +77,7 @@ function BringIn() {
     }
   };
   return (
-    <div className="mb-4">
+    <div>
       <label className="inline-flex min-h-11 cursor-pointer items-center border border-act bg-sheet px-3.5 font-semibold text-act focus-within:outline-3 focus-within:outline-act">
         {busy ? "Reading the file …" : "Bring in a job file"}
         <input

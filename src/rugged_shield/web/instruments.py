@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, current_app
 
+from rugged_shield.core.quantity import parse
 from rugged_shield.instruments import Tray
 from rugged_shield.web.api import route
 from rugged_shield.web.survey_views import InstrumentsView, PutLoad, TakenView, TakeReading
@@ -27,7 +28,8 @@ def instruments() -> InstrumentsView:
 def take(key: str, body: TakeReading) -> TakenView:
     """The stable reading there is now, for a field in the unit named."""
     taken = tray().link(key).take(body.unit)
-    return TakenView(taken.text, taken.instrument, taken.step, taken.at)
+    step = parse(f"{taken.step:g} {taken.unit}", body.unit, "resolution")
+    return TakenView(taken.text, taken.instrument, step, taken.at)
 
 
 @route(blueprint, "POST", "/<key>/put", InstrumentsView, PutLoad)

@@ -82,7 +82,8 @@ def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
         plate = job.in_hand.plate
         fields = (field_view(plate, "thickness_mm", f"{plate_path(job)}.plate"), *fields[1:])
     thickness = figure("thickness", layer.name, layer.thickness_mm, "mm")
-    fields = (*fields, field_view(layer, "left_out", prefix))
+    switch = field_view(layer, "left_out", prefix)
+    fields = (*fields, field_view(layer, "when", prefix, label="only if"), switch)
     return LayerView(
         layer.key, layer.kind, layer.name, layer.material, thickness, layer.left_out,
         layer.kind == "plate", fields,

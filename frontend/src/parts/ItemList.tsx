@@ -1,0 +1,105 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import type { ReactNode } from "react";
+import { api, type ItemView, type SavedView, unwrap } from "../api/client";
+import type { Base } from "../api/hooks";
+import { Button } from "./Button";
+import { Field } from "./Field";
+import { useAct } from "./useAct";
+
+type Props = {
+  title: string;
+  items: readonly ItemView[];
+  /** The list of the job that new ones go into. */
+  where: string;
+  add: string;
+  empty: string;
+  /** More about one item, below its fields. */
+  extra?: (item: ItemView) => ReactNode;
+};
+
+/** The call that adds to one of the job's lists: from nothing, a copy, or a mirror image. */
+export const addCall =
+  (where: string, like = "", mirror = false) =>
+  (job_id: string, base: Base): Promise<SavedView> =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/survey/items", {
+        params: { path: { job_id } },
+        body: { ...base, where, like, mirror },
+      }),
+    );
+
+/** The call that takes an item out of one of the job's lists. */
+export const dropCall =
+  (where: string, key: string) =>
+  (job_id: string, base: Base): Promise<SavedView> =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/survey/items/{where}/{key}/drop", {
+        params: { path: { job_id, where, key } },
+        body: base,
+      }),
+    );
+
+/** One of the job's lists: each item folds open to its fields. */
+export function ItemList({ title, items, where, add, empty, extra }: Props) {
+  const { act, trouble, busy } = useAct();
+  return (
+    <section aria-label={title} className="mt-4">
+      <div className="flex items-center gap-3 border-b border-ink">
+        <h3 className="flex-1 text-lg">{title}</h3>
+        <Button tone="quiet" busy={busy} onClick={() => void act(addCall(where))}>
+          {add}
+        </Button>
+      </div>
+      {items.length === 0 && <p className="py-2 text-quiet">{empty}</p>}
+      <ul>
+        {items.map((item) => (
+          <Item key={item.key} item={item} drop={() => void act(dropCall(where, item.key))}>
+            {extra?.(item)}
+          </Item>
+        ))}
+      </ul>
+      {trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+    </section>
+  );
+}
+
+type ItemProps = { item: ItemView; drop: () => void; children?: ReactNode };
+
+/** One item: its name and note, folding open to its fields. */
+export function Item({ item, drop, children }: ItemProps) {
+  return (
+    <Disclosure as="li" className="border-b border-rule" data-item={item.key}>
+      <DisclosureButton className="flex min-h-11 w-full cursor-pointer items-center gap-3 text-left hover:bg-sheet">
+        {({ open }) => (
+          <>
+            <svg viewBox="0 0 10 10" className="size-2.5 shrink-0" aria-hidden="true">
+              <path
+                d={open ? "M1 3l4 4 4-4" : "M3 1l4 4-4 4"}
+                className="stroke-ink"
+                strokeWidth="1.5"
+                fill="none"
+              />
+            </svg>
+            <span className="min-w-0 flex-1 truncate">{item.name}</span>
+            <span className="truncate text-sm text-quiet">{item.note}</span>
+          </>
+        )}
+      </DisclosureButton>
+      <DisclosurePanel className="pb-3">
+        <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+          {item.fields.map((field) => (
+            <Field key={field.path} field={field} />
+          ))}
+        </div>
+        {children}
+        <Button tone="quiet" onClick={drop}>
+          Take “{item.name}” out
+        </Button>
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}

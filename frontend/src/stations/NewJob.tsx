@@ -1,0 +1,191 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, unwrap } from "../api/client";
+import { newKey, wordsFor } from "../api/hooks";
+import { useLayouts, useShelf } from "../api/survey";
+import { Tools } from "../frame/JobFrame";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Entry } from "../parts/Entry";
+import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
+import { useUnits } from "../parts/units";
+import { YesNoSwitch } from "../parts/YesNoSwitch";
+
+const START = {
+  layout: "single",
+  name: "",
+  wheelbase: "",
+  clearance: "",
+  front_tyre: "90/90-21",
+  rear_tyre: "140/80-18",
+  year: "2024",
+  variant: "",
+  market: "",
+  has_bars: false,
+  has_centre_stand: false,
+  has_side_stand: true,
+  engine_is_frame: false,
+};
+type Typed = typeof START;
+
+/** A new job from nothing but the bike: a layout to start from, or a bike of the shelf. */
+export function NewJob() {
+  const { toggle } = useUnits();
+  const [sheet, setSheet] = useState(false);
+  useShortcuts({ u: toggle, "?": () => setSheet(true) });
+  return (
+    <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
+      <header className="flex items-center gap-3 border-b-2 border-ink py-4">
+        <h1 className="stamp flex-1 text-3xl text-act">Rugged Shield</h1>
+        <Tools openSheet={() => setSheet(true)} />
+      </header>
+      <main className="flex-1 py-5">
+        <h2 className="text-2xl">Start with a bike</h2>
+        <p className="mb-3 text-quiet">
+          A layout fills in what is typical, marked as assumed with its band. Correct what you can
+          measure; “Measure next” says what matters.
+        </p>
+        <FromShelf />
+        <NewBike />
+        <p className="mt-4">
+          <Link to="/" className="text-act underline">
+            Back to the work list
+          </Link>
+        </p>
+      </main>
+      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+    </div>
+  );
+}
+
+/** Sends what was typed and opens the job that came of it. */
+function useStart() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { system } = useUnits();
+  const key = useRef(newKey());
+  const [trouble, setTrouble] = useState("");
+  const [busy, setBusy] = useState(false);
+  const start = async (typed: Typed, shelf_bike = "", title = "") => {
+    setBusy(true);
+    setTrouble("");
+    try {
+      const made = await unwrap(
+        api.POST("/api/new-job", {
+          body: { ...typed, title, system, shelf_bike, key: key.current },
+        }),
+      );
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      void navigate(`/jobs/${made.id}/survey`);
+    } catch (error) {
+      setTrouble(wordsFor(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { start, trouble, busy };
+}
+
+function FromShelf() {
+  const shelf = useShelf();
+  const { start, trouble, busy } = useStart();
+  const bikes = (shelf.data?.items ?? []).filter((i) => i.kind === "bike");
+  if (bikes.length === 0) return null;
+  return (
+    <section aria-label="Bikes on the shelf" className="mb-5">
+      <h3 className="border-b border-ink text-lg">Bikes on the shelf</h3>
+      <ul>
+        {bikes.map((bike) => (
+          <li key={bike.id} className="flex items-center gap-3 border-b border-rule">
+            <span className="flex-1">
+              {bike.name} <span className="label">{bike.note}</span>
+            </span>
+            <Button busy={busy} onClick={() => void start(START, bike.id)}>
+              Start with this one
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {trouble && <p role="alert">{trouble}</p>}
+    </section>
+  );
+}
+
+function NewBike() {
+  const layouts = useLayouts();
+  const { system } = useUnits();
+  const { start, trouble, busy } = useStart();
+  const [typed, setTyped] = useState(START);
+  const [title, setTitle] = useState("");
+  const set = (part: Partial<Typed>) => setTyped({ ...typed, ...part });
+  const unit = system === "us" ? "in" : "mm";
+  const send = () => void start(typed, "", title);
+  const entry = (name: keyof Typed & string, label: string, numeric = false) => (
+    <Entry
+      label={label}
+      value={String(typed[name])}
+      onChange={(value) => set({ [name]: value })}
+      onEnter={send}
+      numeric={numeric}
+      {...(numeric && name !== "year" ? { unit } : {})}
+    />
+  );
+  return (
+    <form
+      aria-label="A bike by its layout"
+      onSubmit={(event) => event.preventDefault()}
+      className="grid gap-x-5 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
+    >
+      <div className="sm:col-span-2">
+        <Choice
+          label="layout"
+          value={typed.layout}
+          options={Object.keys(layouts.data?.layouts ?? { single: "" })}
+          names={layouts.data?.layouts ?? {}}
+          onChange={(layout) => set({ layout })}
+        />
+      </div>
+      {entry("name", "what you call the bike")}
+      <Entry label="what this job is (may stay empty)" value={title} onChange={setTitle} />
+      {entry("wheelbase", "wheelbase, axle to axle", true)}
+      {entry("clearance", "ground clearance, stock", true)}
+      {entry("front_tyre", "front tyre, its code")}
+      {entry("rear_tyre", "rear tyre, its code")}
+      {entry("year", "model year", true)}
+      {entry("variant", "engine variant (may stay empty)")}
+      {entry("market", "market it was sold in (may stay empty)")}
+      <span className="hidden lg:block" />
+      <YesNoSwitch
+        label="The engine is the frame"
+        on={typed.engine_is_frame}
+        set={(engine_is_frame) => set({ engine_is_frame })}
+      />
+      <YesNoSwitch
+        label="Crash bars are fitted"
+        on={typed.has_bars}
+        set={(has_bars) => set({ has_bars })}
+      />
+      <YesNoSwitch
+        label="Centre stand"
+        on={typed.has_centre_stand}
+        set={(has_centre_stand) => set({ has_centre_stand })}
+      />
+      <YesNoSwitch
+        label="Side stand"
+        on={typed.has_side_stand}
+        set={(has_side_stand) => set({ has_side_stand })}
+      />
+      <div className="sm:col-span-2 lg:col-span-4">
+        {trouble && (
+          <p role="alert" className="mb-2 font-semibold text-blocked">
+            {trouble}
+          </p>
+        )}
+        <Button tone="main" busy={busy} onClick={send}>
+          {busy ? "Building the bike …" : "Build this bike"}
+        </Button>
+      </div>
+    </form>
+  );
+}

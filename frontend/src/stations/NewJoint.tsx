@@ -1,0 +1,142 @@
+import { useState } from "react";
+import { api, type FitupView, unwrap } from "../api/client";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Entry } from "../parts/Entry";
+import { useUnits } from "../parts/units";
+import { useAct } from "../parts/useAct";
+
+type Props = { view: FitupView; close: () => void };
+
+/** A joint from a starting point: on the bike's mounts, one or several at once, or at a place. */
+export function NewJoint({ view, close }: Props) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const [preset, setPreset] = useState(Object.keys(view.presets)[0] ?? "");
+  const [thread, setThread] = useState("M8");
+  const [stage, setStage] = useState("stiff");
+  const [place, setPlace] = useState({ x: "", y: "" });
+  const [mounts, setMounts] = useState<readonly string[]>([]);
+  const build = (mount: string) =>
+    act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/joints", {
+          params: { path: { job_id } },
+          body: { ...base, preset, thread, stage, mount, ...place, system },
+        }),
+      ),
+    );
+  const send = async () => {
+    let left = mounts.length > 0 ? [...mounts] : [""];
+    for (const mount of left) {
+      if (!(await build(mount))) return;
+      left = left.filter((m) => m !== mount);
+      setMounts(left.filter(Boolean));
+    }
+    close();
+  };
+  return (
+    <section aria-label="New joint" className="max-w-3xl border border-ink bg-sheet p-4">
+      <h2 className="text-2xl">A joint of your own</h2>
+      <p className="mb-3 text-quiet">
+        It starts with typical sizes; measure and correct them. Where it is decides its place in the
+        order of work.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-3">
+        <div className="sm:col-span-2">
+          <Choice
+            label="starting point"
+            value={preset}
+            options={Object.keys(view.presets)}
+            onChange={setPreset}
+          />
+          <p className="text-sm text-quiet">{view.presets[preset]}.</p>
+        </div>
+        <Choice
+          label="when it is tightened"
+          value={stage}
+          options={Object.keys(view.stages)}
+          names={view.stages}
+          onChange={setStage}
+        />
+      </div>
+      <Mounts view={view} chosen={mounts} choose={setMounts} />
+      {mounts.length === 0 && <OwnPlace {...{ view, thread, setThread, place, setPlace }} />}
+      {trouble && (
+        <p role="alert" className="mt-2 font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button tone="main" busy={busy} onClick={() => void send()}>
+          {mounts.length > 1 ? `Build ${mounts.length} joints` : "Build this joint"}
+        </Button>
+        <Button onClick={close}>Leave it</Button>
+      </div>
+    </section>
+  );
+}
+
+type MountsProps = {
+  view: FitupView;
+  chosen: readonly string[];
+  choose: (mounts: readonly string[]) => void;
+};
+
+function Mounts({ view, chosen, choose }: MountsProps) {
+  const toggle = (key: string) =>
+    choose(chosen.includes(key) ? chosen.filter((m) => m !== key) : [...chosen, key]);
+  return (
+    <fieldset className="mt-3">
+      <legend className="label">
+        on these mounts of the bike; none ticked: at a place of your own
+      </legend>
+      <div className="grid gap-x-4 sm:grid-cols-2">
+        {Object.entries(view.mounts).map(([key, words]) => (
+          <label key={key} className="flex min-h-11 cursor-pointer items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-act"
+              checked={chosen.includes(key)}
+              onChange={() => toggle(key)}
+              data-mount={key}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+type PlaceProps = {
+  view: FitupView;
+  thread: string;
+  setThread: (thread: string) => void;
+  place: { x: string; y: string };
+  setPlace: (place: { x: string; y: string }) => void;
+};
+
+function OwnPlace({ view, thread, setThread, place, setPlace }: PlaceProps) {
+  const { system } = useUnits();
+  const unit = system === "us" ? "in" : "mm";
+  return (
+    <div className="mt-3 grid items-end gap-3 sm:grid-cols-3">
+      <Choice label="thread" value={thread} options={view.threads} onChange={setThread} />
+      <Entry
+        label="behind the front axle, x"
+        value={place.x}
+        onChange={(x) => setPlace({ ...place, x })}
+        unit={unit}
+        numeric
+      />
+      <Entry
+        label="to the rider's right, y (left is minus)"
+        value={place.y}
+        onChange={(y) => setPlace({ ...place, y })}
+        unit={unit}
+        numeric
+      />
+    </div>
+  );
+}

@@ -1,0 +1,90 @@
+import { Link } from "react-router";
+import type { GapsView } from "../../api/client";
+import { useJobId } from "../../api/hooks";
+import { useGaps } from "../../api/survey";
+import { Empty, Failed, Waiting } from "../../parts/States";
+import { usePick } from "../../parts/units";
+import { VerdictMark } from "../../parts/Verdict";
+
+/** Which one measurement would settle the most: gravest first. */
+export function NextSheet() {
+  const gaps = useGaps();
+  if (gaps.isPending) return <Waiting what="what to measure next" />;
+  if (gaps.isError) return <Failed error={gaps.error} retry={() => void gaps.refetch()} />;
+  const view = gaps.data;
+  return (
+    <div className="mx-auto max-w-5xl px-3 py-3 sm:px-5">
+      <h2 className="text-xl">What to measure next</h2>
+      <p className="text-quiet">
+        {view.uncertain} numbers are assumed or only roughly known; {view.gaps.length} of them could
+        overturn something. The gravest stands first. Estimates, each at the end of its own band
+        while the others stay.
+      </p>
+      {view.gaps.length === 0 && (
+        <Empty>
+          Nothing that is not known could overturn a verdict. What is measured holds as it is.
+        </Empty>
+      )}
+      <ol className="mt-2" aria-label="Measurements by what they could overturn">
+        {view.gaps.map((gap, i) => (
+          <GapLine key={gap.path} gap={gap} number={i + 1} />
+        ))}
+      </ol>
+      {view.unknown.length > 0 && (
+        <section aria-label="Not known" className="mt-5">
+          <h3 className="border-b border-ink text-lg">Not known at all, whatever is measured</h3>
+          <ul>
+            {view.unknown.map((f) => (
+              <li key={f.text} className="flex gap-2 border-b border-rule py-1.5">
+                <VerdictMark verdict={f.verdict} quiet /> {f.text}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+type Gap = GapsView["gaps"][number];
+
+function GapLine({ gap, number }: { gap: Gap; number: number }) {
+  const pick = usePick();
+  const job = useJobId();
+  const [, list, key] = gap.path.split(".");
+  const to =
+    list === "parts" || list === "mounts"
+      ? `/jobs/${job}/survey?part=${key}`
+      : gap.path.startsWith("candidates.")
+        ? `/jobs/${job}/survey/plates/${gap.path.split(".")[1]}`
+        : gap.path.startsWith("stock.")
+          ? `/jobs/${job}/survey/plates/stock`
+          : `/jobs/${job}/survey`;
+  const rest = gap.flips.length - 1;
+  const first = gap.flips[0];
+  return (
+    <li
+      className="grid grid-cols-[2.5rem_1fr_auto] items-baseline gap-x-3 border-b border-rule py-2"
+      data-gap={gap.path}
+    >
+      <span className="num text-2xl text-act">{number}</span>
+      <span>
+        <Link to={to} className="font-semibold underline underline-offset-4 hover:text-act">
+          {pick(gap)}
+        </Link>
+        {rest > 0 && (
+          <span className="block text-sm text-quiet">
+            Also turns for: {[...new Set(gap.flips.slice(1).map((f) => f.plate_name))].join(", ")}
+          </span>
+        )}
+      </span>
+      {first && (
+        <span className="flex flex-wrap items-center gap-1.5">
+          <VerdictMark verdict={first.before} />
+          <span className="text-quiet">could be</span>
+          <VerdictMark verdict={first.after} />
+        </span>
+      )}
+    </li>
+  );
+}

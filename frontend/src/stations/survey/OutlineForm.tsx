@@ -1,0 +1,87 @@
+import { useState } from "react";
+import { api, unwrap } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { useAct } from "../../parts/useAct";
+import { Folded } from "./BikeSheet";
+
+const UNITS = ["", "mm", "cm", "m", "in"] as const;
+const FRONTS = ["top", "bottom", "left", "right"] as const;
+const SEEN = ["from below", "from above"] as const;
+const BECOMES = ["belly", "piece"] as const;
+
+/** A traced outline from a DXF or SVG file; the unit is asked when the file does not say. */
+export function OutlineForm({ plateKey }: { plateKey: string }) {
+  const { act, trouble, busy } = useAct();
+  const [file, setFile] = useState<File | null>(null);
+  const [unit, setUnit] = useState<(typeof UNITS)[number]>("");
+  const [front, setFront] = useState<(typeof FRONTS)[number]>("top");
+  const [seen, setSeen] = useState<(typeof SEEN)[number]>("from below");
+  const [becomes, setBecomes] = useState<(typeof BECOMES)[number]>("belly");
+  const send = async () => {
+    if (!file) return;
+    const text = await file.text();
+    const kind = file.name.toLowerCase().endsWith(".svg") ? "svg" : "dxf";
+    const done = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/plates/{key}/outline", {
+          params: { path: { job_id, key: plateKey } },
+          body: { ...base, kind, text, unit, front, seen, becomes },
+        }),
+      ),
+    );
+    if (done) setFile(null);
+  };
+  return (
+    <Folded title="Take the outline from a traced DXF or SVG file">
+      <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
+        <Choice
+          label="unit"
+          value={unit}
+          options={UNITS}
+          names={{ "": "as the file says" }}
+          onChange={(u) => setUnit(u as typeof unit)}
+        />
+        <Choice
+          label="front of the bike is"
+          value={front}
+          options={FRONTS}
+          onChange={(f) => setFront(f as typeof front)}
+        />
+        <Choice
+          label="traced as seen"
+          value={seen}
+          options={SEEN}
+          onChange={(s) => setSeen(s as typeof seen)}
+        />
+        <Choice
+          label="it becomes"
+          value={becomes}
+          options={BECOMES}
+          names={{ belly: "the belly", piece: "a further piece" }}
+          onChange={(b) => setBecomes(b as typeof becomes)}
+        />
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-3">
+        <label className="inline-flex min-h-11 cursor-pointer items-center border border-act px-3.5 font-semibold text-act focus-within:outline-3">
+          {file ? file.name : "Choose the file"}
+          <input
+            type="file"
+            accept=".dxf,.svg,image/svg+xml"
+            className="sr-only"
+            data-testid="outline-file"
+            onChange={(event) => setFile(event.target.files?.[0] ?? null)}
+          />
+        </label>
+        <Button tone="main" disabled={!file} busy={busy} onClick={() => void send()}>
+          {busy ? "Reading the outline …" : "Take the outline in"}
+        </Button>
+      </div>
+      {trouble && (
+        <p role="alert" className="mt-1 font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+    </Folded>
+  );
+}

@@ -1,0 +1,397 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import {
+  api,
+  type FieldGroup,
+  type ItemView,
+  type PlateHead,
+  type PlateView,
+  unwrap,
+} from "../../api/client";
+import { useJobId } from "../../api/hooks";
+import { useComparison, usePlate, usePlateFollow, useShelfActs } from "../../api/survey";
+import { Drawing } from "../../drawing/Drawing";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Field } from "../../parts/Field";
+import { Item } from "../../parts/ItemList";
+import { Failed, Waiting } from "../../parts/States";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
+import { OutlineForm } from "./OutlineForm";
+import { usePlateMaker } from "./PlatesSheet";
+
+type Props = { plateKey: string; plates: readonly PlateHead[] };
+
+/** One plate: its sheet and panels on the left, its drawings and measures on the right. */
+export function PlateEditor({ plateKey, plates }: Props) {
+  const plate = usePlate(plateKey);
+  const follow = usePlateFollow(plateKey);
+  if (plate.isPending) return <Waiting what="the plate" />;
+  if (plate.isError) return <Failed error={plate.error} retry={() => void plate.refetch()} />;
+  const view = plate.data;
+  const drawn = follow ?? view;
+  return (
+    <div className="grid min-h-0 gap-x-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,27rem)]">
+      <div className="relative min-h-0 lg:overflow-y-auto lg:pr-2">
+        <div className="flex flex-wrap items-center gap-x-2">
+          <h2 className="flex-1 text-xl">{view.name}</h2>
+          <PlateActs view={view} />
+        </div>
+        <Remarks view={drawn} />
+        {view.groups.map((group) => (
+          <Group key={group.key} group={group} plateKey={plateKey} />
+        ))}
+        <AddPanel view={view} />
+        <Openings view={view} />
+        <Pieces view={view} />
+        <OutlineForm plateKey={plateKey} />
+        <Hardware view={view} />
+      </div>
+      <div className="min-h-0 lg:overflow-y-auto">
+        <Drawings view={drawn} />
+        <Measures view={drawn} />
+        <Against plateKey={plateKey} plates={plates} />
+      </div>
+    </div>
+  );
+}
+
+const at = (job_id: string, key: string) => ({ params: { path: { job_id, key } } });
+
+function PlateActs({ view }: { view: PlateView }) {
+  const { make, trouble } = usePlateMaker();
+  const { act, trouble: refused } = useAct();
+  const { put } = useShelfActs();
+  const [said, setSaid] = useState("");
+  return (
+    <>
+      <Button
+        tone="quiet"
+        onClick={() =>
+          void make((job_id, base) =>
+            unwrap(
+              api.POST("/api/jobs/{job_id}/plates/{key}/copy", {
+                ...at(job_id, view.key),
+                body: base,
+              }),
+            ),
+          )
+        }
+      >
+        Copy
+      </Button>
+      <Button
+        tone="quiet"
+        onClick={() =>
+          void put("plate", view.key)
+            .then(() => setSaid("on the shelf"))
+            .catch(() => setSaid("not put there: try again"))
+        }
+      >
+        Put on the shelf
+      </Button>
+      {view.role !== "stock" && (
+        <Button
+          tone="quiet"
+          onClick={() =>
+            void act((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/plates/{key}/drop", {
+                  ...at(job_id, view.key),
+                  body: base,
+                }),
+              ),
+            )
+          }
+        >
+          Take out
+        </Button>
+      )}
+      <span role="status" className="text-sm">
+        {said}
+      </span>
+      {(trouble || refused) && (
+        <p role="alert" className="w-full font-semibold text-blocked">
+          {trouble || refused}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Remarks({ view }: { view: PlateView }) {
+  return (
+    <ul aria-label="What to mind with this plate" className="mb-1">
+      {view.findings.map((f) => (
+        <li key={f.text} className="flex gap-2 py-0.5">
+          <VerdictMark verdict={f.verdict} quiet /> {f.text}
+        </li>
+      ))}
+      {view.notes.map((note) => (
+        <li key={note} className="py-0.5">
+          {note}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Group({ group, plateKey }: { group: FieldGroup; plateKey: string }) {
+  const { act, trouble } = useAct();
+  return (
+    <section aria-label={group.title} className="border-t border-ink py-2" data-group={group.key}>
+      <div className="flex items-center">
+        <h3 className="flex-1 text-lg">{group.title}</h3>
+        {group.removable && (
+          <Button
+            tone="quiet"
+            onClick={() =>
+              void act((job_id, base) =>
+                unwrap(
+                  api.POST("/api/jobs/{job_id}/plates/{key}/panel", {
+                    ...at(job_id, plateKey),
+                    body: { ...base, panel: group.key, there: false },
+                  }),
+                ),
+              )
+            }
+          >
+            Take the {group.key} off
+          </Button>
+        )}
+      </div>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4 lg:grid-cols-3">
+        {group.fields.map((field) => (
+          <Field key={field.path} field={field} />
+        ))}
+      </div>
+      {trouble && <p role="alert">{trouble}</p>}
+    </section>
+  );
+}
+
+function AddPanel({ view }: { view: PlateView }) {
+  const { act, trouble, busy } = useAct();
+  if (view.can_add.length === 0) return null;
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-t border-ink py-2">
+      <span>This plate also has</span>
+      {view.can_add.map((panel) => (
+        <Button
+          key={panel}
+          busy={busy}
+          onClick={() =>
+            void act((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/plates/{key}/panel", {
+                  ...at(job_id, view.key),
+                  body: { ...base, panel, there: true },
+                }),
+              ),
+            )
+          }
+        >
+          {/^[aeiou]/.test(panel) ? "an" : "a"} {panel}
+        </Button>
+      ))}
+      {trouble && <p role="alert">{trouble}</p>}
+    </div>
+  );
+}
+
+type ListProps = { title: string; items: readonly ItemView[]; plateKey: string; empty: string };
+
+function PlateItems({ title, items, plateKey, empty }: ListProps) {
+  const { act, trouble } = useAct();
+  return (
+    <>
+      {items.length === 0 && <p className="text-quiet">{empty}</p>}
+      <ul aria-label={title}>
+        {items.map((item) => (
+          <Item
+            key={item.key}
+            item={item}
+            drop={() =>
+              void act((job_id, base) =>
+                unwrap(
+                  api.POST("/api/jobs/{job_id}/plates/{key}/items/{item}/drop", {
+                    params: { path: { job_id, key: plateKey, item: item.key } },
+                    body: base,
+                  }),
+                ),
+              )
+            }
+          />
+        ))}
+      </ul>
+      {trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Openings({ view }: { view: PlateView }) {
+  const { act, trouble, busy } = useAct();
+  const [panel, setPanel] = useState(view.panels[0] ?? "belly");
+  return (
+    <section aria-label="Openings" className="border-t border-ink py-2">
+      <div className="flex items-end gap-2">
+        <h3 className="flex-1 text-lg">Openings</h3>
+        <Choice label="on" hideLabel value={panel} options={view.panels} onChange={setPanel} />
+        <Button
+          busy={busy}
+          onClick={() =>
+            void act((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/plates/{key}/cutouts", {
+                  ...at(job_id, view.key),
+                  body: { ...base, name: panel },
+                }),
+              ),
+            )
+          }
+        >
+          Add an opening
+        </Button>
+      </div>
+      {trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+      <PlateItems
+        title="Openings of this plate"
+        items={view.cutouts}
+        plateKey={view.key}
+        empty="None: a solid plate. Drain and filter holes, vents and mount holes belong here."
+      />
+    </section>
+  );
+}
+
+function Pieces({ view }: { view: PlateView }) {
+  const { act, trouble, busy } = useAct();
+  return (
+    <section aria-label="Further pieces" className="border-t border-ink py-2">
+      <div className="flex items-center">
+        <h3 className="flex-1 text-lg">Further pieces</h3>
+        <Button
+          tone="quiet"
+          busy={busy}
+          onClick={() =>
+            void act((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/plates/{key}/pieces", {
+                  ...at(job_id, view.key),
+                  body: base,
+                }),
+              ),
+            )
+          }
+        >
+          Add a piece
+        </Button>
+      </div>
+      {trouble && <p role="alert">{trouble}</p>}
+      <PlateItems
+        title="Pieces of this plate"
+        items={view.pieces}
+        plateKey={view.key}
+        empty="It is one piece."
+      />
+    </section>
+  );
+}
+
+function Hardware({ view }: { view: PlateView }) {
+  const job = useJobId();
+  return (
+    <p className="border-t border-ink py-3">
+      Its hardware and joints: {view.lines} lines in{" "}
+      <Link className="text-act underline" to={`/jobs/${job}/kit`}>
+        Kit
+      </Link>
+      , {view.joints} joints in{" "}
+      <Link className="text-act underline" to={`/jobs/${job}/fit-up`}>
+        Fit-up
+      </Link>
+      , for the plate that is in hand.
+    </p>
+  );
+}
+
+function Drawings({ view }: { view: PlateView }) {
+  const job = useJobId();
+  const save = (kind: string) => `/api/jobs/${job}/plates/${view.key}/flat.${kind}`;
+  const [below, side, ahead] = view.views;
+  return (
+    <section aria-label="Drawings" data-testid="plate-drawings">
+      <Drawing drawing={view.flat} className="max-h-72 w-full" />
+      <p className="mb-2 flex flex-wrap gap-x-4 text-sm">
+        Flat, fold lines dotted, true mm:
+        <a className="text-act underline" href={save("dxf")} download="flat-pattern.dxf">
+          save as DXF
+        </a>
+        <a className="text-act underline" href={save("svg")} download="flat-pattern.svg">
+          save as SVG
+        </a>
+      </p>
+      <div className="grid grid-cols-2 gap-2">
+        {below && <Drawing drawing={below} className="max-h-64 w-full" />}
+        <div>
+          {side && <Drawing drawing={side} className="max-h-32 w-full" />}
+          {ahead && <Drawing drawing={ahead} className="max-h-32 w-full" />}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Measures({ view }: { view: PlateView }) {
+  return (
+    <dl aria-label="Measures" className="mt-3 grid grid-cols-2 gap-x-4">
+      {view.measures.map((figure) => (
+        <div key={figure.key} className="flex items-baseline gap-2 border-b border-rule py-0.5">
+          <dt className="min-w-0 flex-1 text-sm">{figure.label}</dt>
+          <dd>
+            <Why figure={figure} className="text-lg" />
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** Two plates in plain quantities: the ratio, its base, what it means. */
+function Against({ plateKey, plates }: Props) {
+  const [other, setOther] = useState("");
+  const compared = useComparison(plateKey, other);
+  const others = plates.filter((p) => p.key !== plateKey);
+  return (
+    <section aria-label="Compared with another plate" className="mt-4 border-t border-ink pt-2">
+      <Choice
+        label="hold it against"
+        value={other}
+        options={["", ...others.map((p) => p.key)]}
+        names={{ "": "no other plate", ...Object.fromEntries(others.map((p) => [p.key, p.name])) }}
+        onChange={setOther}
+      />
+      {compared.isError && <p role="alert">It could not be compared: try again.</p>}
+      {compared.data && other !== "" && (
+        <ul className="mt-1">
+          {compared.data.rows.map((figure, i) => (
+            <li key={figure.key} className="border-b border-rule py-1">
+              {figure.label} <Why figure={figure} className="text-lg" />
+              <span className="block text-sm">{compared.data.sentences[i]}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,144 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { NavLink, useNavigate, useParams } from "react-router";
+import { api, type SavedView, type SurveyView, unwrap } from "../../api/client";
+import { type Base, useJobId, useSurvey } from "../../api/hooks";
+import { useShelf, useShelfActs } from "../../api/survey";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Entry } from "../../parts/Entry";
+import { Failed, Waiting } from "../../parts/States";
+import { useAct } from "../../parts/useAct";
+import { PlateEditor } from "./PlateEditor";
+
+/** Every plate of the job, and the one in the editor. */
+export function PlatesSheet() {
+  const survey = useSurvey();
+  const job = useJobId();
+  const { plate } = useParams();
+  if (survey.isPending) return <Waiting what="the plates" />;
+  if (survey.isError) return <Failed error={survey.error} retry={() => void survey.refetch()} />;
+  const plates = survey.data.plates;
+  const inHand = plates.find((p) => p.in_hand)?.key ?? survey.data.stock_key;
+  const key = plates.some((p) => p.key === plate) ? (plate as string) : inHand;
+  return (
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[13rem_minmax(0,1fr)]">
+      <div className="min-h-0 lg:overflow-y-auto">
+        <ul aria-label="Plates of this job">
+          {plates.map((p) => (
+            <li key={p.key} className="border-b border-rule">
+              <NavLink
+                to={`/jobs/${job}/survey/plates/${p.key}`}
+                aria-current={p.key === key ? "page" : undefined}
+                className={`block min-h-11 py-1.5 hover:bg-sheet ${
+                  p.key === key ? "border-l-4 border-act pl-2 font-semibold" : "pl-3"
+                }`}
+              >
+                {p.name}
+                <span className="label block">
+                  {p.role}
+                  {p.in_hand ? ", in hand" : ""}
+                </span>
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <NewPlate />
+        <FromShelf />
+      </div>
+      <PlateEditor key={key} plateKey={key} plates={plates} />
+    </div>
+  );
+}
+
+/** Runs a write that makes a plate and opens what came of it. */
+export function usePlateMaker() {
+  const { act, trouble, busy } = useAct();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const job = useJobId();
+  const keys = () =>
+    (queries.getQueryData<SurveyView>(["job", job, "survey"])?.plates ?? []).map((p) => p.key);
+  const make = async (call: (job_id: string, base: Base) => Promise<SavedView>) => {
+    const before = new Set(keys());
+    if (!(await act(call))) return false;
+    const made = keys().find((key) => !before.has(key));
+    if (made) void navigate(`/jobs/${job}/survey/plates/${made}`);
+    return true;
+  };
+  return { make, trouble, busy };
+}
+
+function NewPlate() {
+  const { make, trouble, busy } = usePlateMaker();
+  const [name, setName] = useState("");
+  const send = async () => {
+    const done = await make((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/plates", {
+          params: { path: { job_id } },
+          body: { ...base, name },
+        }),
+      ),
+    );
+    if (done) setName("");
+  };
+  return (
+    <div className="mt-3">
+      <Entry label="a new plate, by its name" value={name} onChange={setName} onEnter={send} />
+      <Button className="mt-1 w-full" busy={busy} onClick={() => void send()}>
+        Enter a plate
+      </Button>
+      {trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {trouble}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function FromShelf() {
+  const shelf = useShelf();
+  const { drop } = useShelfActs();
+  const { make, trouble } = usePlateMaker();
+  const plates = (shelf.data?.items ?? []).filter((i) => i.kind === "plate");
+  const [chosen, setChosen] = useState("");
+  if (plates.length === 0) return null;
+  const item = plates.find((p) => p.id === chosen) ?? plates[0];
+  if (!item) return null;
+  return (
+    <div className="mt-4 border-t border-ink pt-2">
+      <Choice
+        label="plates on the shelf"
+        value={item.id}
+        options={plates.map((p) => p.id)}
+        names={Object.fromEntries(plates.map((p) => [p.id, p.name]))}
+        onChange={setChosen}
+      />
+      <p className="label">
+        {item.note}, put there on {item.at}
+      </p>
+      <div className="flex gap-1">
+        <Button
+          onClick={() =>
+            void make((job_id, base) =>
+              unwrap(
+                api.POST("/api/jobs/{job_id}/plates/from-shelf", {
+                  params: { path: { job_id } },
+                  body: { ...base, item: item.id },
+                }),
+              ),
+            )
+          }
+        >
+          Take it
+        </Button>
+        <Button tone="quiet" onClick={() => void drop(item.id)}>
+          Throw out
+        </Button>
+      </div>
+      {trouble && <p role="alert">{trouble}</p>}
+    </div>
+  );
+}

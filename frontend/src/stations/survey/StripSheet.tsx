@@ -1,0 +1,112 @@
+import { useState } from "react";
+import { api, type ItemView, unwrap } from "../../api/client";
+import { useJobId, useWrite, wordsFor } from "../../api/hooks";
+import { useStrip } from "../../api/survey";
+import { ItemList } from "../../parts/ItemList";
+import { Failed, Waiting } from "../../parts/States";
+
+const LINK = "inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act";
+
+/** Taking the stock plate off with a list: what to undo, what is kept, what was found. */
+export function StripSheet() {
+  const strip = useStrip();
+  const job = useJobId();
+  if (strip.isPending) return <Waiting what="the strip list" />;
+  if (strip.isError) return <Failed error={strip.error} retry={() => void strip.refetch()} />;
+  const view = strip.data;
+  return (
+    <div className="mx-auto max-w-5xl px-3 py-3 sm:px-5">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="flex-1 text-xl">Take the {view.plate} off with a list</h2>
+        <a
+          className={LINK}
+          href={`/api/jobs/${job}/strip/labels.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Labels for the stock bag ({view.to_bag})
+        </a>
+        {view.photos.length > 0 && (
+          <a className={LINK} href={`/api/jobs/${job}/strip/photos.zip`} download="job-photos.zip">
+            Save the photos
+          </a>
+        )}
+      </div>
+      <p className="text-quiet">
+        {view.done} of {view.items.length} undone. Note which screws hold the plate and which only
+        hold its own pieces together; hidden ones are found before the last one is out. Support the
+        bike so that it cannot fall.
+      </p>
+      <ItemList
+        title="To undo"
+        items={view.items}
+        where="strip"
+        add="Add to the list"
+        empty="Nothing on the list yet. Add each screw, hose and clip as you find it."
+        extra={(item) => <Photo item={item} photo={view.photo_of[item.key] ?? ""} />}
+      />
+    </div>
+  );
+}
+
+/** The picture of what was found; a new one takes its place. */
+function Photo({ item, photo }: { item: ItemView; photo: string }) {
+  const job = useJobId();
+  const write = useWrite();
+  const [state, setState] = useState("");
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setState("Sending the photo …");
+    try {
+      const answer = await fetch(`/api/jobs/${job}/strip/photos`, {
+        method: "POST",
+        headers: { "Content-Type": file.type },
+        body: file,
+      });
+      const body = await answer.json();
+      if (!answer.ok) throw new Error(body.error?.message ?? "It was not taken.");
+      await write((job_id, base) =>
+        unwrap(
+          api.PATCH("/api/jobs/{job_id}/field", {
+            params: { path: { job_id } },
+            body: {
+              ...base,
+              path: `strip.${item.key}.photo`,
+              text: body.id,
+              system: "metric",
+              instrument: "",
+              at: "",
+            },
+          }),
+        ),
+      );
+      setState("");
+    } catch (error) {
+      setState(error instanceof TypeError ? wordsFor(error) : String((error as Error).message));
+    }
+  };
+  return (
+    <div className="my-2 flex flex-wrap items-center gap-4">
+      {photo && (
+        <img
+          src={`/api/jobs/${job}/strip/photos/${photo}`}
+          alt={`${item.name}: what was found`}
+          className="max-h-40 border border-ink"
+        />
+      )}
+      <label className="inline-flex min-h-11 cursor-pointer items-center border border-act px-3.5 font-semibold text-act focus-within:outline-3">
+        {photo ? "Another photo instead" : "Add a photo"}
+        <input
+          type="file"
+          accept="image/jpeg,image/png"
+          className="sr-only"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {state && <span role="status">{state}</span>}
+    </div>
+  );
+}
