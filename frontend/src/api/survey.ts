@@ -111,10 +111,9 @@ export const useLayouts = () =>
 const POLL_MS = 400;
 
 /** How every instrument stands, asked again and again while someone looks. */
-export const useInstruments = (looking: boolean) =>
+export const useInstruments = () =>
   useQuery({
     queryKey: ["instruments"],
-    enabled: looking,
-    refetchInterval: looking ? POLL_MS : false,
+    refetchInterval: POLL_MS,
     queryFn: () => unwrap(api.GET("/api/instruments")),
   });

@@ -60,21 +60,39 @@ function Upright({ item, mm, drawing }: { item: Item; mm: number; drawing: Drawi
   const top = Math.min(item.y1, item.y2);
   const left = x > drawing.x + drawing.width / 2;
   const bottom = Math.max(item.y1, item.y2);
+  const words = `${item.label} ${pick(item)}`;
+  const middle = (top + bottom) / 2;
+  // Along its line where it fits, as on a shop drawing; else beside it.
+  const at = x + 20 * mm < drawing.x + drawing.width ? x + 14 * mm : x - 5 * mm;
+  const along = bottom - top > (words.length * 6.6 + 12) * mm;
   return (
     <g data-dimension={item.label}>
       <path
         className="w-dimension f-none"
         d={`M${x} ${top}V${bottom}M${x - tick} ${top + tick}L${x + tick} ${top - tick}M${x - tick} ${bottom + tick}L${x + tick} ${bottom - tick}`}
       />
-      <text
-        x={left ? x - 8 * mm : x + 8 * mm}
-        textAnchor={left ? "end" : "start"}
-        y={(top + bottom) / 2 + 5 * mm}
-        fontSize={14 * mm}
-        className="num fill-act"
-      >
-        {item.label} {pick(item)}
-      </text>
+      {along ? (
+        <text
+          x={at}
+          y={middle}
+          textAnchor="middle"
+          transform={`rotate(-90 ${at} ${middle})`}
+          fontSize={13 * mm}
+          className="num fill-act"
+        >
+          {words}
+        </text>
+      ) : (
+        <text
+          x={left ? x - 8 * mm : x + 8 * mm}
+          textAnchor={left ? "end" : "start"}
+          y={middle + 5 * mm}
+          fontSize={14 * mm}
+          className="num fill-act"
+        >
+          {words}
+        </text>
+      )}
     </g>
   );
 }

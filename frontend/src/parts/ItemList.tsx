@@ -15,6 +15,8 @@ type Props = {
   empty: string;
   /** More about one item, below its fields. */
   extra?: (item: ItemView) => ReactNode;
+  /** What can be done to one item without opening it. */
+  beside?: (item: ItemView) => ReactNode;
 };
 
 /** The call that adds to one of the job's lists: from nothing, a copy, or a mirror image. */
@@ -40,7 +42,7 @@ export const dropCall =
     );
 
 /** One of the job's lists: each item folds open to its fields. */
-export function ItemList({ title, items, where, add, empty, extra }: Props) {
+export function ItemList({ title, items, where, add, empty, extra, beside }: Props) {
   const { act, trouble, busy } = useAct();
   return (
     <section aria-label={title} className="mt-4">
@@ -53,7 +55,12 @@ export function ItemList({ title, items, where, add, empty, extra }: Props) {
       {items.length === 0 && <p className="py-2 text-quiet">{empty}</p>}
       <ul>
         {items.map((item) => (
-          <Item key={item.key} item={item} drop={() => void act(dropCall(where, item.key))}>
+          <Item
+            key={item.key}
+            item={item}
+            drop={() => void act(dropCall(where, item.key))}
+            beside={beside?.(item)}
+          >
             {extra?.(item)}
           </Item>
         ))}
@@ -67,28 +74,31 @@ export function ItemList({ title, items, where, add, empty, extra }: Props) {
   );
 }
 
-type ItemProps = { item: ItemView; drop: () => void; children?: ReactNode };
+type ItemProps = { item: ItemView; drop: () => void; beside?: ReactNode; children?: ReactNode };
 
 /** One item: its name and note, folding open to its fields. */
-export function Item({ item, drop, children }: ItemProps) {
+export function Item({ item, drop, beside, children }: ItemProps) {
   return (
     <Disclosure as="li" className="border-b border-rule" data-item={item.key}>
-      <DisclosureButton className="flex min-h-11 w-full cursor-pointer items-center gap-3 text-left hover:bg-sheet">
-        {({ open }) => (
-          <>
-            <svg viewBox="0 0 10 10" className="size-2.5 shrink-0" aria-hidden="true">
-              <path
-                d={open ? "M1 3l4 4 4-4" : "M3 1l4 4-4 4"}
-                className="stroke-ink"
-                strokeWidth="1.5"
-                fill="none"
-              />
-            </svg>
-            <span className="min-w-0 flex-1 truncate">{item.name}</span>
-            <span className="truncate text-sm text-quiet">{item.note}</span>
-          </>
-        )}
-      </DisclosureButton>
+      <div className="flex items-center gap-4">
+        <DisclosureButton className="flex min-h-11 min-w-0 flex-1 cursor-pointer items-center gap-3 text-left hover:bg-sheet">
+          {({ open }) => (
+            <>
+              <svg viewBox="0 0 10 10" className="size-2.5 shrink-0" aria-hidden="true">
+                <path
+                  d={open ? "M1 3l4 4 4-4" : "M3 1l4 4-4 4"}
+                  className="stroke-ink"
+                  strokeWidth="1.5"
+                  fill="none"
+                />
+              </svg>
+              <span className="min-w-0 flex-1 truncate">{item.name}</span>
+              <span className="truncate text-sm text-quiet">{item.note}</span>
+            </>
+          )}
+        </DisclosureButton>
+        {beside}
+      </div>
       <DisclosurePanel className="pb-3">
         <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
           {item.fields.map((field) => (

@@ -7,42 +7,29 @@ import { Button } from "./Button";
 import { Entry } from "./Entry";
 import { useTarget } from "./Focus";
 
-const STORED = "shield-tray";
 const FITS: Record<string, string> = { mm: "calliper", kg: "scale", N·m: "wrench" };
 
 /** Instruments on the bench: each one's state and reading, and where a reading would go. */
 export function Tray() {
-  const [open, setOpen] = useState(() => localStorage.getItem(STORED) === "open");
-  const instruments = useInstruments(open);
-  const toggle = () => {
-    localStorage.setItem(STORED, open ? "" : "open");
-    setOpen(!open);
-  };
+  const instruments = useInstruments();
   const found = instruments.data?.instruments ?? [];
   return (
     <section
       aria-label="Instruments"
       className="sticky bottom-0 z-20 border-t border-ink bg-steel px-3 py-1 sm:px-5"
     >
-      <div className="flex flex-wrap items-center gap-x-4">
-        <Button tone="quiet" onClick={toggle} aria-expanded={open}>
-          {open ? "Put the instruments away" : "Lay out the instruments"}
-        </Button>
-        {open && <Aim />}
-      </div>
-      {open && instruments.isError && <p role="alert">{wordsFor(instruments.error)}</p>}
-      {open && instruments.data && found.length === 0 && (
+      <Aim />
+      {instruments.isError && <p role="alert">{wordsFor(instruments.error)}</p>}
+      {instruments.data && found.length === 0 && (
         <p className="pb-2">
           No instrument is linked. Start with “--instrument scale=URL”, or type the readings.
         </p>
       )}
-      {open && (
-        <ul className="grid gap-2 pb-1.5 md:grid-cols-3">
-          {found.map((link) => (
-            <Instrument key={link.key} link={link} />
-          ))}
-        </ul>
-      )}
+      <ul className="grid gap-2 pb-1.5 md:grid-cols-3">
+        {found.map((link) => (
+          <Instrument key={link.key} link={link} />
+        ))}
+      </ul>
     </section>
   );
 }

@@ -28,7 +28,7 @@ export function BikeSheet() {
   const all = [...view.parts, ...view.mounts];
   const chosen = all.find((p) => p.key === picked);
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)]">
+    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
       <section aria-label="Creeper view" className="min-h-0">
         <Drawing
           drawing={drawn.creeper}
@@ -37,8 +37,8 @@ export function BikeSheet() {
           className="h-[30rem] w-full lg:h-full"
         />
       </section>
-      <div className="flex min-h-0 flex-col gap-3">
-        <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+      <div className="relative min-h-0 lg:overflow-y-auto lg:pr-2">
+        <div className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-1">
           <h2 className="text-xl">What is under this bike</h2>
           <p>
             lowest point <Why figure={drawn.low} className="text-2xl" />
@@ -48,26 +48,23 @@ export function BikeSheet() {
           </p>
           <p className="text-sm text-quiet">Dashed outline: the stock plate.</p>
         </div>
-        <PlacesTable parts={all} />
+        {chosen && (
+          <PartEditor
+            key={chosen.key}
+            part={chosen}
+            where={view.parts.includes(chosen) ? "bike.parts" : "bike.mounts"}
+            close={() => setPicked("")}
+            pick={setPicked}
+          />
+        )}
         <Drawing
           drawing={drawn.profile}
           picked={picked}
           onPick={setPicked}
-          className="max-h-56 w-full"
+          className="max-h-52 w-full"
         />
-        <div className="relative min-h-0 flex-1 lg:overflow-y-auto">
-          {chosen ? (
-            <PartEditor
-              key={chosen.key}
-              part={chosen}
-              where={view.parts.includes(chosen) ? "bike.parts" : "bike.mounts"}
-              close={() => setPicked("")}
-              pick={setPicked}
-            />
-          ) : (
-            <PartTable view={view} all={all} pick={setPicked} />
-          )}
-        </div>
+        <PlacesTable parts={all} />
+        {!chosen && <PartTable view={view} all={all} pick={setPicked} />}
       </div>
     </div>
   );

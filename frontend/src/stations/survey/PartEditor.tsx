@@ -68,8 +68,8 @@ export function PartEditor({ part, where, close, pick }: Props) {
           {trouble}
         </p>
       )}
-      <div className="grid gap-x-4 xl:grid-cols-[1fr_15rem]">
-        <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 sm:grid-cols-4">
+      <div className="grid gap-x-4 lg:grid-cols-[1fr_15rem]">
+        <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 sm:grid-cols-3">
           {part.fields.map((field) => (
             <Field key={field.path} field={field} />
           ))}
@@ -95,7 +95,10 @@ function TapeSketch({ part }: { part: PartView }) {
     );
   }
   return (
-    <figure className="order-first xl:order-none" data-testid="tape-sketch">
+    <figure
+      className="order-first lg:sticky lg:top-0 lg:order-none lg:self-start"
+      data-testid="tape-sketch"
+    >
       <Drawing drawing={sketch.data.drawing} className="max-h-52 w-full" />
       <figcaption className="text-sm">{sketch.data.words}</figcaption>
     </figure>

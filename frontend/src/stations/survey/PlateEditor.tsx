@@ -33,13 +33,17 @@ export function PlateEditor({ plateKey, plates }: Props) {
   const view = plate.data;
   const drawn = follow ?? view;
   return (
-    <div className="grid min-h-0 gap-x-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,27rem)]">
+    <div className="grid min-h-0 gap-x-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,27rem)] lg:grid-rows-[minmax(0,1fr)]">
       <div className="relative min-h-0 lg:overflow-y-auto lg:pr-2">
         <div className="flex flex-wrap items-center gap-x-2">
-          <h2 className="flex-1 text-xl">{view.name}</h2>
+          <h2 className="flex flex-1 flex-wrap items-center gap-x-3 text-xl">
+            {view.name}
+            <span className="font-text text-base">
+              <VerdictMark verdict={drawn.verdict} />
+            </span>
+          </h2>
           <PlateActs view={view} />
         </div>
-        <Remarks view={drawn} />
         {view.groups.map((group) => (
           <Group key={group.key} group={group} plateKey={plateKey} />
         ))}
@@ -49,9 +53,10 @@ export function PlateEditor({ plateKey, plates }: Props) {
         <OutlineForm plateKey={plateKey} />
         <Hardware view={view} />
       </div>
-      <div className="min-h-0 lg:overflow-y-auto">
+      <div className="relative min-h-0 lg:overflow-y-auto">
         <Drawings view={drawn} />
         <Measures view={drawn} />
+        <Remarks view={drawn} />
         <Against plateKey={plateKey} plates={plates} />
       </div>
     </div>
@@ -123,7 +128,7 @@ function PlateActs({ view }: { view: PlateView }) {
 
 function Remarks({ view }: { view: PlateView }) {
   return (
-    <ul aria-label="What to mind with this plate" className="mb-1">
+    <ul aria-label="What to mind with this plate" className="mt-3">
       {view.findings.map((f) => (
         <li key={f.text} className="flex gap-2 py-0.5">
           <VerdictMark verdict={f.verdict} quiet /> {f.text}
@@ -341,12 +346,10 @@ function Drawings({ view }: { view: PlateView }) {
           save as SVG
         </a>
       </p>
+      {side && <Drawing drawing={side} className="max-h-44 w-full" />}
       <div className="grid grid-cols-2 gap-2">
         {below && <Drawing drawing={below} className="max-h-64 w-full" />}
-        <div>
-          {side && <Drawing drawing={side} className="max-h-32 w-full" />}
-          {ahead && <Drawing drawing={ahead} className="max-h-32 w-full" />}
-        </div>
+        {ahead && <Drawing drawing={ahead} className="max-h-64 w-full" />}
       </div>
     </section>
   );

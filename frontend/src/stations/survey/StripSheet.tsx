@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api, type ItemView, unwrap } from "../../api/client";
 import { useJobId, useWrite, wordsFor } from "../../api/hooks";
 import { useStrip } from "../../api/survey";
+import { SwitchField } from "../../parts/Field";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 
@@ -43,6 +44,10 @@ export function StripSheet() {
         where="strip"
         add="Add to the list"
         empty="Nothing on the list yet. Add each screw, hose and clip as you find it."
+        beside={(item) => {
+          const undone = item.fields.find((f) => f.path.endsWith(".undone"));
+          return undone && <SwitchField field={undone} />;
+        }}
         extra={(item) => <Photo item={item} photo={view.photo_of[item.key] ?? ""} />}
       />
     </div>

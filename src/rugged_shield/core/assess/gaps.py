@@ -16,7 +16,7 @@ from rugged_shield.core.assess.edits import label_of
 from rugged_shield.core.assess.job import Candidate, Job
 from rugged_shield.core.assess.weigh import Weighed, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.quantity import plain_number, ranges_of, show, shown_unit
+from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
 from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
 from rugged_shield.core.survey import band_of, banded, fact_of
 
@@ -156,9 +156,11 @@ def _sentence(gap: Gap, system: Literal["metric", "us"]) -> str:
     first = gap.flips[0]
     others = len(gap.flips) - 1
     more = f" ({others} more verdict{'s' if others > 1 else ''} would turn)" if others else ""
+    thing = f"{gap.thing[:1].upper()}{gap.thing[1:]}"
+    end = f"{plain_number(round(gap.at_value, 4), gap.unit, system)} {unit}"
     return (
-        f"{gap.thing}, {gap.label}: {gap.known} {value} ± {band} {unit}. At its {gap.end} end, "
-        f"{show(gap.at_value, gap.unit, system)}, for the {first.plate_name}: {first.text}{more}"
+        f"{thing}, {gap.label}: {gap.known} {value} ± {band} {unit}. At its {gap.end} end, "
+        f"{end}, for the {first.plate_name}: {first.text}{more}"
     )
 
 

@@ -167,7 +167,7 @@ def flat_drawing(pattern: FlatPattern) -> Drawing:
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
     return Drawing(
-        "Flat pattern, outer face up, front at the top", x0 - 60, y0 - 60, x1 - x0 + 140,
+        "Flat pattern, outer face up, front at the top", x0 - 60, y0 - 60, x1 - x0 + 190,
         y1 - y0 + 150, tuple(paths), (), tuple(marks),
         (
             dimension((x0, y1), (x1, y1), 40.0, "across", x1 - x0),

@@ -25,6 +25,7 @@ from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
     Mount,
     Part,
+    StripItem,
     creeper_view,
     low_points,
     overall,
@@ -107,6 +108,16 @@ def _mount(mount: Mount) -> PartView:
     )  # fmt: skip
 
 
+def _note(item: Any) -> str:
+    """What a list shows of an item beside its name."""
+    note = str(getattr(item, "note", ""))
+    if not isinstance(item, StripItem):
+        return note
+    many = f"{item.count} × {item.thread}" if item.thread else f"{item.count}"
+    kept = "" if item.keeping == "not decided" else item.keeping
+    return " · ".join(p for p in (many, item.kind, kept, item.fault, note) if p)
+
+
 def items_of(job: Job, where: str, items: tuple[Any, ...]) -> tuple[ItemView, ...]:
     """Items of one of the job's lists with their fields."""
     out = []
@@ -120,7 +131,7 @@ def items_of(job: Job, where: str, items: tuple[Any, ...]) -> tuple[ItemView, ..
             panels = tuple(p.name for p in hang(job.bike, job.stock).folded.panels)
             fields = (field_view(item, "panel", prefix, choices=panels), *fields)
         name = getattr(item, "name", "") or f"{item.kind} on the {item.panel}"
-        out.append(ItemView(item.key, where, name, getattr(item, "note", ""), fields))
+        out.append(ItemView(item.key, where, name, _note(item), fields))
     return tuple(out)
 
 
