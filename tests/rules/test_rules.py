@@ -86,6 +86,8 @@ def test_front_end_rooms(path: Path) -> None:
         assert not re.search(r"\bfetch\(", text), "only api/ fetches"
     if room == "stations":
         assert not re.search(r'from "\./[A-Z]', text), "stations do not import each other"
+    if path.parent.parent.name == "stations":
+        assert not re.search(r'from "\.\./[A-Za-z]', text), "a station knows its own room only"
     if room == "drawing":
         assert "stations/" not in text
         assert "garage/" not in text

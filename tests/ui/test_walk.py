@@ -104,7 +104,8 @@ def own_joint(page: Page) -> None:
     page.axe()
     page.press("Build this joint")
     page.see("Nothing was entered")
-    fields = page.driver.find_elements(By.CSS_SELECTOR, "section[aria-label='New joint'] input")
+    inputs = "section[aria-label='New joint'] input:not([type='checkbox'])"
+    fields = page.driver.find_elements(By.CSS_SELECTOR, inputs)
     fields[0].send_keys("700")
     fields[1].send_keys("0")
     page.press("Build this joint")

@@ -1,7 +1,15 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Ghost, useGhost } from "../parts/Focus";
 import { useUnits } from "../parts/units";
-import { api, type PlateView, Refusal, type SurveyView, type System, unwrap } from "./client";
+import {
+  api,
+  type PlateView,
+  Refusal,
+  type SurveyView,
+  type System,
+  Unreachable,
+  unwrap,
+} from "./client";
 import { at, useJobId, useStation } from "./hooks";
 
 export const useUnderside = () =>
@@ -117,3 +125,20 @@ export const useInstruments = () =>
     refetchInterval: POLL_MS,
     queryFn: () => unwrap(api.GET("/api/instruments")),
   });
+
+/** Sends a picture as it is; the server re-encodes it without place, time or camera. */
+export async function sendPhoto(job_id: string, file: File): Promise<{ id: string }> {
+  let answer: Response;
+  try {
+    answer = await fetch(`/api/jobs/${job_id}/strip/photos`, {
+      method: "POST",
+      headers: { "Content-Type": file.type },
+      body: file,
+    });
+  } catch (cause) {
+    throw new Unreachable("The server does not answer.", { cause });
+  }
+  const body = await answer.json();
+  if (!answer.ok) throw new Refusal(answer.status, body);
+  return body;
+}

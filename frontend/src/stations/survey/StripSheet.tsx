@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { api, type ItemView, unwrap } from "../../api/client";
 import { useJobId, useWrite, wordsFor } from "../../api/hooks";
-import { useStrip } from "../../api/survey";
+import { sendPhoto, useStrip } from "../../api/survey";
 import { SwitchField } from "../../parts/Field";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
@@ -63,13 +63,7 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
     if (!file) return;
     setState("Sending the photo …");
     try {
-      const answer = await fetch(`/api/jobs/${job}/strip/photos`, {
-        method: "POST",
-        headers: { "Content-Type": file.type },
-        body: file,
-      });
-      const body = await answer.json();
-      if (!answer.ok) throw new Error(body.error?.message ?? "It was not taken.");
+      const { id } = await sendPhoto(job, file);
       await write((job_id, base) =>
         unwrap(
           api.PATCH("/api/jobs/{job_id}/field", {
@@ -77,7 +71,7 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
             body: {
               ...base,
               path: `strip.${item.key}.photo`,
-              text: body.id,
+              text: id,
               system: "metric",
               instrument: "",
               at: "",
@@ -87,7 +81,7 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
       );
       setState("");
     } catch (error) {
-      setState(error instanceof TypeError ? wordsFor(error) : String((error as Error).message));
+      setState(wordsFor(error));
     }
   };
   return (

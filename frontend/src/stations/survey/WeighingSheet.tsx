@@ -151,7 +151,7 @@ function Pairs({ item }: { item: WeighingItem }) {
             <td className="text-right">
               <Button
                 tone="quiet"
-                aria-label={`Take pair ${i + 1} out`}
+                aria-label={`Take out pair ${i + 1}`}
                 onClick={() =>
                   void act((job_id, base) =>
                     unwrap(

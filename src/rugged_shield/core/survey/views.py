@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -21,6 +22,8 @@ from rugged_shield.core.survey.shapes import ViewBox, draw_part, stadium
 
 TYRE_HALF_WIDTH_MM = 55.0
 CALL_OUT_PITCH_MM = 68.0
+MARKS_APART_MM = 44.0
+"""Marks of the creeper view stay so far apart that both can be read and tapped."""
 _DRAW_ORDER = {"low": 0, "neighbour": 1, "vital": 2}
 
 
@@ -100,13 +103,17 @@ def creeper_view(
     circles: list[Circle] = []
     marks: list[Mark] = []
     extent: list[Vec2] = []
+    boxes: dict[str, ViewBox] = {}
     for part in sorted(bike.parts, key=lambda p: (_DRAW_ORDER[p.kind], -p.z_min_mm)):
         box = _below(part)
         shape_paths, shape_circles = draw_part(part.shape, box, _part_fill(part, bare), part.key)
         paths += shape_paths
         circles += shape_circles
-        marks.append(Mark(box.cx, box.cy, letters[part.key], "part", part.key))
+        boxes[part.key] = box
         extent += [(box.x0, box.y0), (box.x1, box.y1)]
+    fixed = [creeper(m.x_mm, m.y_mm) for m in bike.mounts]
+    for key, place in _mark_places(boxes, fixed).items():
+        marks.append(Mark(*place, letters[key], "part", key))
     over: list[Path] = []
     layers: tuple[tuple[FoldedPlate | None, Fill, bool], ...] = (
         (plate, "plate", False),
@@ -126,7 +133,7 @@ def creeper_view(
             marks.append(
                 Mark(*creeper(mount.x_mm, mount.y_mm), str(mount.number), "mount", mount.key)
             )
-    extent += [creeper(m.x_mm, m.y_mm) for m in bike.mounts]
+    extent += fixed
     half = max(abs(p[0]) for p in extent) + 60
     top, bottom = min(p[1] for p in extent) - 130, max(p[1] for p in extent) + 60
     arrow, words = _bearings(half, top)
@@ -150,6 +157,33 @@ def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
         Mark(-half + 10, y - 30, "right · throttle side", "word", "side right"),
         Mark(half - 10, y - 30, "left · clutch side", "word", "side left"),
     )
+
+
+def _mark_places(boxes: dict[str, ViewBox], fixed: list[Vec2]) -> dict[str, Vec2]:
+    """A place inside each part for its letter, clear of the others and of the mounts.
+
+    Small parts have the first choice: a drain in the middle of its sump keeps its
+    middle, and the sump's letter moves aside.
+    """
+    taken, places = list(fixed), {}
+
+    def room(at: Vec2) -> float:
+        return min((math.dist(at, other) for other in taken), default=math.inf)
+
+    def area(key: str) -> float:
+        return (boxes[key].x1 - boxes[key].x0) * (boxes[key].y1 - boxes[key].y0)
+
+    for key in sorted(boxes, key=area):
+        box = boxes[key]
+        shares = ((0.5, 0.5), (0.5, 0.22), (0.5, 0.78), (0.22, 0.5), (0.78, 0.5), (0.22, 0.22),
+                  (0.78, 0.22), (0.22, 0.78), (0.78, 0.78))  # fmt: skip
+        spots = [
+            (box.x0 + u * (box.x1 - box.x0), box.y0 + v * (box.y1 - box.y0)) for u, v in shares
+        ]
+        place = next((s for s in spots if room(s) >= MARKS_APART_MM), max(spots, key=room))
+        taken.append(place)
+        places[key] = place
+    return places
 
 
 def _call_outs(boxes: dict[str, ViewBox], letters: dict[str, str]) -> tuple[list[Path], list[Mark]]:

@@ -7,21 +7,21 @@ import {
   type JointDetail,
   type LayerView,
   unwrap,
-} from "../api/client";
-import { useFitup, useJobId, useJoint } from "../api/hooks";
-import { AsTable } from "../drawing/AsTable";
-import { Drawing } from "../drawing/Drawing";
-import { Swatch } from "../drawing/Hatches";
-import { LengthWindow } from "../drawing/LengthWindow";
-import { Button } from "../parts/Button";
-import { Choice } from "../parts/Choice";
-import { Entry } from "../parts/Entry";
-import { Field, SwitchField } from "../parts/Field";
-import { Empty, Failed, Waiting } from "../parts/States";
-import { usePick, useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
-import { Why } from "../parts/Why";
+} from "../../api/client";
+import { useFitup, useJobId, useJoint } from "../../api/hooks";
+import { AsTable } from "../../drawing/AsTable";
+import { Drawing } from "../../drawing/Drawing";
+import { Swatch } from "../../drawing/Hatches";
+import { LengthWindow } from "../../drawing/LengthWindow";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Entry } from "../../parts/Entry";
+import { Field, SwitchField } from "../../parts/Field";
+import { Empty, Failed, Waiting } from "../../parts/States";
+import { usePick, useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
 import { NewJoint } from "./NewJoint";
 
 const MATERIALS = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;

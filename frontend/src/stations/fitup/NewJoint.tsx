@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { api, type FitupView, unwrap } from "../api/client";
-import { Button } from "../parts/Button";
-import { Choice } from "../parts/Choice";
-import { Entry } from "../parts/Entry";
-import { useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
+import { api, type FitupView, unwrap } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Entry } from "../../parts/Entry";
+import { useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
 
 type Props = { view: FitupView; close: () => void };
 

@@ -1,14 +1,14 @@
 import { useState } from "react";
-import { api, type KitLineView, type KitView, unwrap } from "../api/client";
-import { useJobId, useKit } from "../api/hooks";
-import { Button } from "../parts/Button";
-import { Choice } from "../parts/Choice";
-import { Entry } from "../parts/Entry";
-import { Field } from "../parts/Field";
-import { Empty, Failed, Waiting } from "../parts/States";
-import { useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
+import { api, type KitLineView, type KitView, unwrap } from "../../api/client";
+import { useJobId, useKit } from "../../api/hooks";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Entry } from "../../parts/Entry";
+import { Field } from "../../parts/Field";
+import { Empty, Failed, Waiting } from "../../parts/States";
+import { useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
 import { PasteList } from "./PasteList";
 
 /** Kit: what the sheet lists, counted on the bench. */

@@ -1,10 +1,10 @@
 import { useEffect, useId, useState } from "react";
-import { api, type CsvPreview, unwrap } from "../api/client";
-import { useJobId, wordsFor } from "../api/hooks";
-import { Button } from "../parts/Button";
-import { useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
+import { api, type CsvPreview, unwrap } from "../../api/client";
+import { useJobId, wordsFor } from "../../api/hooks";
+import { Button } from "../../parts/Button";
+import { useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
 
 const PAUSE_MS = 300;
 
