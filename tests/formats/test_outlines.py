@@ -235,7 +235,9 @@ def test_the_flat_pattern_goes_out_in_true_millimetres() -> None:
     assert doc.units == 4
     cut = doc.modelspace().query('LWPOLYLINE[layer=="CUT"]')
     folds = doc.modelspace().query('LINE[layer=="FOLD"]')
-    assert len(cut) == 3
+    assert len(cut) == 1, "one edge around the whole sheet: a fold is not cut"
+    edge = Polygon([(x, y) for x, y, *_ in cut[0].get_points()])
+    assert edge.area == pytest.approx(sum(Polygon(p.outline_mm).area for p in pattern.panels))
     lengths = sorted((line.dxf.end - line.dxf.start).magnitude for line in folds)
     assert lengths == pytest.approx([240, 250])
 
@@ -250,3 +252,17 @@ def test_a_flat_plate_written_as_dxf_or_svg_comes_back_as_it_was() -> None:
     ):
         assert fold(panel_of(again)).area_mm2 == pytest.approx(fold(plate).area_mm2, rel=1e-4)
         assert (again.holes[0].u_mm, again.holes[0].v_mm) == pytest.approx((300, 0), abs=0.05)
+
+
+@pytest.mark.parametrize("reader", ["dxf", "svg"])
+def test_fold_lines_are_no_cuts(reader: str) -> None:
+    """A folded plate's flat pattern comes back as one outline of the same area."""
+    folded = replace(PLATE, form="pressed", apron=Apron(120.0, 45.0, 200.0))
+    pattern = flat_pattern(folded)
+    got = (
+        read_dxf(flat_dxf(pattern)) if reader == "dxf"
+        else read_svg(flat_svg(pattern, "pan"), Placing(front="left"))
+    )  # fmt: skip
+    area = sum(Polygon(p.outline_mm).area for p in pattern.panels)
+    assert Polygon(got.outline_mm).area == pytest.approx(area, rel=1e-3)
+    assert any("fold" in note for note in got.notes)

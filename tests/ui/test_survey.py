@@ -125,8 +125,10 @@ def put(page: Page, instrument: str, value: str) -> None:
     want = float(value)
     page.until(
         f"{instrument} stable at {value}",
-        lambda: "stable" in page.css(box).text
-        and abs(float(page.css(f"{box} output").text.split()[0]) - want) < 0.21,
+        lambda: (
+            "stable" in page.css(box).text
+            and abs(float(page.css(f"{box} output").text.split()[0]) - want) < 0.21
+        ),
     )
 
 
@@ -218,8 +220,9 @@ def weighing(page: Page) -> None:
             page.click(page.css("[data-instrument='scale'] button[aria-label^='Take reading']"))
             page.until(
                 "the reading",
-                lambda side=side: "kg"
-                in (page.css(f"input[data-reading='{side}']").get_attribute("value") or ""),
+                lambda side=side: (
+                    "kg" in (page.css(f"input[data-reading='{side}']").get_attribute("value") or "")
+                ),
             )
         page.press("Add this pair")
         page.until(

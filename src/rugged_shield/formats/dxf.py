@@ -27,6 +27,8 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 _DRAWN = {"LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
+_NO_CUT = re.compile(r"fold|bend|centre|center", re.IGNORECASE)
+"""Layers whose lines are no edge of the sheet."""
 _SAID = {1: "in", 4: "mm", 5: "cm", 6: "m"}
 _ENTITY = re.compile(r"^[ \t]*0[ \t]*\r?\n", re.MULTILINE)
 _LINKED = re.compile(r"\b(IMAGEDEF|PDFDEFINITION|OLE2FRAME)\b")
@@ -65,6 +67,7 @@ def _document(text: str) -> DxfDocument:
 def read_dxf(text: str, placing: Placing = Placing()) -> Traced:
     """Read an outline with holes from a DXF; blocks are taken apart, curves flattened.
 
+    Layers named after folds, bends or centre lines are passed over.
     Raises InputError naming what is wrong and where.
     """
     document = _document(text)
@@ -75,6 +78,9 @@ def read_dxf(text: str, placing: Placing = Placing()) -> Traced:
         kind = entity.dxftype()
         if kind not in _DRAWN:
             passed[kind] += 1
+            continue
+        if _NO_CUT.search(entity.dxf.get("layer", "")):
+            passed["line on a layer of folds or centre lines"] += 1
             continue
         if len(paths) >= MAX_PATHS:
             raise InputError("file", len(paths), f"at most {MAX_PATHS} lines and curves")
@@ -98,12 +104,8 @@ def flat_dxf(pattern: FlatPattern) -> str:
     document.layers.add("FOLD", color=5, linetype="DASHED" if "DASHED" in document.linetypes
                         else "CONTINUOUS")  # fmt: skip
     space = document.modelspace()
-    for panel in pattern.panels:
-        rings = [panel.outline_mm, *(ring for _, ring in panel.cutouts_mm)]
-        for ring in rings:
-            space.add_lwpolyline(
-                [(x, -y) for x, y in ring], close=True, dxfattribs={"layer": "CUT"}
-            )
+    for ring in pattern.cuts_mm():
+        space.add_lwpolyline([(x, -y) for x, y in ring], close=True, dxfattribs={"layer": "CUT"})
     for fold in pattern.folds:
         (x0, y0), (x1, y1) = fold.start_mm, fold.end_mm
         space.add_line((x0, -y0), (x1, -y1), dxfattribs={"layer": "FOLD"})

@@ -102,7 +102,9 @@ def _bare(heading: str) -> tuple[str, str]:
     unit = re.search(r"[\[(_ ](mm|in|inch)[\])]?\s*$", text)
     if unit:
         text = text[: unit.start()]
-    return re.sub(r"[_\s]+", " ", text).strip(" .:"), "in" if unit and unit[1] != "mm" else ""
+    return re.sub(r"[_\s]+", " ", text).strip(" .:"), (
+        "mm" if unit[1] == "mm" else "in"
+    ) if unit else ""
 
 
 def _columns(first: list[str]) -> tuple[dict[int, str], dict[int, str], bool]:

@@ -128,7 +128,11 @@ def _walk(element: Element, transform: Transform, found: list[tuple[str, Transfo
     _check_element(element)
     name = _name(element)
     here = transform.transform(_transform(element.get("transform", "")))
-    if name in _SHAPES:
+    if element.get("stroke-dasharray", "none") not in ("", "none", "0"):
+        passed.add("dashed lines (folds)")
+        for child in element.iter():
+            _check_element(child)
+    elif name in _SHAPES:
         builder = PathBuilder()
         builder.add_path_from_element(element)
         found += [(d, here) for d in builder.paths if d]
@@ -160,6 +164,7 @@ def _said_unit(root: Element) -> tuple[str, float]:
 def read_svg(text: str, placing: Placing = Placing()) -> Traced:
     """Read an outline with holes from an SVG; only paths and basic shapes are looked at.
 
+    Dashed lines are folds, no cuts, and are passed over.
     Scripts, external references, embedded pictures, entities and DTDs are refused.
     """
     if len(text) > MAX_BYTES:
@@ -200,11 +205,7 @@ def flat_svg(pattern: FlatPattern, title: str) -> str:
     def ring(corners: tuple[tuple[float, float], ...]) -> str:
         return "M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in corners) + "Z"
 
-    cuts = [
-        f'<path d="{ring(r)}"/>'
-        for panel in pattern.panels
-        for r in (panel.outline_mm, *(c for _, c in panel.cutouts_mm))
-    ]
+    cuts = [f'<path d="{ring(r)}"/>' for r in pattern.cuts_mm()]
     folds = [
         f'<path d="M{f.start_mm[0]:.3f} {f.start_mm[1]:.3f}L{f.end_mm[0]:.3f} {f.end_mm[1]:.3f}"/>'
         for f in pattern.folds

@@ -85,6 +85,8 @@ def _keys(job: Job) -> set[str]:
 
 def _mirrored(item: Any) -> Any:
     """The item on the other side: y turned about the centre line, left and right swapped."""
+    if not isinstance(item, Part | Mount):
+        raise InputError("mirror", type(item).__name__.lower(), "a part or a mount")
     name = item.name
     for side, other in _SWAP:
         if side in name:
@@ -92,9 +94,7 @@ def _mirrored(item: Any) -> Any:
             break
     if isinstance(item, Part):
         return replace(item, name=name, y_min_mm=-item.y_max_mm, y_max_mm=-item.y_min_mm)
-    if isinstance(item, Mount):
-        return replace(item, name=name, y_mm=-item.y_mm)
-    raise InputError("mirror", type(item).__name__.lower(), "a part or a mount")
+    return replace(item, name=name, y_mm=-item.y_mm)
 
 
 def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Change:
@@ -112,7 +112,8 @@ def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Chan
     item = replace(item, key=key)
     if isinstance(item, Mount):
         item = replace(item, number=max(m.number for m in job.bike.mounts) + 1)
-    words = f"{original.name} {'mirrored' if mirror else 'copied'}"
+    named = getattr(original, "name", noun)
+    words = f"{named} {'mirrored' if mirror else 'copied'}"
     return put_item(job, where, item, words)
 
 

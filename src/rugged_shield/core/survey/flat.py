@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from shapely import Polygon, get_coordinates
+from shapely import Polygon, get_coordinates, get_parts, union_all
 
 from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, Weight, dimension
 from rugged_shield.core.mechanics.frames import Vec2
@@ -17,6 +17,7 @@ from rugged_shield.core.survey.panels import Panel, flat_panels
 from rugged_shield.core.survey.plate import Plate
 
 BESIDE_MM = 60.0
+_HAIR_MM = 1e-4
 
 
 @dataclass(frozen=True)
@@ -50,6 +51,22 @@ class FlatPattern:
 
     panels: tuple[FlatPanel, ...]
     folds: tuple[Fold, ...]
+
+    def cuts_mm(self) -> tuple[tuple[Vec2, ...], ...]:
+        """Every ring to cut: the sheet's edge without its folds, loose pieces, openings."""
+        sheet = [Polygon(p.outline_mm) for p in self.panels if not p.loose]
+        # Panels meet in edges that agree to rounding only: a hair over, and back again.
+        joined = union_all([p.buffer(_HAIR_MM, join_style="mitre") for p in sheet])
+        edge = joined.buffer(-_HAIR_MM, join_style="mitre").simplify(_HAIR_MM)
+        bodies = get_parts(edge).tolist()
+        rings = [
+            tuple((x, y) for x, y in get_coordinates(ring)[:-1].tolist())
+            for body in bodies
+            for ring in (body.exterior, *body.interiors)
+        ]
+        rings += [p.outline_mm for p in self.panels if p.loose]
+        rings += [ring for p in self.panels for _, ring in p.cutouts_mm]
+        return tuple(rings)
 
 
 @dataclass(frozen=True)

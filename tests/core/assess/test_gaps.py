@@ -1,0 +1,72 @@
+"""What to measure next: each line names a verdict that turns when computed at its bound."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from rugged_shield.core.assess import Job, gaps, weigh
+from rugged_shield.core.assess.gaps import GapsInput, job_at, what_to_measure
+from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
+from tests.conftest import demo_file
+
+
+@pytest.mark.parametrize("name", ["choosing", "kit_open", "half_fitted", "in_service"])
+def test_each_line_turns_what_it_says(name: str) -> None:
+    job = demo_file(name).job
+    found = gaps(job)
+    for gap in found.gaps:
+        path, field = gap.path.rsplit(".", 1)
+        moved = job_at(job, path, field, gap.at_value)
+        assert abs(gap.at_value - gap.value) == pytest.approx(gap.band)
+        assert gap.flips
+        for flip in gap.flips:
+            before, after = weigh(job, flip.plate), weigh(moved, flip.plate)
+            if flip.what == "the plate":
+                assert (before.verdict, after.verdict) == (flip.before, flip.after)
+                assert before.verdict != after.verdict
+                continue
+            codes = [
+                {(f.code, f.where) for f in side.findings} for side in (before, after)
+            ]  # fmt: skip
+            assert ((flip.what, flip.where) in codes[0]) != ((flip.what, flip.where) in codes[1])
+        assert gap.thing.casefold() in gap.metric.casefold()
+        assert gap.flips[0].text in gap.metric
+    weights = [gap.weight for gap in found.gaps]
+    assert weights == sorted(weights, reverse=True)
+
+
+def test_a_new_bike_has_much_to_measure_and_a_known_one_nothing(choosing: Job) -> None:
+    bike = bike_from_layout(LayoutRequest("big twin", "own", 1560.0, 230.0))
+    bike = replace(bike, mounts=choosing.bike.mounts)
+    assert gaps(replace(choosing, bike=bike)).gaps
+    known = replace(
+        choosing.bike, known="measured",
+        parts=tuple(replace(p, known="measured", facts=()) for p in choosing.bike.parts),
+        mounts=tuple(replace(m, known="measured", facts=()) for m in choosing.bike.mounts),
+    )  # fmt: skip
+    plates = tuple(
+        replace(c, plate=replace(c.plate, known="measured", facts=()))
+        for c in choosing.candidates
+    )  # fmt: skip
+    assert gaps(replace(choosing, bike=known, candidates=plates)).uncertain == 0
+
+
+def test_a_wider_band_cannot_make_fewer_lines_of_a_part(choosing: Job) -> None:
+    """Twenty millimetres of doubt turn at least what five turn."""
+    part = next(p for p in choosing.bike.parts if p.key == "pivot")
+
+    def lines(band: float) -> set[str]:
+        wide = with_fact(part, Fact("z_min_mm", "assumed", band))
+        parts = tuple(wide if p.key == part.key else p for p in choosing.bike.parts)
+        job = replace(choosing, bike=replace(choosing.bike, parts=parts))
+        return {g.path for g in gaps(job).gaps if g.path.startswith("bike.parts.pivot.z_min")}
+
+    assert lines(5.0) <= lines(20.0)
+
+
+def test_the_outcome_says_the_first_line(choosing: Job) -> None:
+    outcome = what_to_measure(GapsInput(choosing))
+    assert outcome.reasons == (outcome.result.gaps[0].metric,)
+    assert outcome.assumptions
