@@ -50,6 +50,8 @@ VERDICT_OF: dict[str, Verdict] = {
     "outside band": "mind",
     "due now": "mind",
     "larger than a bike": "mind",
+    "joint off the sheet": "mind",
+    "parts overlap": "mind",
     "gap small in the worst case": "mind",
     "can hook": "mind",
     "water stands": "mind",

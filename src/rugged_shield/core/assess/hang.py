@@ -88,6 +88,25 @@ def _head_points(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple
     return tuple(points)
 
 
+def _off_sheet(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple[Finding, ...]:
+    """Joints that clamp the plate where it has no sheet."""
+    found = []
+    for joint in candidate.settled_joints():
+        if not any(layer.kind == "plate" for layer in joint.present()):
+            continue
+        x, y = place_of(bike, joint)
+        if sheet_point(folded, x, y, every=True) is None:
+            found.append(
+                finding(
+                    "joint off the sheet",
+                    f"Joint {joint.number} is at x {x:.0f}, y {y:.0f} mm, where this plate has no "
+                    "sheet: check its place, or the size of the panels.",
+                    joint.key,
+                )
+            )
+    return tuple(found)
+
+
 def _below_mm(bike: Bike, joint: Joint) -> tuple[float, str]:
     """How far a screw hangs below the sheet, mm, and which end of it."""
     if joint.end_below:
@@ -114,9 +133,9 @@ def hang(bike: Bike, candidate: Candidate) -> Hang:
     angle, at = governing_breakover(bike, points)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
     gaps = standoffs(folded, guarded)
-    findings: tuple[Finding, ...] = ()
+    findings = _off_sheet(bike, candidate, folded)
     if gap > UNEVEN_MM:
-        findings = (
+        findings += (
             finding(
                 "stands off unevenly",
                 f"The spacers leave up to {gap:.1f} mm of gap at a joint: pulling it down bends "

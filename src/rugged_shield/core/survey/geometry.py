@@ -90,10 +90,13 @@ def _slider(plate: Plate, belly: Panel) -> tuple[float, Vec3] | None:
     return density * net.area * thickness, add(middle, belly.inward, -thickness / 2)
 
 
-def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float) -> Vec3 | None:
-    """The point of the belly straight above or below (x, y), or None off the sheet."""
+def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = False) -> Vec3 | None:
+    """The point of the sheet straight above or below (x, y), or None off it.
+
+    Belly, tail and apron are looked at; with ``every`` wings and further pieces too.
+    """
     for panel in folded.panels:
-        if panel.name not in ("belly", "tail", "apron"):
+        if not every and panel.name not in ("belly", "tail", "apron"):
             continue
         n = panel.normal
         if abs(n[2]) < 1e-9:

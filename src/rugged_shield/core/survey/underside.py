@@ -27,6 +27,7 @@ HOOK_MIN_MM = 15.0
 HOOK_AHEAD_MM = 220.0
 HOOK_BAND_MM = 45.0
 PUDDLE_MM = 2.0
+OVERLAP_SHARE = 0.5
 _OUT: dict[str, tuple[int, float]] = {
     "down": (2, -1.0), "forward": (0, -1.0), "rearward": (0, 1.0), "left": (1, -1.0),
     "right": (1, 1.0),
@@ -258,6 +259,30 @@ def filter_reach(bike: Bike, folded: FoldedPlate) -> tuple[FilterReach, ...]:
     return tuple(found)
 
 
+def overlaps(bike: Bike) -> tuple[Finding, ...]:
+    """Parts that fill the same room: one of the two was measured or typed wrongly.
+
+    A drain sits in its sump, so a plug is never held against anything.
+    """
+    parts = [p for p in bike.parts if p.kind != "low" and p.shape != "drain"]
+    found = []
+    for a, b in itertools.combinations(parts, 2):
+        low = np.maximum(box_of(a)[0], box_of(b)[0])
+        high = np.minimum(box_of(a)[1], box_of(b)[1])
+        shared = float(np.prod(np.clip(high - low, 0, None)))
+        smaller = min(float(np.prod(box_of(p)[1] - box_of(p)[0])) for p in (a, b))
+        if shared > OVERLAP_SHARE * smaller:
+            found.append(
+                finding(
+                    "parts overlap",
+                    f"{a.name[:1].upper()}{a.name[1:]} and {b.name} fill the same room over "
+                    f"{shared / smaller:.0%} of the smaller one: measure both again.",
+                    a.key,
+                )
+            )
+    return tuple(found)
+
+
 def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     names = {p.key: p.name for p in bike.parts}
     found = [
@@ -289,7 +314,7 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
         )
         for f in seen.filters if not f.comes_out
     ]  # fmt: skip
-    return tuple(found)
+    return (*found, *overlaps(bike))
 
 
 def underside(bike: Bike, folded: FoldedPlate, points: list[LowPoint]) -> Underside:
