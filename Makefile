@@ -37,7 +37,7 @@ screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from t
 fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (20 000 unless told)
 	SHIELD_FUZZ=$${SHIELD_FUZZ:-20000} $(BIN)/python -m pytest tests/web/test_fuzz.py
 
-bench: setup .stamps/dev ## figures of speed, size and memory
+bench: setup .stamps/dev .stamps/browser ## figures of speed, size and memory
 	$(BIN)/python scripts/bench.py $(if $(KEEP),--keep)
 
 wheel: setup .stamps/dev ## a wheel that needs no Node

@@ -19,6 +19,7 @@ from typing import Any
 
 import brotli
 import numpy as np
+from bench_survey import screen_figures, survey_figures
 
 from rugged_shield.calc import CALCULATIONS
 from rugged_shield.core.survey import fold
@@ -174,6 +175,9 @@ def main() -> None:
     print(f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, "
           f"load {load}")  # fmt: skip
     core_figures()
+    file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"
+    for figure in (*survey_figures(read_job_file(file.read_bytes()).job), *screen_figures()):
+        line(*figure)
     server_figures()
     script_figures()
     if "--keep" in sys.argv:

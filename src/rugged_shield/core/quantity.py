@@ -224,6 +224,16 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
     return total
 
 
+def hints_of(cls: Any) -> dict[str, Any]:
+    """The types of a dataclass's fields, ranges included; found out once for each class."""
+    return _hints_of(cls)
+
+
+@cache
+def _hints_of(cls: Any) -> dict[str, Any]:
+    return get_type_hints(cls, include_extras=True)
+
+
 def ranges_of(cls: Any) -> dict[str, Range]:
     """The documented range of every ranged field of a dataclass."""
     return _ranges_of(cls)
@@ -232,7 +242,7 @@ def ranges_of(cls: Any) -> dict[str, Range]:
 @cache
 def _ranges_of(cls: Any) -> dict[str, Range]:
     found: dict[str, Range] = {}
-    for name, hint in get_type_hints(cls, include_extras=True).items():
+    for name, hint in hints_of(cls).items():
         options = (hint, *get_args(hint)) if get_origin(hint) is not Annotated else (hint,)
         for option in options:
             if get_origin(option) is Annotated:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, get_args, get_origin, get_type_hints
+from typing import Any, Literal, get_args, get_origin
 
 from rugged_shield.core.assess import label_of
-from rugged_shield.core.quantity import System, plain_number, ranges_of, shown_unit
+from rugged_shield.core.quantity import System, hints_of, plain_number, ranges_of, shown_unit
 from rugged_shield.core.survey import band_of, fact_of
 from rugged_shield.web.views import FieldView
 
@@ -35,7 +35,7 @@ def field_view(
     """The field ``name`` of a dataclass instance that stands at ``prefix``."""
     value = getattr(owner, name)
     allowed = ranges_of(type(owner)).get(name)
-    hint = get_type_hints(type(owner))[name]
+    hint = hints_of(type(owner))[name]
     path = f"{prefix}.{name}" if prefix else name
     words = label or label_of(name)
     if allowed is not None:

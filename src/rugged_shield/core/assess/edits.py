@@ -10,11 +10,19 @@ from __future__ import annotations
 import re
 import types
 from dataclasses import dataclass, fields, is_dataclass, replace
-from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.quantity import Range, System, check_number, parse, ranges_of, show
+from rugged_shield.core.quantity import (
+    Range,
+    System,
+    check_number,
+    hints_of,
+    parse,
+    ranges_of,
+    show,
+)
 from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
 
 _UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
@@ -143,7 +151,7 @@ def _number(text: str, allowed: Range, path: str, system: System, whole: bool) -
 
 def read_field(owner: Any, name: str, text: str, path: str, system: System) -> Any:
     """Read typed text as the value of a dataclass's field."""
-    hint, optional = _plain(get_type_hints(owner, include_extras=True)[name])
+    hint, optional = _plain(hints_of(owner)[name])
     allowed = ranges_of(owner).get(name)
     if optional and not text.strip():
         return None

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from shapely import Polygon, get_coordinates, get_parts, union_all
@@ -104,19 +105,18 @@ def _place(plate: Plate, panel: Panel) -> _Place:
     return _Place(start, u, out)
 
 
-def _ring(polygon: Polygon, place: _Place) -> tuple[Vec2, ...]:
-    uv = get_coordinates(polygon.exterior)[:-1]
+def _rings(polygons: list[Polygon], place: _Place) -> list[tuple[Vec2, ...]]:
+    """Outer rings of polygons laid in the flat, all of them in one step."""
+    uv, which = get_coordinates([p.exterior for p in polygons], return_index=True)
     flat = np.array(place.origin) + uv @ np.array([place.u, place.v])
-    return tuple((x, y) for x, y in flat.tolist())
+    apart = np.split(flat, np.flatnonzero(np.diff(which)) + 1)
+    return [tuple((x, y) for x, y in ring[:-1].tolist()) for ring in apart]
 
 
 def _flat(panel: Panel, place: _Place, loose: bool) -> FlatPanel:
-    return FlatPanel(
-        panel.name,
-        _ring(panel.outline, place),
-        tuple((cutout.key, _ring(opening, place)) for cutout, opening in panel.openings),
-        loose,
-    )
+    outline, *rings = _rings([panel.outline, *(o for _, o in panel.openings)], place)
+    keys = (cutout.key for cutout, _ in panel.openings)
+    return FlatPanel(panel.name, outline, tuple(zip(keys, rings, strict=True)), loose)
 
 
 def _folds(plate: Plate, places: dict[str, _Place]) -> tuple[Fold, ...]:
@@ -144,6 +144,7 @@ def _beside(pattern: list[FlatPanel]) -> float:
     return max(y for panel in pattern for _, y in panel.outline_mm) + BESIDE_MM
 
 
+@lru_cache(maxsize=64)
 def flat_pattern(plate: Plate) -> FlatPattern:
     """The plate unfolded about its belly; further pieces lie beside it, not overlapping."""
     panels = flat_panels(plate)

@@ -8,6 +8,8 @@ import shapely
 from rugged_shield.core.survey.panels import Panel
 from rugged_shield.core.survey.standoff import Array, Face, outer_face
 
+Pair = tuple[Array, Array]
+
 
 def _segments_apart(a0: Array, a1: Array, b0: Array, b1: Array) -> float:
     """Least distance of two sets of segments (n, 3), (m, 3): Ericson 2005, 5.1.9."""
@@ -50,11 +52,47 @@ def _pierces(starts: Array, ends: Array, face: Face) -> bool:
 
 def panel_gap_mm(first: Panel, second: Panel) -> float:
     """Least distance of two panels' outer faces, mm; 0 where one runs through the other."""
-    a, b = outer_face(first), outer_face(second)
+    return _face_gap_mm(outer_face(first), outer_face(second))
+
+
+def _bound_mm(a: Face, b: Face) -> float:
+    """Distance of the bounding boxes of two faces: the faces are no nearer."""
+    low, high = a.low.min(axis=0), a.high.max(axis=0)
+    other_low, other_high = b.low.min(axis=0), b.high.max(axis=0)
+    gap = np.maximum(np.maximum(low - other_high, other_low - high), 0.0)
+    return float(np.linalg.norm(gap))
+
+
+def least_gap_mm(first: tuple[Face, ...], second: tuple[Face, ...]) -> float:
+    """Least distance of two groups of faces, mm; pairs that cannot be the nearest are skipped."""
+    pairs = sorted(((_bound_mm(a, b), i, j) for i, a in enumerate(first)
+                    for j, b in enumerate(second)))  # fmt: skip
+    best = float("inf")
+    for bound, i, j in pairs:
+        if bound >= best:
+            break
+        best = min(best, _face_gap_mm(first[i], second[j]))
+    return best
+
+
+def _face_gap_mm(a: Face, b: Face) -> float:
     if _pierces(a.starts, a.ends, b) or _pierces(b.starts, b.ends, a):
         return 0.0
-    return min(
-        _segments_apart(a.starts, a.ends, b.starts, b.ends),
-        _points_to_face(a.starts, b),
-        _points_to_face(b.starts, a),
-    )
+    inside = min(_points_to_face(a.starts, b), _points_to_face(b.starts, a))
+    first = _segments_apart(*_edges(a, b, inside, 1), *_edges(b, a, inside, 1))
+    best = min(inside, first)
+    return min(best, _segments_apart(*_edges(a, b, best), *_edges(b, a, best)))
+
+
+def _edges(face: Face, other: Face, within_mm: float, most: int | None = None) -> Pair:
+    """Segments of the rings whose bounding boxes come within reach of the other face's.
+
+    ``most`` rings, the nearest first; at least one, so that there is always a distance.
+    """
+    low, high = other.low.min(axis=0), other.high.max(axis=0)
+    gap = np.maximum(np.maximum(face.low - high, low - face.high), 0.0)
+    bounds = np.sqrt((gap**2).sum(axis=1))
+    order = np.argsort(bounds, kind="stable")
+    near = [int(i) for i in order if bounds[i] < within_mm][:most] or [int(order[0])]
+    rings = [face.rings[i] for i in near]
+    return np.vstack([r[:-1] for r in rings]), np.vstack([r[1:] for r in rings])

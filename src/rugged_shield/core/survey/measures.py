@@ -10,9 +10,10 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.flat import Fold, flat_pattern
-from rugged_shield.core.survey.gaps import panel_gap_mm
+from rugged_shield.core.survey.gaps import least_gap_mm
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
 from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.standoff import Face, outer_face
 
 GEOMETRY_SOURCE = Source("polygons in space: shoelace areas, sharp bends on the outer face", "high")
 LARGER_THAN_A_BIKE_MM = 1800.0
@@ -65,18 +66,16 @@ class PlateGeometryResult:
 
 def piece_gaps(folded: FoldedPlate) -> tuple[PieceGap, ...]:
     """Least distance of every two pieces, outer face to outer face."""
-    pieces: dict[str, list[int]] = {}
-    for i, panel in enumerate(folded.panels):
-        pieces.setdefault(panel.piece, []).append(i)
+    pieces: dict[str, list[Face]] = {}
+    if all(panel.piece == "" for panel in folded.panels):
+        return ()
+    for panel in folded.panels:
+        pieces.setdefault(panel.piece, []).append(outer_face(panel))
     names = list(pieces)
     found = []
     for i, first in enumerate(names):
         for second in names[i + 1 :]:
-            gap = min(
-                panel_gap_mm(folded.panels[a], folded.panels[b])
-                for a in pieces[first]
-                for b in pieces[second]
-            )
+            gap = least_gap_mm(tuple(pieces[first]), tuple(pieces[second]))
             found.append(PieceGap(first or "main piece", second or "main piece", gap))
     return tuple(found)
 

@@ -10,7 +10,9 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from shapely import Point, Polygon, affinity, box, buffer, prepare, union_all
+import numpy as np
+from numpy.typing import NDArray
+from shapely import Polygon, box, buffer, prepare, union_all
 from shapely.geometry.base import BaseGeometry
 
 from rugged_shield.core.errors import InputError
@@ -116,26 +118,32 @@ def _less(
     return outline.difference(union_all(open_ones))  # cutouts that touch each other or the edge
 
 
+_HALF_TURN = np.linspace(-np.pi / 2, np.pi / 2, 33)
+_HALF_CIRCLE = np.column_stack([np.cos(_HALF_TURN), np.sin(_HALF_TURN)])
+"""Corners on the circle, 64 for a whole one: 0.16 % less area than the circle itself."""
+
+
+def _stadium(width: float, height: float) -> NDArray[np.float64]:
+    """Corners of a circle, or of a slot as long as the larger size, about the origin."""
+    right = _HALF_CIRCLE * (min(width, height) / 2)
+    right[:, 0] += abs(width - height) / 2
+    ring = np.vstack([right, -right]) if width != height else np.vstack([right[1:], -right[1:]])
+    return ring if width >= height else ring[:, ::-1]
+
+
 def _opening(cutout: Cutout) -> Polygon:
     """A cutout's polygon in u, v; names it when its outline crosses itself."""
     u, v, w, h = cutout.u_mm, cutout.v_mm, cutout.width_mm, cutout.height_mm
-    shape: Polygon
-    if cutout.shape == "round":
-        shape = Point(u, v).buffer(w / 2, quad_segs=16)
-    elif cutout.shape == "rectangle":
-        shape = box(u - w / 2, v - h / 2, u + w / 2, v + h / 2)
-    elif cutout.shape == "slot":
-        r, half = min(w, h) / 2, max(w, h) / 2 - min(w, h) / 2
-        core = box(u - half, v - TOUCH_MM, u + half, v + TOUCH_MM)
-        shape = (core if half > 0 else Point(u, v)).buffer(r, quad_segs=16)
-        if h > w:
-            shape = affinity.rotate(shape, 90, origin=(u, v))
-    else:
-        if len(cutout.points_mm) < 3:
-            raise InputError(
-                f"cutouts.{cutout.key}.points_mm", len(cutout.points_mm), "three corners or more"
-            )
-        shape = Polygon([(u + a, v + b) for a, b in cutout.points_mm])
+    if cutout.shape == "rectangle":
+        return box(u - w / 2, v - h / 2, u + w / 2, v + h / 2)
+    if cutout.shape in ("round", "slot"):
+        across = (w, w) if cutout.shape == "round" else (w, h)
+        return Polygon(_stadium(*across) + np.array([u, v]))
+    if len(cutout.points_mm) < 3:
+        raise InputError(
+            f"cutouts.{cutout.key}.points_mm", len(cutout.points_mm), "three corners or more"
+        )
+    shape = Polygon([(u + a, v + b) for a, b in cutout.points_mm])
     if not shape.is_valid or shape.area <= 0:
         raise InputError(
             f"cutouts.{cutout.key}.points_mm", cutout.key, "an outline that does not cross itself",

@@ -73,13 +73,14 @@ def box_of(part: Part) -> tuple[Array, Array]:
 def _face(panel: Panel, inward_mm: float) -> Face:
     axes = np.array([panel.u, panel.v])
     origin = np.array(panel.origin) + np.array(panel.inward) * inward_mm
-    rings = tuple(
-        origin + shapely.get_coordinates(ring) @ axes
-        for ring in shapely.get_rings(shapely.get_parts(panel.net()))
-    )
-    low = np.array([ring.min(axis=0) for ring in rings])
-    high = np.array([ring.max(axis=0) for ring in rings])
-    return Face(panel, origin, axes, np.array(panel.normal), rings, low, high)
+    parts = shapely.get_parts(panel.net())
+    uv, which = shapely.get_coordinates(shapely.get_rings(parts), return_index=True)
+    points = origin + uv @ axes
+    starts = np.concatenate([[0], np.flatnonzero(np.diff(which)) + 1])
+    return Face(
+        panel, origin, axes, np.array(panel.normal), tuple(np.split(points, starts[1:])),
+        np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts),
+    )  # fmt: skip
 
 
 def inner_face(panel: Panel) -> Face:

@@ -1,0 +1,132 @@
+"""Figures of the Survey: a plate full of cutouts, gaps, the drawing that follows the keys."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from rugged_shield.core.assess import Job, gaps
+from rugged_shield.core.assess.gaps import gaps as cached_gaps
+from rugged_shield.core.survey import (
+    Apron,
+    Belly,
+    Cutout,
+    Part,
+    Piece,
+    Plate,
+    PlateGeometryInput,
+    Tail,
+    Wing,
+    flat_pattern,
+    fold,
+    plate_geometry,
+    standoffs,
+)
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+FOLLOW = """
+const [value, done] = arguments;
+const field = document.querySelector("input[data-path='bike.parts.sump.x_max_mm']");
+const path = () => document.querySelector("svg.drawing [data-ref='sump']").getAttribute("d");
+const before = path();
+const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
+const began = performance.now();
+set.call(field, String(value));
+field.dispatchEvent(new Event("input", {bubbles: true}));
+const look = () => path() === before && performance.now() - began < 5000
+  ? requestAnimationFrame(look) : done(performance.now() - began);
+requestAnimationFrame(look);
+"""
+
+
+def plate_with(cutouts: int) -> Plate:
+    """A folded plate with a further piece and so many openings in its belly."""
+    columns = 8
+    holes = tuple(
+        Cutout(
+            f"c{i}", "belly", "round" if i % 2 else "slot", "vent",
+            30.0 + (i // columns) * 340 / max(1, cutouts // columns), -105 + (i % columns) * 30,
+            12.0, 8.0 if i % 2 == 0 else 12.0,
+        )
+        for i in range(cutouts)
+    )  # fmt: skip
+    belly = Belly(480, 400, 290, 270, 285, 290)
+    return Plate(
+        "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "welded", "frame", belly,
+        apron=Apron(160, 50, 240), tail=Tail(100, 160, 12), wing_left=Wing(60, 260, 80, 50),
+        wing_right=Wing(60, 260, 80, 50),
+        pieces=(Piece("r", "rear piece", 1, 880, 0, 270, 120, 150, 120),), cutouts=holes,
+    )  # fmt: skip
+
+
+def geometry_ms(plate: Plate, parts: tuple[Part, ...], rounds: int = 12) -> float:
+    """Best time of the whole geometry of a plate never seen before, ms."""
+    import time
+
+    best = float("inf")
+    for i in range(rounds):
+        moved = tuple(replace(c, u_mm=c.u_mm + 0.01 * (i + 1)) for c in plate.cutouts)
+        fresh = replace(plate, cutouts=moved)
+        began = time.perf_counter()
+        folded = fold(fresh)
+        plate_geometry(PlateGeometryInput(fresh))
+        flat_pattern(fresh)
+        standoffs(folded, parts)
+        best = min(best, time.perf_counter() - began)
+    return best * 1000
+
+
+def survey_figures(job: Job) -> list[tuple[str, str, str]]:
+    """Geometry at 20, 40 and 80 cutouts with twelve vitals, and what to measure next."""
+    import time
+
+    parts = tuple(p for p in job.bike.parts if p.kind != "low")
+    parts = (*parts, *(replace(p, key=f"{p.key}-2", x_min_mm=p.x_min_mm + 1) for p in parts))[:12]
+    times = {n: geometry_ms(plate_with(n), parts) for n in (20, 40, 80)}
+    cached_gaps.cache_clear()
+    began = time.perf_counter()
+    gaps(job)
+    took = (time.perf_counter() - began) * 1000
+    return [
+        ("geometry, 40 cutouts and 12 vitals", f"{times[40]:.1f} ms", "aim 15 ms"),
+        ("geometry, 80 cutouts over 40", f"{times[80] / times[40]:.2f} ×", "linear: below 2"),
+        ("geometry, 40 cutouts over 20", f"{times[40] / times[20]:.2f} ×", "linear: below 2"),
+        ("what to measure next, cold", f"{took:.0f} ms", ""),
+    ]
+
+
+def screen_figures() -> list[tuple[str, str, str]]:
+    """From a key to the drawing that follows it, in a real browser on a real server."""
+    from selenium import webdriver
+    from selenium.webdriver.chrome.service import Service
+
+    from tests.ui.conftest import FLAGS, Page, Server
+
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    with tempfile.TemporaryDirectory() as profile, tempfile.TemporaryDirectory() as data:
+        for flag in (*FLAGS, f"--user-data-dir={profile}"):
+            options.add_argument(flag)
+        driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        driver.set_script_timeout(30)
+        server = Server(Path(data))
+        server.start()
+        page = Page(driver, server)
+        try:
+            page.size(1280, 800)
+            page.open("/jobs/choosing/survey?part=sump")
+            page.click(page.css("input[data-path='bike.parts.sump.x_max_mm']"))
+            times = [float(driver.execute_async_script(FOLLOW, 811 + 0.5 * i)) for i in range(60)][
+                10:
+            ]
+        finally:
+            driver.quit()
+            server.stop()
+    p50, p95 = np.percentile(times, [50, 95])
+    return [("key to drawing in the screen, p50 / p95", f"{p50:.0f} / {p95:.0f} ms",
+             "aim p95 250 ms")]  # fmt: skip
