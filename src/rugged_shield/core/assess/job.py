@@ -8,6 +8,7 @@ from typing import Annotated
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, with_plate
+from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import Bike, Mount, Plate, Scar, StripItem, Weighing, applies, fold
@@ -24,6 +25,7 @@ class KitCount(Ranged):
     counted: Annotated[int, Range(0, 200)]
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Candidate:
     """A plate with its joints and the hardware its sheet lists."""
@@ -62,6 +64,7 @@ def _settled(joints: tuple[Joint, ...], thickness_mm: float, material: str) -> t
     return tuple(with_plate(j, thickness_mm, material) for j in ordered)
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Job(Ranged):
     """Facts and decisions of one job. ``picked`` and ``weighing`` name candidates.

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.stack import Countersink, Sleeve, StackInput, StackLayer
+from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged
@@ -28,6 +29,7 @@ STEEL_KG_M3 = 7850.0
 _LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700.0}
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Layer(Ranged):
     """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate.
@@ -67,6 +69,7 @@ class Layer(Ranged):
         return ring * density * 1e-9
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Joint(Ranged):
     """One screw: its layers from the head on, the thread it meets, how it is treated.

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics.female import Female, FemaleKind, Thickness, Tolerance
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.known import Fact, Known
@@ -27,6 +28,7 @@ AcrossBike = Annotated[float, Range(-700.0, 700.0, "mm")]
 AboveGround = Annotated[float, Range(20.0, 1600.0, "mm")]
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Part(Ranged):
     """A box in the bike frame, mm, with what is known about it.
@@ -74,6 +76,7 @@ class Part(Ranged):
         )
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Mount(Ranged):
     """A threaded or through point a plate can hang on; position in the bike frame, mm."""
@@ -168,6 +171,7 @@ class Baseline(Ranged):
     note: str = ""
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Bike(Ranged):
     """One bike: wheels, parts and mounts. Wheel radii to the tread, mm."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.bike import AboveGround, AcrossBike, AlongBike
 from rugged_shield.core.survey.known import Fact, Known
@@ -73,6 +74,7 @@ class Tail(Ranged):
     rise_mm: Annotated[float, Range(-300.0, 300.0, "mm")]
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Cutout(Ranged):
     """An opening in one panel, placed by its middle in the panel's own u, v (mm).
@@ -134,6 +136,7 @@ class Needs(Ranged):
     market: str = ""
 
 
+@remember_hash
 @dataclass(frozen=True)
 class Plate(Ranged):
     """One plate: its main piece of folded panels, and further pieces.
