@@ -19,7 +19,10 @@ WIDE, PHONE = (1280, 800), (390, 844)
 
 VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("work-list", "/", WIDE),
-    ("survey", "/jobs/choosing/survey", WIDE),
+    ("survey", "/jobs/choosing/survey?part=sump", WIDE),
+    ("measure-next", "/jobs/choosing/survey/next", WIDE),
+    ("plates", "/jobs/choosing/survey/plates/alu5", WIDE),
+    ("weighing", "/jobs/choosing/survey/weighing", WIDE),
     ("weigh-up", "/jobs/choosing/weigh-up", WIDE),
     ("why", "/jobs/choosing/weigh-up", WIDE),
     ("kit", "/jobs/half-fitted/kit", WIDE),
@@ -41,6 +44,12 @@ def prepare(name: str, page: Page) -> None:
     if name == "why":
         page.click(page.css("[data-row='mass'] td:nth-of-type(2) button"))
         page.see("Why this number")
+    if name == "survey":
+        page.click(page.css("input[data-path='bike.parts.sump.z_min_mm']"))
+        page.see("to the underside of the sump")
+    if name == "weighing":
+        page.press("Lay out the instruments")
+        page.until("an instrument", lambda: "stable" in page.css("[data-instrument]").text)
     if name == "fit-up-blocked":
         page.press("Add this layer")
         page.see("too short:")
@@ -63,7 +72,10 @@ def main() -> None:
                 page.size(width, height)
                 light = "night" if name.endswith("night") else "day"
                 page.open("/parts")
-                driver.execute_script(f"localStorage.setItem('shield-theme', '{light}')")
+                driver.execute_script(
+                    "localStorage.removeItem('shield-tray');"
+                    f"localStorage.setItem('shield-theme', '{light}')"
+                )
                 page.open(path)
                 page.until(
                     "fetched",

@@ -1,0 +1,76 @@
+"""Instruments and photos on the command line."""
+
+from __future__ import annotations
+
+import io
+import json
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from rugged_shield.demo import load_demo
+from rugged_shield.instruments import Link
+from rugged_shield.store import Database, add_photo, list_jobs, photos
+from tests.test_cli import shield
+
+
+def test_simulators_run_as_one_command_and_answer() -> None:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "rugged_shield.cli", "instruments"],
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+    assert process.stdout is not None
+    urls = dict(process.stdout.readline().strip().split("=", 1) for _ in range(3))
+    assert set(urls) == {"scale", "calliper", "wrench"}
+    link = Link("scale", "scale", "scale", urls["scale"], simulated=True)
+    link.start()
+    end = time.monotonic() + 15
+    while link.state().state == "absent" and time.monotonic() < end:
+        time.sleep(0.05)
+    assert link.state().unit == "kg"
+    process.send_signal(signal.SIGKILL)
+    process.wait(10)
+    while link.state().state != "absent" and time.monotonic() < end:
+        time.sleep(0.05)
+    assert link.state().state == "absent", "an unplugged instrument is said"
+    assert link.state().trouble
+    link.stop()
+
+
+@pytest.mark.parametrize("said", ["scale", "toaster=socket://127.0.0.1:1", "scale="])
+def test_an_instrument_that_is_none_is_refused(tmp_path: Path, said: str) -> None:
+    run = shield("serve", "--data", str(tmp_path), "--port", "0", "--instrument", said)
+    assert run.returncode == 2
+    assert "scale=URL" in run.stderr
+
+
+def test_photos_travel_beside_the_job_file(tmp_path: Path) -> None:
+    db = Database(tmp_path / "a")
+    db.migrate()
+    load_demo(db)
+    out = io.BytesIO()
+    Image.new("RGB", (20, 10)).save(out, "JPEG")
+    kept = add_photo(db, "choosing", out.getvalue())
+    db.close()
+    file = tmp_path / "job.json"
+    run = shield("export", "choosing", str(file), "--data", str(tmp_path / "a"))
+    assert run.returncode == 0
+    assert (tmp_path / "job.photos.zip").is_file()
+    for _ in range(2):
+        run = shield("import", str(file), "--data", str(tmp_path / "b"))
+        assert run.returncode == 0, run.stdout
+    own = Database(tmp_path / "b")
+    own.migrate()
+    for row in list_jobs(own):
+        assert list(photos(own, row.id)) == [kept]
+    own.close()
+    (tmp_path / "job.photos.zip").write_bytes(b"no zip")
+    run = shield("import", str(file), "--data", str(tmp_path / "c"))
+    assert run.returncode == 2
+    assert json.loads(run.stdout)["error"]["field"] == "photos"
