@@ -31,11 +31,11 @@ def test_simulators_run_as_one_command_and_answer() -> None:
     link = Link("scale", "scale", "scale", urls["scale"], simulated=True)
     link.start()
     end = time.monotonic() + 15
-    while link.state().state == "absent" and time.monotonic() < end:
+    while not link.state().unit and time.monotonic() < end:
         time.sleep(0.05)
     assert link.state().unit == "kg"
     process.send_signal(signal.SIGKILL)
-    process.wait(10)
+    process.communicate(timeout=10)
     while link.state().state != "absent" and time.monotonic() < end:
         time.sleep(0.05)
     assert link.state().state == "absent", "an unplugged instrument is said"
