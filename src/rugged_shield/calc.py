@@ -15,6 +15,7 @@ from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
 from rugged_shield.core.result import Input, Outcome, Source
+from rugged_shield.core.shell import ShellInput, shell_response
 from rugged_shield.core.survey import (
     BudgetInput,
     ClearanceInput,
@@ -41,7 +42,16 @@ from rugged_shield.core.tighten import (
     torque_limit,
     wrench_setting,
 )
-from rugged_shield.core.weighup import CoverageInput, coverage
+from rugged_shield.core.weighup import (
+    CoverageInput,
+    HeatInput,
+    ResponseInput,
+    StrikeInput,
+    coverage,
+    heat,
+    strike,
+    strike_response,
+)
 from rugged_shield.formats.jsontext import first_error
 
 MAX_ITEMS = 1000
@@ -121,6 +131,18 @@ _JOB = {
 }  # fmt: skip
 _TURNING = {"head_bearing_diameter_mm": 15.8, "head_bearing_hole_mm": 9.0}
 
+_SHEET = {
+    "panels": [
+        {"name": "belly", "outline_mm": [[0, -120], [300, -120], [300, 120], [0, 120]],
+         "origin_mm": [0, 0, 0], "u_axis": [1, 0, 0], "v_axis": [0, 1, 0]}
+    ],
+    "thickness_mm": 4, "youngs_modulus_mpa": 70000, "poisson": 0.33,
+}  # fmt: skip
+_HELD = [
+    {"name": f"m{i}", "at_mm": [x, y, 0], "stiffness_n_per_mm": [10000, 10000, 50000]}
+    for i, (x, y) in enumerate(((20, -100), (20, 100), (280, -100), (280, 100)))
+]
+
 CALCULATIONS: dict[str, Calculation] = {
     "thread-strip": Calculation(
         StripInput, thread_strip,
@@ -189,6 +211,26 @@ CALCULATIONS: dict[str, Calculation] = {
     ),
     "what-to-measure": Calculation(GapsInput, what_to_measure, {"job": _JOB}),
     "coverage": Calculation(CoverageInput, coverage, {"parts": [_SUMP], "plate": _BOX_PLATE}),
+    "heat": Calculation(
+        HeatInput, heat,
+        {"hot_surface_c": 330, "gap_mm": 25, "facing_area_mm2": 6000, "service_limit_c": 80},
+    ),
+    "shell-response": Calculation(
+        ShellInput, shell_response,
+        {**_SHEET, "mounts": _HELD, "mesh_mm": 20,
+         "loads": [{"panel": "belly", "at_mm": [150, 0]}]},
+    ),
+    "strike-response": Calculation(
+        ResponseInput, strike_response,
+        {"plate_stiffness_n_per_mm": 570, "thickness_mm": 4, "youngs_modulus_mpa": 70000,
+         "poisson": 0.33, "yield_mpa": 190, "in_plane_stiffness_n_per_mm": 10000,
+         "energies_j": [15, 60, 150]},
+    ),
+    "strike": Calculation(
+        StrikeInput, strike,
+        {**_SHEET, "mounts": _HELD, "mesh_mm": 20, "yield_mpa": 190, "energies_j": [15, 60],
+         "strike": {"panel": "belly", "at_mm": [150, 0], "direction": [0, 0, 1]}},
+    ),
 }  # fmt: skip
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}

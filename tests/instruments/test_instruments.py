@@ -27,7 +27,7 @@ from rugged_shield.instruments import (
 )
 
 
-def until(what: str, check: Callable[[], object], seconds: float = 8.0) -> None:
+def until(what: str, check: Callable[[], object], seconds: float = 25.0) -> None:
     end = time.monotonic() + seconds
     while not check():
         assert time.monotonic() < end, f"never: {what}"

@@ -1,0 +1,215 @@
+"""Heat: how warm the sheet gets opposite a hot part, standing and moving.
+
+A local steady balance for each area of sheet; nothing spreads along it, which is
+cautious for metal and right for plastic.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Annotated
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+
+HEAT_SOURCE = Source(
+    "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer: coaxial disc view factor, "
+    "parallel grey surfaces, turbulent flat plate 0.037 Re^0.8 Pr^(1/3)", "medium",
+)  # fmt: skip
+STEFAN_BOLTZMANN_W_PER_M2K4 = 5.670374419e-8
+ZERO_C_K = 273.15
+PRANDTL = 0.71
+STILL_OUT_W_PER_M2K = 6.0
+STILL_IN_W_PER_M2K = 3.0
+MARGIN_K = 10.0
+BAND_K = 25.0
+MOVING_M_PER_S = 12.0
+LEAST_GAP_MM, MOST_GAP_MM = 0.5, 500.0
+
+Emissivity = Annotated[float, Range(0.02, 1.0)]
+
+
+@dataclass(frozen=True)
+class HeatInput(Ranged):
+    """A hot surface and the sheet opposite it. Temperatures °C, gap and length mm, area mm².
+
+    ``shield_emissivity``: one reflective sheet between the two; None for none.
+    """
+
+    hot_surface_c: Annotated[float, Range(20.0, 900.0, "°C")]
+    gap_mm: Annotated[float, Range(LEAST_GAP_MM, MOST_GAP_MM, "mm")]
+    facing_area_mm2: Annotated[float, Range(100.0, 1e6, "mm²")]
+    service_limit_c: Annotated[float, Range(40.0, 500.0, "°C")]
+    hot_emissivity: Emissivity = 0.8
+    plate_emissivity: Emissivity = 0.9
+    ambient_c: Annotated[float, Range(-40.0, 60.0, "°C")] = 25.0
+    speed_m_per_s: Annotated[float, Range(0.0, 60.0)] = 0.0
+    plate_length_mm: Annotated[float, Range(50.0, 2000.0, "mm")] = 400.0
+    shield_emissivity: Annotated[float | None, Range(0.02, 1.0)] = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.hot_surface_c <= self.ambient_c:
+            raise InputError(
+                "hot_surface_c", f"{self.hot_surface_c:g} °C",
+                f"above the ambient {self.ambient_c:g} °C", "the hot part is not hot",
+            )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class HeatResult:
+    """Temperature of the sheet and what makes it; ``least_gap_mm`` None when no gap is enough.
+
+    Flows are W/m² of sheet: in by radiation and by air, out by the outer and the inner face.
+    """
+
+    plate_temperature_c: float
+    view_factor: float
+    outer_coefficient_w_per_m2k: float
+    inner_coefficient_w_per_m2k: float
+    radiated_in_w_per_m2: float
+    conducted_in_w_per_m2: float
+    out_outer_w_per_m2: float
+    out_inner_w_per_m2: float
+    least_gap_mm: float | None
+
+
+def conductivity_w_per_mk(temperature_k: float) -> float:
+    """Conductivity of air, W/m·K."""
+    return float(0.0241 * (temperature_k / ZERO_C_K) ** 0.81)
+
+
+def viscosity_m2_per_s(temperature_k: float) -> float:
+    """Kinematic viscosity of air, m²/s."""
+    return float(1.327e-5 * (temperature_k / ZERO_C_K) ** 1.81)
+
+
+def view_factor(facing_area_mm2: float, gap_mm: float) -> float:
+    """View of a small element facing a coaxial disc of that area: a²/(a²+g²)."""
+    a2 = facing_area_mm2 / math.pi
+    return a2 / (a2 + gap_mm**2)
+
+
+def exchange_emissivity(hot: float, plate: float, shield: float | None) -> float:
+    """Effective emissivity of two parallel grey surfaces, one thin sheet between them or none."""
+    resistance = 1 / hot + 1 / plate - 1
+    if shield is not None:
+        resistance += 2 / shield - 1
+    return 1 / resistance
+
+
+def _forced_w_per_m2k(given: HeatInput, plate_k: float) -> float:
+    film_k = (plate_k + given.ambient_c + ZERO_C_K) / 2
+    length_m = given.plate_length_mm / 1000
+    reynolds = given.speed_m_per_s * length_m / viscosity_m2_per_s(film_k)
+    return float(
+        0.037 * reynolds**0.8 * PRANDTL ** (1 / 3) * conductivity_w_per_mk(film_k) / length_m
+    )
+
+
+@dataclass(frozen=True)
+class _Flows:
+    """Flows at one temperature of the sheet, W/m², and the film coefficients."""
+
+    radiated: float
+    conducted: float
+    outer: float
+    inner: float
+    h_outer: float
+    h_inner: float
+
+    @property
+    def surplus(self) -> float:
+        return self.radiated + self.conducted - self.outer - self.inner
+
+
+def _flows(given: HeatInput, plate_k: float) -> _Flows:
+    hot_k, ambient_k = given.hot_surface_c + ZERO_C_K, given.ambient_c + ZERO_C_K
+    seen = view_factor(given.facing_area_mm2, given.gap_mm)
+    exchange = exchange_emissivity(
+        given.hot_emissivity, given.plate_emissivity, given.shield_emissivity
+    )
+    sigma = STEFAN_BOLTZMANN_W_PER_M2K4
+    air = conductivity_w_per_mk((hot_k + plate_k) / 2) / (given.gap_mm / 1000)
+    forced = _forced_w_per_m2k(given, plate_k)
+    h_outer, h_inner = max(STILL_OUT_W_PER_M2K, forced), max(STILL_IN_W_PER_M2K, forced / 2)
+    radiated_out = given.plate_emissivity * sigma * (plate_k**4 - ambient_k**4)
+    return _Flows(
+        seen * exchange * sigma * (hot_k**4 - plate_k**4), seen * air * (hot_k - plate_k),
+        h_outer * (plate_k - ambient_k) + radiated_out,
+        (1 - seen) * (h_inner * (plate_k - ambient_k) + radiated_out), h_outer, h_inner,
+    )  # fmt: skip
+
+
+def plate_temperature_k(given: HeatInput) -> float:
+    """Root of the balance between ambient and the hot surface, K (Brent's method)."""
+    from scipy.optimize import brentq  # late: start-up and small commands do without SciPy
+
+    low, high = given.ambient_c + ZERO_C_K, given.hot_surface_c + ZERO_C_K
+    return float(brentq(lambda t: _flows(given, t).surplus, low, high, xtol=1e-9))
+
+
+def least_gap_mm(given: HeatInput) -> float | None:
+    """Least gap that keeps the sheet 10 K under its limit, mm; None when none up to 500 does."""
+    from scipy.optimize import brentq
+
+    limit_k = given.service_limit_c - MARGIN_K + ZERO_C_K
+
+    def over(gap_mm: float) -> float:
+        return plate_temperature_k(replace(given, gap_mm=gap_mm)) - limit_k
+
+    if over(LEAST_GAP_MM) <= 0:
+        return LEAST_GAP_MM
+    if over(MOST_GAP_MM) > 0:
+        return None
+    return float(brentq(over, LEAST_GAP_MM, MOST_GAP_MM, xtol=1e-4))
+
+
+def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tuple[Finding, ...]:
+    limit = given.service_limit_c - MARGIN_K
+    needs = "no gap is enough" if gap is None else f"{gap:.0f} mm would do"
+    said = f"The sheet reaches about {temperature_c:.0f} °C ± {BAND_K:.0f} K"
+    if temperature_c - BAND_K > limit:
+        text = f"{said}, above the {limit:.0f} °C that its material bears: {needs}."
+        return (finding("too hot", text),)
+    if temperature_c + BAND_K > limit:
+        text = f"{said}; {limit:.0f} °C is what its material bears: measure it; {needs}."
+        return (finding("heat near its limit", text),)
+    return ()
+
+
+def heat(given: HeatInput) -> Outcome[HeatResult]:
+    """Steady temperature of the sheet opposite a hot part, and the least gap it needs.
+
+    q_in = F ε_e σ (T_h⁴−T_p⁴) + F k_air/g (T_h−T_p) = outer face + (1−F) inner face.
+    """
+    plate_k = plate_temperature_k(given)
+    flows = _flows(given, plate_k)
+    gap = least_gap_mm(given)
+    temperature_c = plate_k - ZERO_C_K
+    shield = given.shield_emissivity
+    return Outcome(
+        HeatResult(
+            temperature_c, view_factor(given.facing_area_mm2, given.gap_mm), flows.h_outer,
+            flows.h_inner, flows.radiated, flows.conducted, flows.outer, flows.inner, gap,
+        ),
+        inputs=(
+            Input("Hot surface", given.hot_surface_c, "°C"), Input("Gap", given.gap_mm, "mm"),
+            Input("Air past the sheet", given.speed_m_per_s, "m/s"),
+            Input("Ambient", given.ambient_c, "°C"),
+            Input("Reflective sheet between", "none" if shield is None else f"ε {shield:g}"),
+        ),
+        findings=_findings(given, temperature_c, gap),
+        reasons=(
+            "In: radiation and air across the gap, as far as the sheet sees the hot part. "
+            "Out: air and radiation on the outer face, and on the part of the inner one that "
+            "does not see it.",
+        ),
+        assumptions=(
+            "Steady: the state lasts long enough.", "Nothing spreads along the sheet.",
+            f"Band ± {BAND_K:.0f} K; hot surfaces are assumed until they are measured.",
+        ),
+        sources=(HEAT_SOURCE,),
+    )  # fmt: skip

@@ -1,0 +1,177 @@
+"""A strike at one place of a folded plate on its mounts: shell compliance, then energy."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import Vec2, Vec3
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Input, Outcome, finding
+from rugged_shield.core.shell import (
+    SHELL_SOURCE,
+    ShellInput,
+    ShellLoad,
+    ShellMount,
+    ShellPanel,
+    axes_of,
+    shell_response,
+)
+from rugged_shield.core.weighup.response import (
+    MOST_IN_PLANE_N_PER_MM,
+    RESPONSE_SOURCE,
+    EnergyResponse,
+    Family,
+    ResponseInput,
+    strike_response,
+)
+
+
+@dataclass(frozen=True)
+class StrikePlace(Ranged):
+    """Where a stone strikes, in a panel's u, v; the direction it travels; its radius."""
+
+    panel: str
+    at_mm: Vec2
+    direction: Vec3
+    contact_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if math.hypot(*self.direction) < 1e-9:
+            raise InputError("strike.direction", self.direction, "a direction of travel")
+
+
+@dataclass(frozen=True)
+class StrikeInput(Ranged):
+    """A folded plate, its mounts, one strike and its energies, J."""
+
+    panels: tuple[ShellPanel, ...]
+    thickness_mm: Annotated[float, Range(0.5, 25.0, "mm")]
+    youngs_modulus_mpa: Annotated[float, Range(100.0, 300_000.0, "MPa")]
+    poisson: Annotated[float, Range(0.0, 0.49)]
+    yield_mpa: Annotated[float, Range(5.0, 2000.0, "MPa")]
+    mounts: tuple[ShellMount, ...]
+    strike: StrikePlace
+    energies_j: tuple[float, ...]
+    mesh_mm: Annotated[float, Range(4.0, 60.0, "mm")] = 12.0
+    ultimate_mpa: Annotated[float | None, Range(5.0, 3000.0, "MPa")] = None
+    family: Family = ""
+
+
+@dataclass(frozen=True)
+class StrikeResult:
+    """The energies, the compliances they come from, and each mount's share of the force.
+
+    ``mount_forces_n`` are those at the peak force of the largest energy.
+    """
+
+    energies: tuple[EnergyResponse, ...]
+    compliance_mm_per_n: float
+    mount_compliance_mm_per_n: float
+    plate_stiffness_n_per_mm: float
+    in_plane_stiffness_n_per_mm: float | None
+    mount_reactions: tuple[Vec3, ...]
+    mount_forces_n: tuple[Vec3, ...]
+
+
+def mounts_compliance(mounts: tuple[ShellMount, ...], reactions: tuple[Vec3, ...]) -> float:
+    """c_m = Σ R²/k over all springs, mm/N: what the mounts give along the strike."""
+    total = 0.0
+    for mount, reaction in zip(mounts, reactions, strict=True):
+        for k, r in zip(mount.stiffness_n_per_mm, reaction, strict=True):
+            if k > 0:
+                total += r**2 / k
+    return total
+
+
+def in_plane_stiffness(
+    mounts: tuple[ShellMount, ...], reactions: tuple[Vec3, ...], normal: Vec3
+) -> float | None:
+    """Mean in-plane stiffness of the mounts that carry the strike, weighted by reactions, N/mm.
+
+    Above the fitted range it counts as rigid (None), which is its limit.
+    """
+    n = np.array(normal)
+    weights = np.array([math.hypot(*r) for r in reactions])
+    stiff = np.array(
+        [(sum(k) - float((n**2) @ np.array(k))) / 2 for k in (m.stiffness_n_per_mm for m in mounts)]
+    )
+    mean = float((weights * stiff).sum() / weights.sum())
+    return mean if mean <= MOST_IN_PLANE_N_PER_MM else None
+
+
+def patch_stiffness(
+    node_compliance: float, radius_mm: float, thickness_mm: float, youngs_mpa: float, poisson: float
+) -> float:
+    """Plate stiffness over the contact patch from that of its node, N/mm.
+
+    c_patch ≈ c_node − r²/(16πD)·(0.3 + 2.3 ln(R/r)), R the equivalent clamped disc.
+    """
+    rigidity = youngs_mpa * thickness_mm**3 / (12 * (1 - poisson**2))
+    disc = math.sqrt(16 * math.pi * rigidity * node_compliance)
+    spread = math.log(max(disc / radius_mm, 1.0))
+    less = radius_mm**2 / (16 * math.pi * rigidity) * (0.3 + 2.3 * spread)
+    # A stone wider than half the disc is beyond the form: strike() says so.
+    return 1 / max(node_compliance - less, node_compliance / 2)
+
+
+def strike(given: StrikeInput) -> Outcome[StrikeResult]:
+    """Deflection, force and dent of a strike on a folded plate, for each energy."""
+    names = [p.name for p in given.panels]
+    if given.strike.panel not in names:
+        raise InputError("strike.panel", given.strike.panel, "one of " + ", ".join(names))
+    direction = tuple(c / math.hypot(*given.strike.direction) for c in given.strike.direction)
+    linear = shell_response(
+        ShellInput(
+            given.panels, given.thickness_mm, given.youngs_modulus_mpa, given.poisson,
+            (ShellLoad(given.strike.panel, given.strike.at_mm, direction),),  # type: ignore[arg-type]
+            given.mounts, (), given.mesh_mm,
+        )
+    ).result.loads[0]  # fmt: skip
+    total = linear.deflection_mm_per_n or 0.0
+    reactions = linear.mount_reactions
+    of_mounts = mounts_compliance(given.mounts, reactions)
+    u, v, n = axes_of(given.panels[names.index(given.strike.panel)])
+    del u, v
+    in_plane = in_plane_stiffness(given.mounts, reactions, (n[0], n[1], n[2]))
+    radius = given.strike.contact_radius_mm
+    stiffness = patch_stiffness(
+        total - of_mounts, radius, given.thickness_mm, given.youngs_modulus_mpa, given.poisson
+    )
+    outcome = strike_response(
+        ResponseInput(
+            stiffness, given.thickness_mm, given.youngs_modulus_mpa, given.poisson,
+            given.yield_mpa, given.energies_j, of_mounts, in_plane, "bolted", radius,
+            given.ultimate_mpa, given.family,
+        )
+    )  # fmt: skip
+    disc = outcome.result.equivalent_radius_mm
+    wide: tuple[Finding, ...] = ()
+    if disc < 2 * radius:
+        wide = (
+            finding(
+                "beyond the form",
+                f"The sheet gives over about {disc:.0f} mm, less than twice the stone's radius: "
+                "beyond the range of the form.",
+            ),
+        )
+    peak = max(e.peak_force_n for e in outcome.result.energies)
+    forces = tuple(tuple(peak * c for c in r) for r in reactions)
+    return Outcome(
+        StrikeResult(
+            outcome.result.energies, total, of_mounts, stiffness, in_plane, reactions, forces,  # type: ignore[arg-type]
+        ),
+        inputs=(*outcome.inputs, Input("Struck panel", given.strike.panel)),
+        findings=(*wide, *outcome.findings),
+        reasons=(
+            "The shell gives compliance and mount reactions for a unit strike; plate and mounts "
+            "are parted; the energy form takes it from there.", *outcome.reasons,
+        ),
+        assumptions=outcome.assumptions,
+        sources=(SHELL_SOURCE, RESPONSE_SOURCE),
+    )  # fmt: skip

@@ -1,0 +1,84 @@
+"""Heat: the balance closes, limits of gap, order of what helps."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.weighup import HeatInput, heat
+from rugged_shield.core.weighup.heat import (
+    MOST_GAP_MM,
+    conductivity_w_per_mk,
+    plate_temperature_k,
+    view_factor,
+    viscosity_m2_per_s,
+)
+
+HEADER = HeatInput(330.0, 25.0, 6000.0, 80.0)
+
+
+@given(
+    st.floats(80, 800), st.floats(1, 300), st.floats(500, 50_000), st.floats(0, 30),
+    st.one_of(st.none(), st.floats(0.05, 1)),
+)  # fmt: skip
+def test_the_balance_closes_to_rounding(
+    hot: float, gap: float, area: float, speed: float, shield: float | None
+) -> None:
+    r = heat(
+        HeatInput(hot, gap, area, 400.0, speed_m_per_s=speed, shield_emissivity=shield)
+    ).result  # fmt: skip
+    into = r.radiated_in_w_per_m2 + r.conducted_in_w_per_m2
+    out = r.out_outer_w_per_m2 + r.out_inner_w_per_m2
+    assert into == pytest.approx(out, rel=1e-6, abs=1e-6)
+    assert 25.0 <= r.plate_temperature_c <= hot
+
+
+def test_touching_is_as_hot_as_the_part_and_far_away_is_ambient() -> None:
+    near = heat(replace(HEADER, gap_mm=0.5, facing_area_mm2=1e6)).result
+    assert near.plate_temperature_c > 0.85 * HEADER.hot_surface_c
+    far = heat(replace(HEADER, gap_mm=MOST_GAP_MM)).result
+    assert far.plate_temperature_c == pytest.approx(HEADER.ambient_c, abs=3.0)
+
+
+def test_air_at_thirty_degrees_is_that_of_tables() -> None:
+    """Incropera & DeWitt, table A.4 at 300 K: k 26.3e-3 W/m·K, ν 15.89e-6 m²/s."""
+    assert conductivity_w_per_mk(300.0) == pytest.approx(26.3e-3, rel=0.02)
+    assert viscosity_m2_per_s(300.0) == pytest.approx(15.89e-6, rel=0.02)
+
+
+def test_gap_air_and_a_reflective_sheet_help() -> None:
+    base = plate_temperature_k(HEADER)
+    for change in ({"gap_mm": 40.0}, {"speed_m_per_s": 8.0}, {"shield_emissivity": 0.1},
+                   {"hot_surface_c": 250.0}, {"hot_emissivity": 0.4}):  # fmt: skip
+        assert plate_temperature_k(replace(HEADER, **change)) < base, change
+    assert view_factor(6000.0, 25.0) > view_factor(6000.0, 40.0)
+
+
+def test_the_least_gap_is_where_the_limit_is_met() -> None:
+    gap = heat(HEADER).result.least_gap_mm
+    assert gap is not None
+    assert plate_temperature_k(replace(HEADER, gap_mm=gap)) - 273.15 == pytest.approx(
+        70.0, abs=0.01
+    )
+    none = heat(replace(HEADER, service_limit_c=40.0, ambient_c=38.0)).result
+    assert none.least_gap_mm is None
+
+
+def test_what_it_says() -> None:
+    assert [f.code for f in heat(HEADER).findings] == ["too hot"]
+    mild = heat(replace(HEADER, gap_mm=95.0))
+    assert [f.code for f in mild.findings] == ["heat near its limit"]
+    assert heat(replace(HEADER, gap_mm=300.0)).findings == ()
+
+
+@pytest.mark.parametrize(
+    "change",
+    [{"hot_surface_c": 20.0, "ambient_c": 30.0}, {"gap_mm": 0.0}, {"plate_emissivity": 0.0}],
+)
+def test_refusals(change: dict[str, float]) -> None:
+    with pytest.raises(InputError):
+        replace(HEADER, **change)
