@@ -120,6 +120,19 @@ def patch_stiffness(
     return 1 / max(node_compliance - less, node_compliance / 2)
 
 
+def _beyond(disc_mm: float, radius_mm: float) -> tuple[Finding, ...]:
+    """Said when the stone is wide against the disc that the form stands on."""
+    if disc_mm >= 2 * radius_mm:
+        return ()
+    return (
+        finding(
+            "beyond the form",
+            f"The sheet gives over about {disc_mm:.0f} mm, less than twice the stone's radius: "
+            "beyond the range of the form.",
+        ),
+    )
+
+
 def strike(given: StrikeInput) -> Outcome[StrikeResult]:
     """Deflection, force and dent of a strike on a folded plate, for each energy."""
     names = [p.name for p in given.panels]
@@ -150,16 +163,7 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
             given.ultimate_mpa, given.family,
         )
     )  # fmt: skip
-    disc = outcome.result.equivalent_radius_mm
-    wide: tuple[Finding, ...] = ()
-    if disc < 2 * radius:
-        wide = (
-            finding(
-                "beyond the form",
-                f"The sheet gives over about {disc:.0f} mm, less than twice the stone's radius: "
-                "beyond the range of the form.",
-            ),
-        )
+    wide = _beyond(outcome.result.equivalent_radius_mm, radius)
     peak = max(e.peak_force_n for e in outcome.result.energies)
     forces = tuple(tuple(peak * c for c in r) for r in reactions)
     return Outcome(
