@@ -24,6 +24,14 @@ settings.load_profile("repeatable")
 DATA = Path(__file__).parent / "data"
 
 
+SLOW = ("test_fuzz.py", "test_walk.py", "test_survey.py", "test_wheel.py", "test_care.py")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Slow files first: the workers then end together instead of waiting for the last one."""
+    items.sort(key=lambda item: SLOW.index(item.path.name) if item.path.name in SLOW else len(SLOW))
+
+
 @pytest.fixture(scope="session")
 def reference() -> dict[str, Any]:
     data: dict[str, Any] = json.loads((DATA / "joints.json").read_text())

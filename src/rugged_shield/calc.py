@@ -44,12 +44,16 @@ from rugged_shield.core.tighten import (
 )
 from rugged_shield.core.weighup import (
     CoverageInput,
+    DecideInput,
     HeatInput,
     ResponseInput,
     StrikeInput,
+    StrikeMapInput,
     coverage,
+    decide,
     heat,
     strike,
+    strike_map,
     strike_response,
 )
 from rugged_shield.formats.jsontext import first_error
@@ -225,6 +229,25 @@ CALCULATIONS: dict[str, Calculation] = {
         {"plate_stiffness_n_per_mm": 570, "thickness_mm": 4, "youngs_modulus_mpa": 70000,
          "poisson": 0.33, "yield_mpa": 190, "in_plane_stiffness_n_per_mm": 10000,
          "energies_j": [15, 60, 150]},
+    ),
+    "strike-map": Calculation(
+        StrikeMapInput, strike_map,
+        {"plate": _BOX_PLATE, "parts": [_SUMP], "mesh_mm": 25, "energy_j": 60,
+         "mounts": [
+             {"name": f"m{i}", "at_mm": [x, y, 280], "stiffness_n_per_mm": [6000, 6000, 2300]}
+             for i, (x, y) in enumerate(((530, -80), (530, 80), (770, -80), (770, 80)))
+         ]},
+    ),
+    "decide": Calculation(
+        DecideInput, decide,
+        {"criteria": [
+            {"key": "mass", "name": "keep it light", "worst": 8, "best": 1, "weight": 2},
+            {"key": "cover", "name": "protect the engine", "worst": 20, "best": 95, "weight": 3},
+         ],
+         "options": [
+             {"key": "a", "name": "aluminium pan", "values": [2.9, 69]},
+             {"key": "s", "name": "steel tray", "values": [5.1, 82]},
+         ]},
     ),
     "strike": Calculation(
         StrikeInput, strike,

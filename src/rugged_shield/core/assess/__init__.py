@@ -52,6 +52,7 @@ from rugged_shield.core.assess.stacks import (
     card_of,
     screw_needs,
 )
+from rugged_shield.core.assess.struck import joint_springs, shell_mounts
 from rugged_shield.core.assess.weigh import Weighed, budget_of, figure, weigh
 from rugged_shield.core.assess.work import (
     done_steps,
@@ -98,6 +99,7 @@ __all__ = [
     "gaps",
     "hang",
     "hardware_words",
+    "joint_springs",
     "label_of",
     "ledger",
     "marked",
@@ -116,6 +118,7 @@ __all__ = [
     "screw_needs",
     "set_panel",
     "set_text",
+    "shell_mounts",
     "station_states",
     "step_at",
     "take_plate",

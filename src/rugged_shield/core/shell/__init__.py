@@ -1,6 +1,7 @@
 """Shell: folded panels meshed, assembled and solved."""
 
 from rugged_shield.core.shell.elements import bending, elasticity, frames, membrane
+from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
 from rugged_shield.core.shell.mesh import (
     Mesh,
     Place,
@@ -24,6 +25,7 @@ from rugged_shield.core.shell.solve import (
     ShellResult,
     check_held,
     factored,
+    panel_place,
     shell_model,
     shell_response,
     spring_matrix,
@@ -33,6 +35,7 @@ __all__ = [
     "SHELL_SOURCE",
     "EdgeSupport",
     "Factored",
+    "Fronts",
     "LoadResponse",
     "Mesh",
     "Place",
@@ -43,17 +46,21 @@ __all__ = [
     "ShellMount",
     "ShellPanel",
     "ShellResult",
+    "Tree",
     "areas_of",
     "axes_of",
     "bending",
     "check_held",
     "design_fold_length_mm",
+    "dissect",
     "elasticity",
     "factored",
+    "factorise",
     "fold_length_mm",
     "frames",
     "membrane",
     "mesh_panels",
+    "panel_place",
     "shell_model",
     "shell_response",
     "spring_matrix",

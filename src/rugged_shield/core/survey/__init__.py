@@ -19,7 +19,7 @@ from rugged_shield.core.survey.clearance import (
 from rugged_shield.core.survey.conditions import CONDITION_WORDS, applies, check_condition
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
 from rugged_shield.core.survey.found import Scar, StripItem
-from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_point
+from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
 from rugged_shield.core.survey.known import (
     BANDS,
     Fact,
@@ -78,6 +78,7 @@ from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
     Standoff,
     StandoffInput,
+    box_of,
     standoff,
     standoff_finding,
     standoffs,
@@ -142,6 +143,7 @@ __all__ = [
     "banded",
     "bike_from_layout",
     "blocked",
+    "box_of",
     "check_condition",
     "clearance",
     "clearance_budget",
@@ -166,6 +168,7 @@ __all__ = [
     "ride_of",
     "sag",
     "scar_paths",
+    "sheet_normal_point",
     "sheet_point",
     "standoff",
     "standoff_finding",

@@ -98,13 +98,28 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = Fal
     for panel in folded.panels:
         if not every and panel.name not in ("belly", "tail", "apron"):
             continue
-        n = panel.normal
-        if abs(n[2]) < 1e-9:
-            continue
-        o = panel.origin
-        z = o[2] - (n[0] * (x_mm - o[0]) + n[1] * (y_mm - o[1])) / n[2]
-        relative = (x_mm - o[0], y_mm - o[1], z - o[2])
-        uv = (dot(relative, panel.u), dot(relative, panel.v))
-        if panel.allowed().covers(Point(uv)):
-            return (x_mm, y_mm, z)
+        found = _point_on(panel, x_mm, y_mm)
+        if found is not None:
+            return found
     return None
+
+
+def sheet_normal_point(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Vec3, Vec3] | None:
+    """The point of the main piece straight above or below (x, y) and the normal there."""
+    for panel in folded.panels:
+        if panel.piece == "":
+            found = _point_on(panel, x_mm, y_mm)
+            if found is not None:
+                return found, panel.normal
+    return None
+
+
+def _point_on(panel: Panel, x_mm: float, y_mm: float) -> Vec3 | None:
+    """The point of a panel's plane at (x, y), if it lies on the panel."""
+    n, o = panel.normal, panel.origin
+    if abs(n[2]) < 1e-9:
+        return None
+    z = o[2] - (n[0] * (x_mm - o[0]) + n[1] * (y_mm - o[1])) / n[2]
+    relative = (x_mm - o[0], y_mm - o[1], z - o[2])
+    uv = (dot(relative, panel.u), dot(relative, panel.v))
+    return (x_mm, y_mm, z) if panel.allowed().covers(Point(uv)) else None

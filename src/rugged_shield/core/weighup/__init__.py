@@ -12,6 +12,14 @@ from rugged_shield.core.weighup.coverage import (
     coverage_of,
     weighted_share,
 )
+from rugged_shield.core.weighup.decide import (
+    Criterion,
+    DecideInput,
+    DecideResult,
+    Option,
+    Ranked,
+    decide,
+)
 from rugged_shield.core.weighup.heat import HEAT_SOURCE, HeatInput, HeatResult, heat
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
@@ -21,6 +29,14 @@ from rugged_shield.core.weighup.response import (
     strike_response,
 )
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
+from rugged_shield.core.weighup.strike_map import (
+    MapPoint,
+    StrikeMapInput,
+    StrikeMapResult,
+    linear_of,
+    shell_panels,
+    strike_map,
+)
 
 __all__ = [
     "COVERAGE_SOURCE",
@@ -30,20 +46,32 @@ __all__ = [
     "RESPONSE_SOURCE",
     "CoverageInput",
     "CoverageResult",
+    "Criterion",
+    "DecideInput",
+    "DecideResult",
     "EnergyResponse",
     "HeatInput",
     "HeatResult",
+    "MapPoint",
+    "Option",
+    "Ranked",
     "ResponseInput",
     "ResponseResult",
     "StrikeInput",
+    "StrikeMapInput",
+    "StrikeMapResult",
     "StrikePlace",
     "StrikeResult",
     "VitalCoverage",
     "coverage",
     "coverage_by_stone",
     "coverage_of",
+    "decide",
     "heat",
+    "linear_of",
+    "shell_panels",
     "strike",
+    "strike_map",
     "strike_response",
     "weighted_share",
 ]

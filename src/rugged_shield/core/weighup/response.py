@@ -19,6 +19,7 @@ from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
 Array = npt.NDArray[np.float64]
+Index = npt.NDArray[np.int64]
 
 RESPONSE_SOURCE = Source(
     "closed form fitted to 30 nonlinear finite element plates (w_max −24/+16 %, rms 8 %; force "

@@ -1,0 +1,54 @@
+"""Springs of mounts by kind: typical stiffness of what holds a plate, to be changed when known."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.result import Source
+
+
+@dataclass(frozen=True)
+class MountSpring:
+    """Stiffness along the sheet's normal and in its plane, N/mm; against turning, N·mm/rad."""
+
+    normal_n_per_mm: float
+    in_plane_n_per_mm: float
+    rotational_nmm_per_rad: float
+    source: Source
+
+
+_BOSS = Source("rigid boss: capped; in plane after the hole's clearance is used up", "low")
+_TAB = Source("steel tab 4 × 30 mm on 35 mm: 3EI/L³ normal, root and screw in plane", "low")
+_BAR = Source("tube ø27 × 2 mm over 300 mm with a welded tab", "low")
+_ACCESSORY = Source("thin bracket, typical", "low")
+
+MOUNT_SPRINGS: dict[str, MountSpring] = {
+    "engine boss": MountSpring(50_000, 12_000, 1e7, _BOSS),
+    "foot-peg bolt": MountSpring(50_000, 12_000, 1e7, _BOSS),
+    "frame tab": MountSpring(2300, 6000, 1e6, _TAB),
+    "crash-bar tab": MountSpring(1500, 3000, 5e5, _BAR),
+    "accessory": MountSpring(800, 2000, 0.0, _ACCESSORY),
+}
+
+REFERENCE_ISOLATOR_MM = (25.0, 20.0)
+REFERENCE_COMPRESSION_N_PER_MM = 70.0
+REFERENCE_SHEAR_N_PER_MM = 17.0
+BOTTOMS_AT_SHARE = 0.35
+
+
+def isolator_springs(diameter_mm: float, height_mm: float) -> tuple[float, float]:
+    """Compression and shear stiffness of a round rubber block, 55 ShA, N/mm.
+
+    From the block of 25 × 20 mm: by area over height, compression also by 1 + 2 S²
+    (Lindley 1970; S = d/4h, the shape factor). Valid for S up to about 1.
+    """
+    d0, h0 = REFERENCE_ISOLATOR_MM
+    scale = (diameter_mm / d0) ** 2 * (h0 / height_mm)
+    shape = 1 + 2 * (diameter_mm / (4 * height_mm)) ** 2
+    shape0 = 1 + 2 * (d0 / (4 * h0)) ** 2
+    return REFERENCE_COMPRESSION_N_PER_MM * scale * shape / shape0, REFERENCE_SHEAR_N_PER_MM * scale
+
+
+def in_series(first: float, second: float) -> float:
+    """Stiffness of two springs one behind the other, N/mm."""
+    return first * second / (first + second)

@@ -1,0 +1,275 @@
+"""Which plate, for this rider: fixed scales, weights, how sure the pick is, what would change it.
+
+Every criterion has two named anchors, fixed before any plate is looked at: a further
+candidate, however bad, changes nothing between the others.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+import numpy.typing as npt
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+
+DECIDE_SOURCE = Source(
+    "additive value functions (Keeney & Raiffa 1976); stochastic acceptability (Lahdelma & "
+    "Salminen 2001, SMAA-2), seeded Dirichlet weights", "high",
+)  # fmt: skip
+MAX_OPTIONS, MAX_CRITERIA = 40, 20
+SURE_SHARE = 0.6
+_TIE = 1e-9
+
+Array = npt.NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Criterion(Ranged):
+    """A quantity, its unit, and its two anchors: ``worst`` counts 0, ``best`` counts 1.
+
+    Between them linear; beyond them 0 or 1. ``weight`` is the rider's, any scale.
+    """
+
+    key: str
+    name: str
+    worst: Annotated[float, Range(-1e6, 1e6)]
+    best: Annotated[float, Range(-1e6, 1e6)]
+    weight: Annotated[float, Range(0.0, 1000.0)] = 1.0
+    unit: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.worst == self.best:
+            raise InputError(f"criteria.{self.key}.best", self.best, "another number than worst")
+
+
+@dataclass(frozen=True)
+class Option:
+    """A plate and its quantities in the order of the criteria; None is not known."""
+
+    key: str
+    name: str
+    values: tuple[float | None, ...]
+
+
+@dataclass(frozen=True)
+class DecideInput(Ranged):
+    """Criteria with weights, the plates, and how the nearby weightings are drawn."""
+
+    criteria: tuple[Criterion, ...]
+    options: tuple[Option, ...]
+    draws: Annotated[int, Range(100, 100_000)] = 2000
+    concentration: Annotated[float, Range(1.0, 1000.0)] = 25.0
+    seed: Annotated[int, Range(0, 2**31)] = 1
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        for field, items, most in (
+            ("criteria", self.criteria, MAX_CRITERIA), ("options", self.options, MAX_OPTIONS),
+        ):  # fmt: skip
+            keys = [item.key for item in items]
+            if not 1 <= len(keys) <= most or len(set(keys)) != len(keys):
+                raise InputError(field, len(keys), f"1 to {most}, each key once")
+        for option in self.options:
+            if len(option.values) != len(self.criteria):
+                raise InputError(
+                    f"options.{option.key}.values", len(option.values),
+                    f"{len(self.criteria)} values, None where not known",
+                )  # fmt: skip
+            for value in option.values:
+                if value is not None and not math.isfinite(value):
+                    raise InputError(f"options.{option.key}.values", value, "finite numbers")
+        if sum(c.weight for c in self.criteria) <= 0:
+            raise InputError(
+                "criteria.weight", 0, "at least one weight above zero",
+                "nothing matters, so nothing can be chosen",
+            )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Shift:
+    """The least change of weights that puts a plate first; None: no weights do.
+
+    ``share`` is the part of all weight that has to move (half the sum of changes).
+    """
+
+    share: float | None
+    weights: tuple[float, ...] | None
+    more: str
+    less: str
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """One plate: score 0–1 with the range that missing numbers leave, and how often it is first."""
+
+    key: str
+    name: str
+    rank: int
+    score: float
+    score_low: float
+    score_high: float
+    values: tuple[float, ...]
+    missing: tuple[str, ...]
+    pareto: bool
+    acceptability: float
+    standard_error: float
+    to_first: Shift
+
+
+@dataclass(frozen=True)
+class DecideResult:
+    """Plates from first to last, the weights in use (sum 1), the nearest change of the pick."""
+
+    ranking: tuple[Ranked, ...]
+    weights: tuple[float, ...]
+    rival: str
+
+
+def value_of(criterion: Criterion, quantity: float) -> float:
+    """Value 0–1 of a quantity on a criterion's own scale."""
+    share = (quantity - criterion.worst) / (criterion.best - criterion.worst)
+    return min(1.0, max(0.0, share))
+
+
+def _table(given: DecideInput, unknown: float) -> Array:
+    return np.array(
+        [
+            [unknown if v is None else value_of(c, v)
+             for c, v in zip(given.criteria, option.values, strict=True)]
+            for option in given.options
+        ]
+    )  # fmt: skip
+
+
+def pareto(values: Array) -> npt.NDArray[np.bool_]:
+    """Which rows no other row beats everywhere."""
+    no_worse = np.all(values[None] >= values[:, None], axis=2)
+    better = np.any(values[None] > values[:, None], axis=2)
+    return np.asarray(~np.any(no_worse & better, axis=1))
+
+
+def acceptability(values: Array, weights: Array, given: DecideInput) -> Array:
+    """Share of nearby weightings in which each plate is first; ties are shared."""
+    random = np.random.default_rng(given.seed)
+    counted = weights > 0
+    drawn = random.dirichlet(weights[counted] * given.concentration, given.draws)
+    scores = drawn @ values[:, counted].T
+    first = scores >= scores.max(axis=1, keepdims=True) - _TIE
+    return np.asarray((first / first.sum(axis=1, keepdims=True)).mean(axis=0))
+
+
+def least_shift(values: Array, weights: Array, option: int) -> Array | None:
+    """Weights nearest to the rider's (least absolute change) with which a plate is first.
+
+    Linear programme: minimise Σ(up + down), w + up − down on the simplex, option first.
+    """
+    from scipy.optimize import linprog  # late: start-up and small commands do without SciPy
+
+    n = len(weights)
+    lead = values[option] - np.delete(values, option, axis=0)
+    answer = linprog(
+        np.ones(2 * n),
+        A_ub=np.hstack([-lead, lead]) if len(lead) else None,
+        b_ub=lead @ weights if len(lead) else None,
+        A_eq=np.concatenate([np.ones(n), -np.ones(n)])[None],
+        b_eq=[0.0],
+        bounds=[(0, None)] * n + [(0, float(w)) for w in weights],
+    )
+    if not answer.success:
+        return None
+    change = np.asarray(answer.x)
+    return np.asarray(weights + change[:n] - change[n:])
+
+
+def _shift(given: DecideInput, values: Array, weights: Array, option: int) -> Shift:
+    found = least_shift(values, weights, option)
+    if found is None:
+        return Shift(None, None, "", "")
+    change = found - weights
+    share = float(np.abs(change).sum() / 2)
+    if share < _TIE:
+        return Shift(0.0, tuple(float(w) for w in found), "", "")
+    more, less = int(change.argmax()), int(change.argmin())
+    return Shift(
+        share, tuple(float(w) for w in found), given.criteria[more].name, given.criteria[less].name
+    )
+
+
+def _findings(ranking: tuple[Ranked, ...]) -> tuple[Finding, ...]:
+    found = []
+    first = ranking[0]
+    if len(ranking) > 1 and first.acceptability < SURE_SHARE:
+        found.append(
+            finding(
+                "pick not sure",
+                f"{first.name} is first in only {first.acceptability:.0%} of nearby weightings.",
+                first.key,
+            )
+        )
+    for ranked in ranking:
+        if ranked.missing:
+            found.append(
+                finding(
+                    "missing in the choice",
+                    f"{ranked.name}: {', '.join(ranked.missing)} not known; counted as the middle "
+                    f"of its scale. The score could be {ranked.score_low:.2f} to "
+                    f"{ranked.score_high:.2f}.",
+                    ranked.key,
+                )
+            )
+    return tuple(found)
+
+
+def decide(given: DecideInput) -> Outcome[DecideResult]:
+    """Rank plates by weighted value, with acceptability, Pareto set and least weight shifts."""
+    raw = np.array([c.weight for c in given.criteria], dtype=float)
+    weights = raw / raw.sum()
+    values = _table(given, 0.5)
+    scores, low, high = (t @ weights for t in (values, _table(given, 0.0), _table(given, 1.0)))
+    best, firsts = pareto(values), acceptability(values, weights, given)
+    order = sorted(range(len(scores)), key=lambda i: (-scores[i], given.options[i].key))
+    ranking = []
+    for rank, i in enumerate(order, start=1):
+        option, share = given.options[i], float(firsts[i])
+        ranking.append(
+            Ranked(
+                option.key, option.name, rank, float(scores[i]), float(low[i]), float(high[i]),
+                tuple(float(v) for v in values[i]),
+                tuple(c.name for c, v in zip(given.criteria, option.values, strict=True)
+                      if v is None),
+                bool(best[i]), share, math.sqrt(share * (1 - share) / given.draws),
+                _shift(given, values, weights, i),
+            )
+        )  # fmt: skip
+    done = tuple(ranking)
+    near = min(
+        (r for r in done[1:] if r.to_first.share is not None),
+        key=lambda r: r.to_first.share or 0.0, default=None,
+    )  # fmt: skip
+    reasons = [
+        f"{done[0].name} scores {done[0].score:.2f}; first in {done[0].acceptability:.0%} of "
+        f"{given.draws} nearby weightings."
+    ]
+    if near is not None and near.to_first.share:
+        reasons.append(
+            f"{near.name} would be first if {near.to_first.share:.0%} of the weight moved from "
+            f"“{near.to_first.less}” to “{near.to_first.more}”."
+        )
+    return Outcome(
+        DecideResult(done, tuple(float(w) for w in weights), near.key if near else ""),
+        inputs=(Input("Plates", len(given.options)), Input("Criteria", len(given.criteria)),
+                Input("Nearby weightings", given.draws), Input("Seed", given.seed)),
+        findings=_findings(done),
+        reasons=tuple(reasons),
+        assumptions=(
+            "Scales are fixed by their anchors; beyond an anchor nothing more is gained or lost.",
+            "Values add up: no criterion makes another count more.",
+        ),
+        sources=(DECIDE_SOURCE,),
+    )  # fmt: skip

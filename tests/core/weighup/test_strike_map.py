@@ -1,0 +1,127 @@
+"""Maps: the same as a single strike at a node, symmetric, and moved by what should move them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from rugged_shield.core.assess import Job, joint_springs, shell_mounts
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.survey import Belly, Cutout, Part, Plate
+from rugged_shield.core.tables.springs import isolator_springs
+from rugged_shield.core.weighup import StrikeInput, StrikeMapInput, shell_panels, strike, strike_map
+from rugged_shield.core.weighup.strike import StrikePlace
+from tests.conftest import demo_file
+
+PLATE = Plate(
+    "pan", "flat pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
+    Belly(500, 320, 240, 240, 280, 280),
+)  # fmt: skip
+MOUNTS = tuple(
+    ShellMount(f"m{i}", (x, y, 280.0), (9000.0, 9000.0, 20_000.0), 1e6)
+    for i, (x, y) in enumerate(((520, -100), (520, 100), (800, -100), (800, 100)))
+)
+SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 300, 340)
+GIVEN = StrikeMapInput(PLATE, MOUNTS, (SUMP,), mesh_mm=20.0)
+
+
+def at(points: object, x: float, y: float):  # type: ignore[no-untyped-def]
+    return min(points, key=lambda p: np.hypot(p.place_mm[0] - x, p.place_mm[1] - y))  # type: ignore[call-overload]
+
+
+def test_a_point_of_the_map_is_the_single_strike_there() -> None:
+    from rugged_shield.core.survey import fold
+
+    result = strike_map(GIVEN).result
+    point = at(result.points, 650, 10)
+    sheet = (70_300.0, 0.33, 193.0)
+    single = strike(
+        StrikeInput(
+            shell_panels(fold(PLATE)), 4.0, *sheet, MOUNTS,
+            StrikePlace("belly", (point.place_mm[0] - 500, point.place_mm[1]), (0, 0, 1)),
+            (60.0,), 20.0,
+        )
+    ).result.energies[0]  # fmt: skip
+    assert point.deflection_mm == pytest.approx(single.w_max_mm, rel=0.02)
+    assert point.peak_force_n == pytest.approx(single.peak_force_n, rel=0.02)
+
+
+def test_left_and_right_are_alike_and_the_middle_is_deepest_between_mounts() -> None:
+    points = strike_map(GIVEN).result.points
+    for x, y in ((560, 40), (700, 70)):
+        left, right = at(points, x, y), at(points, x, -y)
+        assert left.deflection_mm == pytest.approx(right.deflection_mm, rel=0.06)
+    assert at(points, 660, 0).deflection_mm > 1.5 * at(points, 520, 100).deflection_mm
+
+
+def test_what_should_move_a_map_moves_it() -> None:
+    base = strike_map(GIVEN).result
+    middle = at(base.points, 660, 0)
+    assert middle.near == "sump"
+    assert middle.standoff_mm == pytest.approx(16.0, abs=0.01)
+    thick = strike_map(replace(GIVEN, plate=replace(PLATE, thickness_mm=6.0))).result
+    assert at(thick.points, 660, 0).deflection_mm < middle.deflection_mm
+    hard = strike_map(replace(GIVEN, energy_j=200.0))
+    assert at(hard.result.points, 660, 0).deflection_mm > middle.deflection_mm
+    assert hard.result.first_touch_j == pytest.approx(base.first_touch_j), "not of the energy"
+    soft = tuple(replace(m, stiffness_n_per_mm=(20.0, 20.0, 80.0)) for m in MOUNTS)
+    rubber = strike_map(replace(GIVEN, mounts=soft))
+    assert at(rubber.result.points, 660, 0).deflection_mm > 1.5 * middle.deflection_mm
+    assert "soft in plane" in {f.code for f in rubber.findings}
+    assert at(rubber.result.points, 660, 0).worst_mount_n < middle.worst_mount_n
+    window = Cutout("w", "belly", "rectangle", "vent", 160, 0, 90, 120)
+    holed = strike_map(replace(GIVEN, plate=replace(PLATE, cutouts=(window,)))).result
+    assert holed.area_mm2 == pytest.approx(base.area_mm2 - 90 * 120, rel=1e-6)
+    assert at(holed.points, 600, 0).deflection_mm > at(base.points, 600, 0).deflection_mm
+
+
+def test_touching_and_what_gets_past_go_together() -> None:
+    outcome = strike_map(replace(GIVEN, energy_j=400.0))
+    for point in outcome.result.points:
+        assert point.touches_j is not None
+        reaches = point.touches_j <= 400.0
+        assert (point.past_share > 0) == (point.touches_j < 400.0)
+        deep = point.deflection_mm >= (point.standoff_mm or 0.0) - 1e-6
+        assert reaches == deep
+    assert "touches under a strike" in {f.code for f in outcome.findings}
+    assert strike_map(replace(GIVEN, parts=())).result.first_touch_j is None
+
+
+@pytest.mark.parametrize("mounts", [(), MOUNTS[:2]])
+def test_too_few_mounts_are_said(mounts: tuple[ShellMount, ...]) -> None:
+    bare = tuple(replace(m, rotational_nmm_per_rad=0.0) for m in mounts)
+    with pytest.raises(InputError, match=r"nothing holds|mechanism"):
+        strike_map(replace(GIVEN, mounts=bare))
+
+
+def test_a_direction_that_meets_no_face_is_said() -> None:
+    with pytest.raises(InputError, match="no panel"):
+        strike_map(replace(GIVEN, direction="level from ahead"))
+
+
+@pytest.mark.parametrize("name", ["choosing", "kit_open", "in_service"])
+def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
+    job = demo_file(name).job
+    parts = tuple(p for p in job.bike.parts if p.kind != "low")
+    for candidate in (job.stock, *job.candidates):
+        own = job.candidate(candidate.key)
+        mounts = shell_mounts(job.bike, own)
+        if len(mounts) < 3:
+            continue
+        result = strike_map(StrikeMapInput(own.plate, mounts, parts, mesh_mm=25.0)).result
+        assert result.first_touch_j is not None
+        assert 1.0 < result.deepest_mm < 150.0
+
+
+def test_rubber_stands_in_series_with_its_mount(choosing: Job) -> None:
+    own = choosing.candidate("hdpe10")
+    plain, rubber = own.joints[0], own.joints[2]
+    hard, soft = joint_springs(choosing.bike, plain), joint_springs(choosing.bike, rubber)
+    assert soft[0] < hard[0]
+    assert soft[2] == 0.0
+    pressed, sheared = isolator_springs(25.0, 20.0)
+    assert (pressed, sheared) == pytest.approx((70.0, 17.0))
+    assert isolator_springs(25.0, 10.0)[0] > 2 * pressed, "thin rubber is stiffer than its height"
