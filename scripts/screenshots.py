@@ -24,6 +24,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("plates", "/jobs/choosing/survey/plates/alu5", WIDE),
     ("weighing", "/jobs/choosing/survey/weighing", WIDE),
     ("weigh-up", "/jobs/choosing/weigh-up", WIDE),
+    ("strike-map", "/jobs/choosing/weigh-up/strike", WIDE),
     ("why", "/jobs/choosing/weigh-up", WIDE),
     ("kit", "/jobs/half-fitted/kit", WIDE),
     ("fit-up", "/jobs/choosing/fit-up/a3", WIDE),
@@ -47,6 +48,10 @@ def prepare(name: str, page: Page) -> None:
     if name == "survey":
         page.click(page.css("input[data-path='bike.parts.sump.z_min_mm']"))
         page.see("to the underside of the sump")
+    if name == "strike-map":
+        page.see("Reached at")
+        page.click(page.css("[data-testid='strike-map'] svg"))
+        page.see("A blow on the")
     if name == "weighing":
         page.press("Lay out the instruments")
         page.until("an instrument", lambda: "stable" in page.css("[data-instrument]").text)

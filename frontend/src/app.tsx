@@ -8,8 +8,9 @@ import { Kit } from "./stations/kit/Kit";
 import { BikeSheet } from "./stations/survey/BikeSheet";
 import { SurveyFrame } from "./stations/survey/SurveyFrame";
 import { Tighten } from "./stations/Tighten";
-import { Weighup } from "./stations/Weighup";
 import { WorkList } from "./stations/WorkList";
+import { SideBySide } from "./stations/weighup/SideBySide";
+import { WeighupFrame } from "./stations/weighup/WeighupFrame";
 
 const PartsPage = lazy(() =>
   import("./parts/PartsPage").then((module) => ({ default: module.PartsPage })),
@@ -32,6 +33,14 @@ const UndersideSheet = lazy(() =>
 const WeighingSheet = lazy(() =>
   import("./stations/survey/WeighingSheet").then((module) => ({ default: module.WeighingSheet })),
 );
+const StrikeSheet = lazy(() =>
+  import("./stations/weighup/StrikeSheet").then((module) => ({ default: module.StrikeSheet })),
+);
+const PrioritiesSheet = lazy(() =>
+  import("./stations/weighup/PrioritiesSheet").then((module) => ({
+    default: module.PrioritiesSheet,
+  })),
+);
 const Garage = lazy(() => import("./garage/Garage"));
 
 /** Every address of the application. */
@@ -53,7 +62,11 @@ export function App() {
             <Route path="weighing" element={<WeighingSheet />} />
             <Route path="strip" element={<StripSheet />} />
           </Route>
-          <Route path="weigh-up" element={<Weighup />} />
+          <Route path="weigh-up" element={<WeighupFrame />}>
+            <Route index element={<SideBySide />} />
+            <Route path="strike" element={<StrikeSheet />} />
+            <Route path="priorities" element={<PrioritiesSheet />} />
+          </Route>
           <Route path="kit" element={<Kit />} />
           <Route path="fit-up/:joint?" element={<Fitup />} />
           <Route path="tighten/:joint?" element={<Tighten />} />

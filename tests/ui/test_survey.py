@@ -302,3 +302,32 @@ def test_own_bike_own_plates(page: Page, tmp_path: Path) -> None:
     print(f"entered in {time.monotonic() - began:.0f} s")
     undo_all(page, start)
     page.quiet_console()
+
+
+def test_maps_and_priorities(page: Page) -> None:
+    page.open("/jobs/choosing/weigh-up")
+    page.click(page.by_words("nav[@aria-label='Sheets of the weighing up']//a", "Strike map"))
+    page.see("Reached at, wherever it is struck")
+    page.axe()
+    page.click(page.css("[data-testid='strike-map'] svg"))
+    page.see("A blow on the")
+    entry(page, "its energy", "250")
+    page.see("of 250 J")
+    page.click(page.by_words("nav[@aria-label='Sheets of the weighing up']//a", "Priorities"))
+    page.see("The ranking that follows")
+    page.axe()
+    first = page.css("[data-ranked]").get_attribute("data-ranked")
+    page.type_in("priorities.quick_oil_change", "0")
+    page.type_in("priorities.protect_the_engine", "10")
+    page.until(
+        "another first", lambda: page.css("[data-ranked]").get_attribute("data-ranked") != first
+    )
+    page.size(390, 844)
+    for sheet_name in ("strike", "priorities"):
+        page.open(f"/jobs/choosing/weigh-up/{sheet_name}")
+        page.axe()
+        wide = page.driver.execute_script(
+            "return document.documentElement.scrollWidth - innerWidth"
+        )
+        assert wide <= 0, f"{sheet_name} is wider than the screen by {wide}"
+    page.quiet_console()

@@ -30,6 +30,7 @@ from rugged_shield.web.api import Newer, error_response, openapi
 from rugged_shield.web.jobs import blueprint as jobs_blueprint
 from rugged_shield.web.stations import (
     calculate,
+    choosing,
     fitup,
     keep,
     kit,
@@ -165,8 +166,8 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     db.migrate()
     app.extensions["rugged_shield_db"] = db
     app.extensions["rugged_shield_tray"] = tray or Tray()
-    stations = (survey, plates, weighing, strip, weighup, kit, fitup, tighten, keep, calculate)
-    for module in (*stations, instruments, newjob, shelf):
+    first = (survey, plates, weighing, strip, weighup, choosing)
+    for module in (*first, kit, fitup, tighten, keep, calculate, instruments, newjob, shelf):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(jobs_blueprint)
     app.register_blueprint(pages)

@@ -1,6 +1,7 @@
 """Joins the stations into a whole job: job in, ledger, verdicts, plan and dues out."""
 
 from rugged_shield.core.assess.budget import BudgetLine, MassBudget
+from rugged_shield.core.assess.choose import ANCHORS, choice_of, criteria_of
 from rugged_shield.core.assess.edits import (
     Change,
     Taken,
@@ -13,7 +14,7 @@ from rugged_shield.core.assess.edits import (
 )
 from rugged_shield.core.assess.gaps import Gap, GapsInput, GapsResult, gaps, what_to_measure
 from rugged_shield.core.assess.hang import Hang, hang
-from rugged_shield.core.assess.job import Candidate, Job, KitCount, place_of
+from rugged_shield.core.assess.job import Candidate, Job, KitCount, Priorities, place_of
 from rugged_shield.core.assess.ledger import (
     LedgerLine,
     StationState,
@@ -64,6 +65,7 @@ from rugged_shield.core.assess.work import (
 )
 
 __all__ = [
+    "ANCHORS",
     "LISTS",
     "OPTIONAL",
     "BudgetLine",
@@ -79,6 +81,7 @@ __all__ = [
     "LedgerLine",
     "LengthMark",
     "MassBudget",
+    "Priorities",
     "StationState",
     "Taken",
     "Weighed",
@@ -89,7 +92,9 @@ __all__ = [
     "assess_joints",
     "budget_of",
     "card_of",
+    "choice_of",
     "copy_plate",
+    "criteria_of",
     "done_steps",
     "drop_from_plate",
     "drop_item",

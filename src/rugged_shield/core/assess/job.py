@@ -64,6 +64,21 @@ def _settled(joints: tuple[Joint, ...], thickness_mm: float, material: str) -> t
     return tuple(with_plate(j, thickness_mm, material) for j in ordered)
 
 
+Weight = Annotated[float, Range(0.0, 10.0)]
+
+
+@dataclass(frozen=True)
+class Priorities(Ranged):
+    """What matters to this rider, 0 (not at all) to 10."""
+
+    protect_the_engine: Weight = 8.0
+    keep_it_light: Weight = 5.0
+    keep_clearance: Weight = 6.0
+    quick_oil_change: Weight = 3.0
+    easy_to_fit: Weight = 3.0
+    money: Weight = 4.0
+
+
 @remember_hash
 @dataclass(frozen=True)
 class Job(Ranged):
@@ -87,6 +102,7 @@ class Job(Ranged):
     scars: tuple[Scar, ...] = ()
     strip: tuple[StripItem, ...] = ()
     weighings: tuple[Weighing, ...] = ()
+    priorities: Priorities = Priorities()
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -12,10 +12,13 @@ from typing import Literal
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import show
 
-Weight = Literal["outline", "section", "thin", "hidden", "centre", "dimension", "fold", "ground"]
+Weight = Literal[
+    "outline", "section", "thin", "hidden", "centre", "dimension", "fold", "ground", "none"
+]
 Fill = Literal[
     "none", "part", "part bare", "plate", "stock", "hole", "wheel", "paper",
     "aluminium", "steel", "plastic", "rubber", "cast", "screw", "air",
+    "band 1", "band 2", "band 3", "band 4", "band 5", "band 6",
 ]  # fmt: skip
 
 

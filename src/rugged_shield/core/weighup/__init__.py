@@ -21,6 +21,7 @@ from rugged_shield.core.weighup.decide import (
     decide,
 )
 from rugged_shield.core.weighup.heat import HEAT_SOURCE, HeatInput, HeatResult, heat
+from rugged_shield.core.weighup.map_view import BAND_FILLS, band_words, map_drawing
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
     EnergyResponse,
@@ -39,6 +40,7 @@ from rugged_shield.core.weighup.strike_map import (
 )
 
 __all__ = [
+    "BAND_FILLS",
     "COVERAGE_SOURCE",
     "DIRECTIONS",
     "FIRST_DIRECTIONS",
@@ -63,12 +65,14 @@ __all__ = [
     "StrikePlace",
     "StrikeResult",
     "VitalCoverage",
+    "band_words",
     "coverage",
     "coverage_by_stone",
     "coverage_of",
     "decide",
     "heat",
     "linear_of",
+    "map_drawing",
     "shell_panels",
     "strike",
     "strike_map",

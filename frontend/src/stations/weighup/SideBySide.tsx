@@ -1,16 +1,16 @@
 import { useState } from "react";
-import { api, type PlateColumn, type QuantityRow, unwrap } from "../api/client";
-import { useWeighup } from "../api/hooks";
-import { Drawing } from "../drawing/Drawing";
-import { Button } from "../parts/Button";
-import { Field } from "../parts/Field";
-import { Failed, Waiting } from "../parts/States";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
-import { Why } from "../parts/Why";
+import { api, type PlateColumn, type QuantityRow, unwrap } from "../../api/client";
+import { useWeighup } from "../../api/hooks";
+import { Drawing } from "../../drawing/Drawing";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { Failed, Waiting } from "../../parts/States";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
 
 /** Weigh-up: candidates beside stock, quantities in rows, one to pick. */
-export function Weighup() {
+export function SideBySide() {
   const weighup = useWeighup();
   const [open, setOpen] = useState("");
   if (weighup.isPending) return <Waiting what="the comparison" />;

@@ -1,0 +1,50 @@
+import { type ReactNode, Suspense } from "react";
+import { NavLink, Outlet } from "react-router";
+import { useJobId } from "../api/hooks";
+import { Waiting } from "./States";
+
+type Props = {
+  station: string;
+  label: string;
+  sheets: readonly (readonly [path: string, words: string])[];
+  /** What stands at the right of the row. */
+  aside?: ReactNode;
+  /** What lies under all sheets. */
+  below?: ReactNode;
+};
+
+/** A station whose work lies on several sheets: their names in a row, one of them open. */
+export function Sheets({ station, label, sheets, aside, below }: Props) {
+  const job = useJobId();
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <div className="flex shrink-0 flex-wrap items-center border-b border-rule px-3 sm:px-5">
+        <nav aria-label={label} className="flex flex-1 flex-wrap gap-x-5">
+          {sheets.map(([path, words]) => (
+            <NavLink
+              key={path}
+              end={path === ""}
+              to={`/jobs/${job}/${station}${path ? `/${path}` : ""}`}
+              className={({ isActive }) =>
+                `num inline-flex min-h-9 items-center text-lg ${
+                  isActive
+                    ? "border-b-3 border-act"
+                    : "text-act underline decoration-1 underline-offset-4"
+                }`
+              }
+            >
+              {words}
+            </NavLink>
+          ))}
+        </nav>
+        {aside}
+      </div>
+      <div className="relative min-h-0 flex-1 lg:overflow-y-auto">
+        <Suspense fallback={<Waiting what="the sheet" />}>
+          <Outlet />
+        </Suspense>
+      </div>
+      {below}
+    </div>
+  );
+}
