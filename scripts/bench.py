@@ -19,6 +19,7 @@ from typing import Any
 
 import brotli
 import numpy as np
+from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
 
 from rugged_shield.calc import CALCULATIONS
@@ -176,7 +177,8 @@ def main() -> None:
           f"load {load}")  # fmt: skip
     core_figures()
     file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"
-    for figure in (*survey_figures(read_job_file(file.read_bytes()).job), *screen_figures()):
+    job = read_job_file(file.read_bytes()).job
+    for figure in (*survey_figures(job), *strike_figures(job), *screen_figures()):
         line(*figure)
     server_figures()
     script_figures()
