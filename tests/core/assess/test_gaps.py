@@ -7,7 +7,8 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess import Job, gaps, weigh
-from rugged_shield.core.assess.gaps import GapsInput, job_at, what_to_measure
+from rugged_shield.core.assess.choose import best_plate
+from rugged_shield.core.assess.gaps import BEST, GapsInput, job_at, what_to_measure
 from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
 from tests.conftest import demo_file
 
@@ -22,6 +23,9 @@ def test_each_line_turns_what_it_says(name: str) -> None:
         assert abs(gap.at_value - gap.value) == pytest.approx(gap.band)
         assert gap.flips
         for flip in gap.flips:
+            if flip.what == BEST:
+                assert best_plate(moved) == flip.plate != best_plate(job)
+                continue
             before, after = weigh(job, flip.plate), weigh(moved, flip.plate)
             if flip.what == "the plate":
                 assert (before.verdict, after.verdict) == (flip.before, flip.after)
@@ -70,3 +74,13 @@ def test_the_outcome_says_the_first_line(choosing: Job) -> None:
     outcome = what_to_measure(GapsInput(choosing))
     assert outcome.reasons == (outcome.result.gaps[0].metric,)
     assert outcome.assumptions
+
+
+def test_a_number_that_would_turn_the_pick_is_named(choosing: Job) -> None:
+    """Two plates that score nearly alike: an uncertain thickness decides between them."""
+    twin = choosing.as_entered("alu5")
+    twin = replace(twin, plate=replace(twin.plate, key="twin", name="its twin"))
+    job = replace(choosing, candidates=(choosing.as_entered("alu5"), twin))
+    found = {f.plate for gap in gaps(job).gaps for f in gap.flips if f.what == BEST}
+    assert found, "a tenth of a millimetre makes one of the twins the lighter one"
+    assert all("rank first" in f.text for g in gaps(job).gaps for f in g.flips if f.what == BEST)

@@ -78,7 +78,7 @@ function GapLine({ gap, number }: { gap: Gap; number: number }) {
           </span>
         )}
       </span>
-      {first && (
+      {first && first.before !== first.after && (
         <span className="flex flex-wrap items-center gap-1.5">
           <VerdictMark verdict={first.before} />
           <span className="text-quiet">could be</span>

@@ -8,7 +8,14 @@ from rugged_shield.core.assess.job import Job, Priorities
 from rugged_shield.core.assess.weigh import weigh
 from rugged_shield.core.assess.work import plan_of
 from rugged_shield.core.result import Outcome
-from rugged_shield.core.weighup import Criterion, DecideInput, DecideResult, Option, decide
+from rugged_shield.core.weighup import (
+    Criterion,
+    DecideInput,
+    DecideResult,
+    Option,
+    decide,
+    value_of,
+)
 
 ANCHORS: dict[str, tuple[float, float, str]] = {
     "protect_the_engine": (20.0, 95.0, "%"),
@@ -42,6 +49,22 @@ def _quantities(job: Job, key: str) -> tuple[float | None, ...]:
         figures["clearance_lost"].value, figures["oil_screws"].value,
         plan_of(job, key).minutes, figures["money"].value,
     )  # fmt: skip
+
+
+def best_plate(job: Job) -> str:
+    """Key of the candidate that ranks first under the rider's priorities; empty when none can."""
+    criteria = criteria_of(job)
+    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria):
+        return ""
+
+    def score(key: str) -> float:
+        quantities = _quantities(job, key)
+        return sum(
+            c.weight * (0.5 if q is None else value_of(c, q))
+            for c, q in zip(criteria, quantities, strict=True)
+        )  # fmt: skip
+
+    return max((c.key for c in job.candidates), key=lambda key: (score(key), key))
 
 
 def choice_of(job: Job) -> Outcome[DecideResult]:

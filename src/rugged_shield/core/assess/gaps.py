@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
 
+from rugged_shield.core.assess.choose import best_plate
 from rugged_shield.core.assess.edits import label_of
 from rugged_shield.core.assess.job import Candidate, Job
 from rugged_shield.core.assess.weigh import Weighed, weigh
@@ -22,7 +23,8 @@ from rugged_shield.core.survey import band_of, banded, fact_of
 
 GAPS_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
-_GATE, _VERDICT, _FINDING = 100, 10, 1
+_GATE, _BEST, _VERDICT, _FINDING = 100, 30, 10, 1
+BEST = "the best plate"
 
 
 @dataclass(frozen=True)
@@ -34,7 +36,10 @@ class GapsInput:
 
 @dataclass(frozen=True)
 class Flip:
-    """One verdict that turns at the end of a band: of a plate, or of one finding of it."""
+    """What turns at the end of a band: a plate's verdict, one finding of it, or the best plate.
+
+    For the best plate ``plate`` is the one that comes first instead.
+    """
 
     plate: str
     plate_name: str
@@ -137,11 +142,28 @@ def _flips(job: Job, before: tuple[Weighed, ...], after: tuple[Weighed, ...]) ->
         for key in was.keys() - now.keys():
             text = f"No longer: {was[key].text[0].lower()}{was[key].text[1:]}"
             flips.append(Flip(old.key, name, key[0], key[1], was[key].verdict, "sound", text))
+    return tuple(flips)
+
+
+def _sorted(flips: tuple[Flip, ...]) -> tuple[Flip, ...]:
     return tuple(sorted(flips, key=lambda f: (-_weight(f), f.plate, f.what, f.where)))
+
+
+def _best_flip(job: Job, moved: Job) -> tuple[Flip, ...]:
+    """The plate that ranks first at the end of the band, when it is another one."""
+    before, after = best_plate(job), best_plate(moved)
+    if before == after:
+        return ()
+    old, new = job.as_entered(before).plate.name, job.as_entered(after).plate.name
+    verdict = weigh(job, after).verdict
+    text = f"It would rank first by your priorities, instead of the {old}."
+    return (Flip(after, new, BEST, "", verdict, verdict, text),)
 
 
 def _weight(flip: Flip) -> int:
     """A gate that opens or shuts counts most, then a plate's verdict, then a finding."""
+    if flip.what == BEST:
+        return _BEST
     if "blocked" in (flip.before, flip.after):
         return _GATE
     return _VERDICT if flip.what == "the plate" else _FINDING
@@ -174,11 +196,12 @@ def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | No
     ends: tuple[tuple[End, float], ...] = (("low", value - band), ("high", value + band))
     for end, at in ends:
         try:
-            moved = _weighed(job_at(job, number.path, field, at))
+            there = job_at(job, number.path, field, at)
+            moved = _weighed(there)
         except InputError:
             continue  # a bike that cannot be: this end of the band is no possible number
         tried += 1
-        flips = _flips(job, base, moved)
+        flips = _sorted((*_flips(job, base, moved), *_best_flip(job, there)))
         weight = sum(_weight(f) for f in flips)
         if flips and (best is None or weight > best.weight):
             best = Gap(

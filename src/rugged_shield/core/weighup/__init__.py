@@ -19,6 +19,7 @@ from rugged_shield.core.weighup.decide import (
     Option,
     Ranked,
     decide,
+    value_of,
 )
 from rugged_shield.core.weighup.heat import HEAT_SOURCE, HeatInput, HeatResult, heat
 from rugged_shield.core.weighup.map_view import BAND_FILLS, band_words, map_drawing
@@ -77,5 +78,6 @@ __all__ = [
     "strike",
     "strike_map",
     "strike_response",
+    "value_of",
     "weighted_share",
 ]
