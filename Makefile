@@ -17,7 +17,7 @@ setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
 test: setup .stamps/dev .stamps/browser ## everything that decides whether this is sound
 	$(MAKE) --no-print-directory lint
 	cd frontend && npm run -s test
-	$(BIN)/python -m pytest -n 2 --dist loadfile
+	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 lint: setup .stamps/dev ## style, types, import rules
 	$(BIN)/ruff check src tests scripts
