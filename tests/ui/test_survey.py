@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import time
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 import ezdxf
@@ -104,13 +105,25 @@ def calliper(page: Page) -> None:
     page.press("Lay out the instruments")
     page.click(page.css("input[data-path='bike.mounts.m1.thread_end_mm']"))
     put(page, "calliper", "9.62")
-    page.click(page.css("[data-instrument='calliper'] button[aria-label^='Take reading']"))
-    page.saved("bike.mounts.m1.thread_end_mm")
-    page.see("measured, calliper, simulated ± 0.2 mm")
-    scale = "[data-instrument='scale']"
+    take(page, "calliper", lambda: "measured, calliper, simulated ± 0.2 mm" in page.text())
     page.click(page.css("input[data-path='bike.mounts.m1.thread_end_mm']"))
-    page.click(page.css(f"{scale} button[aria-label^='Take reading']"))
-    page.see("reads in kg, this field is in mm")
+    take(page, "scale", lambda: "reads in kg, this field is in mm" in page.text())
+
+
+def take(page: Page, instrument: str, there: Callable[[], bool]) -> None:
+    """Takes a reading as a person does: once more when it was refused as still moving."""
+    button = f"[data-instrument='{instrument}'] button[aria-label^='Take reading']"
+
+    def tried() -> bool:
+        page.click(page.css(button))
+        end = time.monotonic() + 3
+        while time.monotonic() < end:
+            if there():
+                return True
+            time.sleep(0.05)
+        return False
+
+    page.until(f"a reading of the {instrument}", tried)
 
 
 def put(page: Page, instrument: str, value: str) -> None:
@@ -217,13 +230,11 @@ def weighing(page: Page) -> None:
         for side, load in (("with", with_kg), ("without", without_kg)):
             page.click(page.css(f"input[data-reading='{side}']"))
             put(page, "scale", load)
-            page.click(page.css("[data-instrument='scale'] button[aria-label^='Take reading']"))
-            page.until(
-                "the reading",
-                lambda side=side: (
-                    "kg" in (page.css(f"input[data-reading='{side}']").get_attribute("value") or "")
-                ),
-            )
+            field = f"input[data-reading='{side}']"
+            take(
+                page, "scale",
+                lambda f=field: "kg" in (page.css(f).get_attribute("value") or ""),
+            )  # fmt: skip
         page.press("Add this pair")
         page.until(
             "an empty pair",
