@@ -4,11 +4,10 @@ import { Link, useNavigate } from "react-router";
 import { api, unwrap } from "../api/client";
 import { newKey, wordsFor } from "../api/hooks";
 import { useLayouts, useShelf } from "../api/survey";
-import { Tools } from "../frame/JobFrame";
+import { OpenPage } from "../frame/OpenPage";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
-import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { useUnits } from "../parts/units";
 import { YesNoSwitch } from "../parts/YesNoSwitch";
 
@@ -31,31 +30,21 @@ type Typed = typeof START;
 
 /** A new job from nothing but the bike: a layout to start from, or a bike of the shelf. */
 export function NewJob() {
-  const { toggle } = useUnits();
-  const [sheet, setSheet] = useState(false);
-  useShortcuts({ u: toggle, "?": () => setSheet(true) });
   return (
-    <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
-      <header className="flex items-center gap-3 border-b-2 border-ink py-4">
-        <h1 className="stamp flex-1 text-3xl text-act">Rugged Shield</h1>
-        <Tools openSheet={() => setSheet(true)} />
-      </header>
-      <main className="flex-1 py-5">
-        <h2 className="text-2xl">Start with a bike</h2>
-        <p className="mb-3 text-quiet">
-          A layout fills in what is typical, marked as assumed with its band. Correct what you can
-          measure; “Measure next” says what matters.
-        </p>
-        <FromShelf />
-        <NewBike />
-        <p className="mt-4">
-          <Link to="/" className="text-act underline">
-            Back to the work list
-          </Link>
-        </p>
-      </main>
-      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
-    </div>
+    <OpenPage>
+      <h2 className="text-2xl">Start with a bike</h2>
+      <p className="mb-3 text-quiet">
+        A layout fills in what is typical, marked as assumed with its band. Correct what you can
+        measure; “Measure next” says what matters.
+      </p>
+      <FromShelf />
+      <NewBike />
+      <p className="mt-4">
+        <Link to="/" className="text-act underline">
+          Back to the work list
+        </Link>
+      </p>
+    </OpenPage>
   );
 }
 

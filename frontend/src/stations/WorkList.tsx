@@ -3,56 +3,50 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type JobSummary, Refusal } from "../api/client";
 import { bringIn, useJobs, wordsFor } from "../api/hooks";
-import { Tools } from "../frame/JobFrame";
-import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
+import { OpenPage } from "../frame/OpenPage";
+import { FilePick } from "../parts/FilePick";
 import { Empty, Failed, Waiting } from "../parts/States";
-import { useUnits } from "../parts/units";
 import { VerdictMark } from "../parts/Verdict";
 
 /** The front page: every job, where it stands, what is due next. */
 export function WorkList() {
   const jobs = useJobs();
-  const { toggle } = useUnits();
-  const [sheet, setSheet] = useState(false);
-  useShortcuts({ u: toggle, "?": () => setSheet(true) });
   return (
-    <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
-      <header className="flex items-center gap-3 border-b-2 border-ink py-4">
-        <h1 className="stamp flex-1 text-3xl text-act">Rugged Shield</h1>
-        <Tools openSheet={() => setSheet(true)} />
-      </header>
-      <main className="flex-1 py-5">
-        <h2 className="text-2xl">Work list</h2>
-        <p className="mb-4 text-quiet">
-          From a bike's underside to a plate that is fitted, torqued and looked after.
-        </p>
-        {jobs.isPending && <Waiting what="the work list" />}
-        {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
-        {jobs.data?.jobs.length === 0 && (
-          <Empty>No job yet. Start with a bike, or run “shield demo” to look around first.</Empty>
-        )}
-        <div className="mb-4 flex flex-wrap items-start gap-3">
-          <Link
-            to="/new"
-            className="inline-flex min-h-11 items-center border border-act bg-act px-3.5 font-semibold text-paper"
-          >
-            Start with a bike
-          </Link>
-          <BringIn />
-        </div>
-        <ol>
-          {jobs.data?.jobs.map((job, i) => (
-            <JobLine key={job.id} job={job} number={i + 1} />
-          ))}
-        </ol>
-      </main>
-      <footer className="border-t border-rule py-4 text-sm text-quiet">
-        Estimates for comparing and a record of work, not a guarantee. The bike maker's service
-        manual and the plate's sheet come first; ask a licensed workshop where they conflict or a
-        structural, brake or exhaust part is changed.
-      </footer>
-      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
-    </div>
+    <OpenPage footer={<Caution />}>
+      <h2 className="text-2xl">Work list</h2>
+      <p className="mb-4 text-quiet">
+        From a bike's underside to a plate that is fitted, torqued and looked after.
+      </p>
+      {jobs.isPending && <Waiting what="the work list" />}
+      {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
+      {jobs.data?.jobs.length === 0 && (
+        <Empty>No job yet. Start with a bike, or run “shield demo” to look around first.</Empty>
+      )}
+      <div className="mb-4 flex flex-wrap items-start gap-3">
+        <Link
+          to="/new"
+          className="inline-flex min-h-11 items-center border border-act bg-act px-3.5 font-semibold text-paper"
+        >
+          Start with a bike
+        </Link>
+        <BringIn />
+      </div>
+      <ol>
+        {jobs.data?.jobs.map((job, i) => (
+          <JobLine key={job.id} job={job} number={i + 1} />
+        ))}
+      </ol>
+    </OpenPage>
+  );
+}
+
+function Caution() {
+  return (
+    <footer className="border-t border-rule py-4 text-sm text-quiet">
+      Estimates for comparing and a record of work, not a guarantee. The bike maker's service manual
+      and the plate's sheet come first; ask a licensed workshop where they conflict or a structural,
+      brake or exhaust part is changed.
+    </footer>
   );
 }
 
@@ -62,8 +56,7 @@ function BringIn() {
   const navigate = useNavigate();
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setBusy(true);
     setTrouble("");
     try {
@@ -78,18 +71,11 @@ function BringIn() {
   };
   return (
     <div>
-      <label className="inline-flex min-h-11 cursor-pointer items-center border border-act bg-sheet px-3.5 font-semibold text-act focus-within:outline-3 focus-within:outline-act">
-        {busy ? "Reading the file …" : "Bring in a job file"}
-        <input
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      <FilePick
+        words={busy ? "Reading the file …" : "Bring in a job file"}
+        accept="application/json,.json"
+        pick={(file) => void take(file)}
+      />
       {trouble && (
         <p role="alert" className="mt-2 font-semibold text-blocked">
           {trouble}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { FilePick } from "../../parts/FilePick";
 import { useAct } from "../../parts/useAct";
 import { Folded } from "./BikeSheet";
 
@@ -63,16 +64,12 @@ export function OutlineForm({ plateKey }: { plateKey: string }) {
         />
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <label className="inline-flex min-h-11 cursor-pointer items-center border border-act px-3.5 font-semibold text-act focus-within:outline-3">
-          {file ? file.name : "Choose the file"}
-          <input
-            type="file"
-            accept=".dxf,.svg,image/svg+xml"
-            className="sr-only"
-            data-testid="outline-file"
-            onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-          />
-        </label>
+        <FilePick
+          words={file ? file.name : "Choose the file"}
+          accept=".dxf,.svg,image/svg+xml"
+          pick={setFile}
+          testId="outline-file"
+        />
         <Button tone="main" disabled={!file} busy={busy} onClick={() => void send()}>
           {busy ? "Reading the outline …" : "Take the outline in"}
         </Button>

@@ -3,6 +3,7 @@ import { api, type ItemView, unwrap } from "../../api/client";
 import { useJobId, useWrite, wordsFor } from "../../api/hooks";
 import { sendPhoto, useStrip } from "../../api/survey";
 import { SwitchField } from "../../parts/Field";
+import { FilePick } from "../../parts/FilePick";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 
@@ -59,8 +60,7 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
   const job = useJobId();
   const write = useWrite();
   const [state, setState] = useState("");
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setState("Sending the photo …");
     try {
       const { id } = await sendPhoto(job, file);
@@ -93,18 +93,11 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
           className="max-h-40 border border-ink"
         />
       )}
-      <label className="inline-flex min-h-11 cursor-pointer items-center border border-act px-3.5 font-semibold text-act focus-within:outline-3">
-        {photo ? "Another photo instead" : "Add a photo"}
-        <input
-          type="file"
-          accept="image/jpeg,image/png"
-          className="sr-only"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      <FilePick
+        words={photo ? "Another photo instead" : "Add a photo"}
+        accept="image/jpeg,image/png"
+        pick={(file) => void take(file)}
+      />
       {state && <span role="status">{state}</span>}
     </div>
   );

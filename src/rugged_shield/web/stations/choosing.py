@@ -101,7 +101,7 @@ def strike(job_id: str, body: StrikeAsk) -> StrikeView:
         (
             _said(outcome, "deepest", "Deepest anywhere", result.deepest_mm, "mm"),
             _said(outcome, "touch", "Touches first at", result.first_touch_j, "J"),
-            _said(outcome, "mount", f"Most on one mount ({worst.worst_mount})",
+            _said(outcome, "mount", f"Most on one mount, a blow over {worst.worst_mount}",
                   worst.worst_mount_n, "N"),
         ),
         _reaches(job, outcome), outcome.findings, outcome.verdict,

@@ -1,0 +1,22 @@
+import { type ReactNode, useState } from "react";
+import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
+import { useUnits } from "../parts/units";
+import { Tools } from "./JobFrame";
+
+/** A page outside any job: the name, the tools, the keys. */
+export function OpenPage({ children, footer }: { children: ReactNode; footer?: ReactNode }) {
+  const { toggle } = useUnits();
+  const [sheet, setSheet] = useState(false);
+  useShortcuts({ u: toggle, "?": () => setSheet(true) });
+  return (
+    <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
+      <header className="flex items-center gap-3 border-b-2 border-ink py-4">
+        <h1 className="stamp flex-1 text-3xl text-act">Rugged Shield</h1>
+        <Tools openSheet={() => setSheet(true)} />
+      </header>
+      <main className="flex-1 py-5">{children}</main>
+      {footer}
+      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+    </div>
+  );
+}
