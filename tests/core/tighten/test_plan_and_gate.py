@@ -24,7 +24,7 @@ from rugged_shield.core.tighten import (
     make_plan,
 )
 from rugged_shield.core.tighten.plan import crossing_order
-from rugged_shield.formats.jobfile import JobFile
+from tests.conftest import JobFile
 
 
 def joint(number: int, stage: Any = "stiff", x: float = 0.0, y: float = 0.0) -> PlanJoint:

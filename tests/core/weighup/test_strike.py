@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.weighup import ResponseInput, StrikeInput, strike, strike_response
+from rugged_shield.core.weighup import ResponseInput, strike_response
 from rugged_shield.core.weighup.response import curve_of, deflection_at, dent_of
 from rugged_shield.core.weighup.strike import patch_stiffness
 
@@ -103,24 +103,10 @@ def test_a_small_hard_stone_may_punch_through() -> None:
 
 def test_the_patch_is_stiffer_than_its_node() -> None:
     node = 1 / 570.0
-    small, large = (patch_stiffness(node, r, 4.0, 70_000.0, 0.33) for r in (5.0, 25.0))
+    small, large = (
+        float(patch_stiffness(np.array(node), r, 4.0, 70_000.0, 0.33)) for r in (5.0, 25.0)
+    )
     assert 570.0 < small < large
-
-
-def test_a_strike_reaches_its_mounts_and_a_mechanism_is_refused() -> None:
-    from pydantic import TypeAdapter
-
-    case = next(c for c in DATA["cases"] if c["calc"] == "strike")["inputs"]
-    whole = TypeAdapter(StrikeInput).validate_python({**case, "mesh_mm": 20})
-    result = strike(whole).result
-    assert np.sum(result.mount_reactions, axis=0) == pytest.approx((0, 0, 1), abs=1e-6)
-    peak = result.energies[-1].peak_force_n
-    assert np.sum(result.mount_forces_n, axis=0)[2] == pytest.approx(peak, rel=1e-6)
-    assert result.in_plane_stiffness_n_per_mm == pytest.approx(10_000.0)
-    with pytest.raises(InputError, match="mechanism"):
-        strike(replace(whole, mounts=whole.mounts[:2]))
-    with pytest.raises(InputError):
-        strike(replace(whole, strike=replace(whole.strike, panel="roof")))
 
 
 @pytest.mark.parametrize(

@@ -14,7 +14,7 @@ from rugged_shield.core.weighup import (
     DecideResult,
     Option,
     decide,
-    value_of,
+    first_of,
 )
 
 ANCHORS: dict[str, tuple[float, float, str]] = {
@@ -53,22 +53,18 @@ def _quantities(job: Job, key: str) -> tuple[float | None, ...]:
 
 def best_plate(job: Job) -> str:
     """Key of the candidate that ranks first under the rider's priorities; empty when none can."""
-    criteria = criteria_of(job)
-    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria):
+    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria_of(job)):
         return ""
+    return first_of(_asked(job))
 
-    def score(key: str) -> float:
-        quantities = _quantities(job, key)
-        return sum(
-            c.weight * (0.5 if q is None else value_of(c, q))
-            for c, q in zip(criteria, quantities, strict=True)
-        )  # fmt: skip
 
-    return max((c.key for c in job.candidates), key=lambda key: (score(key), key))
+def _asked(job: Job) -> DecideInput:
+    """The job's candidates on its scales; stock alone while there is no candidate."""
+    plates = job.candidates or (job.stock,)
+    options = tuple(Option(c.key, c.plate.name, _quantities(job, c.key)) for c in plates)
+    return DecideInput(criteria_of(job), options)
 
 
 def choice_of(job: Job) -> Outcome[DecideResult]:
     """Candidates ranked; stock stands aside as what all are held against."""
-    plates = job.candidates or (job.stock,)
-    options = tuple(Option(c.key, c.plate.name, _quantities(job, c.key)) for c in plates)
-    return decide(DecideInput(criteria_of(job), options))
+    return decide(_asked(job))

@@ -19,7 +19,7 @@ from rugged_shield.core.weighup.decide import (
     Option,
     Ranked,
     decide,
-    value_of,
+    first_of,
 )
 from rugged_shield.core.weighup.heat import HEAT_SOURCE, HeatInput, HeatResult, heat
 from rugged_shield.core.weighup.map_view import BAND_FILLS, band_words, map_drawing
@@ -71,6 +71,7 @@ __all__ = [
     "coverage_by_stone",
     "coverage_of",
     "decide",
+    "first_of",
     "heat",
     "linear_of",
     "map_drawing",
@@ -78,6 +79,5 @@ __all__ = [
     "strike",
     "strike_map",
     "strike_response",
-    "value_of",
     "weighted_share",
 ]

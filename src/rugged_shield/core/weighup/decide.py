@@ -23,6 +23,8 @@ DECIDE_SOURCE = Source(
 )  # fmt: skip
 MAX_OPTIONS, MAX_CRITERIA = 40, 20
 SURE_SHARE = 0.6
+UNKNOWN_VALUE = 0.5
+"""What is not known counts as the middle of its scale."""
 _TIE = 1e-9
 
 Array = npt.NDArray[np.float64]
@@ -226,14 +228,27 @@ def _findings(ranking: tuple[Ranked, ...]) -> tuple[Finding, ...]:
     return tuple(found)
 
 
+def order_of(values: Array, weights: Array, keys: tuple[str, ...]) -> list[int]:
+    """Options from first to last by weighted value; equal ones by key."""
+    scores = values @ weights
+    return sorted(range(len(scores)), key=lambda i: (-scores[i], keys[i]))
+
+
+def first_of(given: DecideInput) -> str:
+    """Key of the option that ranks first: as ``decide`` has it, without what surrounds it."""
+    keys = tuple(o.key for o in given.options)
+    weights = np.array([c.weight for c in given.criteria], dtype=float)
+    return keys[order_of(_table(given, UNKNOWN_VALUE), weights / weights.sum(), keys)[0]]
+
+
 def decide(given: DecideInput) -> Outcome[DecideResult]:
     """Rank plates by weighted value, with acceptability, Pareto set and least weight shifts."""
     raw = np.array([c.weight for c in given.criteria], dtype=float)
     weights = raw / raw.sum()
-    values = _table(given, 0.5)
+    values = _table(given, UNKNOWN_VALUE)
     scores, low, high = (t @ weights for t in (values, _table(given, 0.0), _table(given, 1.0)))
     best, firsts = pareto(values), acceptability(values, weights, given)
-    order = sorted(range(len(scores)), key=lambda i: (-scores[i], given.options[i].key))
+    order = order_of(values, weights, tuple(o.key for o in given.options))
     ranking = []
     for rank, i in enumerate(order, start=1):
         option, share = given.options[i], float(firsts[i])

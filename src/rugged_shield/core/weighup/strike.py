@@ -24,6 +24,7 @@ from rugged_shield.core.shell import (
 from rugged_shield.core.weighup.response import (
     MOST_IN_PLANE_N_PER_MM,
     RESPONSE_SOURCE,
+    Array,
     EnergyResponse,
     Family,
     ResponseInput,
@@ -89,38 +90,35 @@ def mounts_compliance(mounts: tuple[ShellMount, ...], reactions: tuple[Vec3, ...
     return total
 
 
-def in_plane_stiffness(
-    mounts: tuple[ShellMount, ...], reactions: tuple[Vec3, ...], normal: Vec3
-) -> float | None:
-    """Mean in-plane stiffness of the mounts that carry the strike, weighted by reactions, N/mm.
+def in_plane_stiffness(reactions: Array, springs: Array, normals: Array) -> Array:
+    """Mean in-plane stiffness of the mounts that carry each strike, weighted by reactions, N/mm.
 
-    Above the fitted range it counts as rigid (None), which is its limit.
+    ``reactions`` (n, m, 3), ``springs`` (m, 3), ``normals`` of the struck panels (n, 3).
+    Above the fitted range it counts as rigid (infinite), which is its limit.
     """
-    n = np.array(normal)
-    weights = np.array([math.hypot(*r) for r in reactions])
-    stiff = np.array(
-        [(sum(k) - float((n**2) @ np.array(k))) / 2 for k in (m.stiffness_n_per_mm for m in mounts)]
-    )
-    mean = float((weights * stiff).sum() / weights.sum())
-    return mean if mean <= MOST_IN_PLANE_N_PER_MM else None
+    weights = np.sqrt((reactions**2).sum(axis=2))
+    along = np.einsum("na,ma->nm", normals**2, springs)
+    stiff = (springs.sum(axis=1)[None, :] - along) / 2
+    mean = (weights * stiff).sum(axis=1) / weights.sum(axis=1)
+    return np.where(mean <= MOST_IN_PLANE_N_PER_MM, mean, np.inf)
 
 
 def patch_stiffness(
-    node_compliance: float, radius_mm: float, thickness_mm: float, youngs_mpa: float, poisson: float
-) -> float:
-    """Plate stiffness over the contact patch from that of its node, N/mm.
+    node_compliance: Array, radius_mm: float, thickness_mm: float, youngs_mpa: float, poisson: float
+) -> Array:
+    """Plate stiffness over the contact patch from that of its nodes, N/mm.
 
     c_patch ≈ c_node − r²/(16πD)·(0.3 + 2.3 ln(R/r)), R the equivalent clamped disc.
     """
     rigidity = youngs_mpa * thickness_mm**3 / (12 * (1 - poisson**2))
-    disc = math.sqrt(16 * math.pi * rigidity * node_compliance)
-    spread = math.log(max(disc / radius_mm, 1.0))
+    disc = np.sqrt(16 * math.pi * rigidity * node_compliance)
+    spread = np.log(np.maximum(disc / radius_mm, 1.0))
     less = radius_mm**2 / (16 * math.pi * rigidity) * (0.3 + 2.3 * spread)
-    # A stone wider than half the disc is beyond the form: strike() says so.
-    return 1 / max(node_compliance - less, node_compliance / 2)
+    # A stone wider than half the disc is beyond the form: ``beyond_the_form`` says so.
+    return np.asarray(1 / np.maximum(node_compliance - less, node_compliance / 2))
 
 
-def _beyond(disc_mm: float, radius_mm: float) -> tuple[Finding, ...]:
+def beyond_the_form(disc_mm: float, radius_mm: float) -> tuple[Finding, ...]:
     """Said when the stone is wide against the disc that the form stands on."""
     if disc_mm >= 2 * radius_mm:
         return ()
@@ -149,13 +147,17 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
     total = linear.deflection_mm_per_n or 0.0
     reactions = linear.mount_reactions
     of_mounts = mounts_compliance(given.mounts, reactions)
-    u, v, n = axes_of(given.panels[names.index(given.strike.panel)])
-    del u, v
-    in_plane = in_plane_stiffness(given.mounts, reactions, (n[0], n[1], n[2]))
+    normal = axes_of(given.panels[names.index(given.strike.panel)])[2]
+    springs = np.array([m.stiffness_n_per_mm for m in given.mounts])
+    held = float(in_plane_stiffness(np.array([reactions]), springs, normal[None])[0])
+    in_plane = None if math.isinf(held) else held
     radius = given.strike.contact_radius_mm
-    stiffness = patch_stiffness(
-        total - of_mounts, radius, given.thickness_mm, given.youngs_modulus_mpa, given.poisson
-    )
+    stiffness = float(
+        patch_stiffness(
+            np.array(total - of_mounts), radius, given.thickness_mm, given.youngs_modulus_mpa,
+            given.poisson,
+        )
+    )  # fmt: skip
     outcome = strike_response(
         ResponseInput(
             stiffness, given.thickness_mm, given.youngs_modulus_mpa, given.poisson,
@@ -163,7 +165,7 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
             given.ultimate_mpa, given.family,
         )
     )  # fmt: skip
-    wide = _beyond(outcome.result.equivalent_radius_mm, radius)
+    wide = beyond_the_form(outcome.result.equivalent_radius_mm, radius)
     peak = max(e.peak_force_n for e in outcome.result.energies)
     forces = tuple(tuple(peak * c for c in r) for r in reactions)
     return Outcome(

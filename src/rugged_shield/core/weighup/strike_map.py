@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated, Literal
@@ -34,7 +33,6 @@ from rugged_shield.core.survey import FoldedPlate, Part, Plate, box_of, fold
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import (
-    MOST_IN_PLANE_N_PER_MM,
     RESPONSE_SOURCE,
     SOFT_IN_PLANE_N_PER_MM,
     Array,
@@ -42,6 +40,11 @@ from rugged_shield.core.weighup.response import (
     Index,
     curve_of,
     deflection_at,
+)
+from rugged_shield.core.weighup.strike import (
+    beyond_the_form,
+    in_plane_stiffness,
+    patch_stiffness,
 )
 
 MESH_MM = 12.0
@@ -201,6 +204,7 @@ class _Field:
     touch_j: Array
     worst: Index
     worst_n: Array
+    least_disc_mm: float
 
 
 def _field(given: StrikeMapInput, linear: Linear, folded: FoldedPlate) -> _Field:
@@ -219,12 +223,12 @@ def _field(given: StrikeMapInput, linear: Linear, folded: FoldedPlate) -> _Field
     reactions = moved * springs
     of_mounts = (moved**2 * springs).sum(axis=(1, 2))
     normals = np.array([linear.mesh.normal(i) for i in range(len(linear.mesh.panels))])[panel]
-    in_plane = _in_plane(reactions, springs, normals)
-    stiffness = _patches(
+    in_plane = in_plane_stiffness(reactions, springs, normals)
+    stiffness = patch_stiffness(
         whole - of_mounts, given.contact_radius_mm, given.plate.thickness_mm,
         sheet.youngs_modulus_gpa * 1000, sheet.poisson_ratio,
     )  # fmt: skip
-    curve, _ = curve_of(
+    curve, disc = curve_of(
         stiffness, given.plate.thickness_mm, sheet.youngs_modulus_gpa * 1000, sheet.poisson_ratio,
         sheet.yield_mpa, in_plane, "bolted", given.contact_radius_mm,
     )  # fmt: skip
@@ -239,28 +243,8 @@ def _field(given: StrikeMapInput, linear: Linear, folded: FoldedPlate) -> _Field
     return _Field(
         nodes, panel, w, w + of_mounts * force, force, standoff, near,
         np.where(np.isfinite(standoff), _energy_to(curve, of_mounts, standoff), np.inf),
-        loads.argmax(axis=1), loads.max(axis=1),
+        loads.argmax(axis=1), loads.max(axis=1), float(disc.min()),
     )  # fmt: skip
-
-
-def _in_plane(reactions: Array, springs: Array, normals: Array) -> Array:
-    """Mean in-plane stiffness by the share that each mount carries; above the range: rigid."""
-    weights = np.sqrt((reactions**2).sum(axis=2))
-    along = np.einsum("na,ma->nm", normals**2, springs)
-    stiff = (springs.sum(axis=1)[None, :] - along) / 2
-    mean = (weights * stiff).sum(axis=1) / weights.sum(axis=1)
-    return np.where(mean <= MOST_IN_PLANE_N_PER_MM, mean, np.inf)
-
-
-def _patches(
-    compliance: Array, radius_mm: float, thickness_mm: float, youngs_mpa: float, poisson: float
-) -> Array:
-    """Stiffness over the patch of contact at every node (as ``strike.patch_stiffness``)."""
-    rigidity = youngs_mpa * thickness_mm**3 / (12 * (1 - poisson**2))
-    disc = np.sqrt(16 * math.pi * rigidity * compliance)
-    spread = np.log(np.maximum(disc / radius_mm, 1.0))
-    less = radius_mm**2 / (16 * math.pi * rigidity) * (0.3 + 2.3 * spread)
-    return np.asarray(1 / np.maximum(compliance - less, compliance / 2))
 
 
 def _points(given: StrikeMapInput, linear: Linear, field: _Field) -> tuple[MapPoint, ...]:
@@ -313,7 +297,8 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
     choose("direction", given.direction, DIRECTIONS, "strike direction")
     linear = linear_of(given.plate, given.mounts, given.mesh_mm)
     folded = fold(given.plate)
-    points = _points(given, linear, _field(given, linear, folded))
+    field = _field(given, linear, folded)
+    points = _points(given, linear, field)
     touching = [p for p in points if p.touches_j is not None]
     first = min(touching, key=lambda p: p.touches_j or 0.0, default=None)
     return Outcome(
@@ -326,7 +311,10 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
             Input("Radius of the stone", given.contact_radius_mm, "mm"),
             Input("Mounts", len(given.mounts)), Input("Nodes", len(linear.mesh.nodes)),
         ),
-        findings=_findings(given, points),
+        findings=(
+            *_findings(given, points),
+            *beyond_the_form(field.least_disc_mm, given.contact_radius_mm),
+        ),
         reasons=(
             "Every node's own compliance from one factorisation; mounts parted from the plate; "
             "then the energy form at each place.",

@@ -20,6 +20,7 @@ from rugged_shield.core.assess import (
     read_field,
     value_at,
 )
+from rugged_shield.core.assess import plate_path as path_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     PRESETS,
@@ -63,8 +64,7 @@ _OUTER_D = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve
 
 def plate_path(job: Job) -> str:
     """Where the plate in hand stands in the job."""
-    key = job.in_hand.key
-    return "stock" if key == job.stock.key else f"candidates.{key}"
+    return path_of(job, job.in_hand.key)
 
 
 def _assessed(job: Job, key: str) -> JointAssessment:

@@ -16,6 +16,7 @@ from rugged_shield.core.assess import (
     add_lines,
     assess_joints,
     drop_item,
+    plate_path,
     put_item,
     read_field,
     screw_needs,
@@ -40,8 +41,7 @@ blueprint = Blueprint("kit", __name__, url_prefix="/api/jobs/<job_id>/kit")
 
 
 def _at(job: Job) -> str:
-    key = job.in_hand.key
-    return "stock" if key == job.stock.key else f"candidates.{key}"
+    return plate_path(job, job.in_hand.key)
 
 
 def _states(job: Job) -> tuple[dict[str, LineState], tuple[ScrewNeed, ...]]:
