@@ -21,6 +21,7 @@ import brotli
 import numpy as np
 from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
+from bench_weighup import busy_figures, weighup_figures, what_if_figures
 
 from rugged_shield.calc import CALCULATIONS
 from rugged_shield.core.survey import fold
@@ -140,6 +141,8 @@ def server_figures() -> None:
         line("ledger request, p50 / p95", spread(reads))
         line("layer change at the server, p50 / p95", spread(writes), "aim p95 100 ms")
         line("server memory", f"{memory_mb(server.pid):.0f} MB", "aim 250 MB")
+        for figure in busy_figures(base, get, lambda: memory_mb(server.pid)):
+            line(*figure)
         stop(server)
 
 
@@ -178,7 +181,11 @@ def main() -> None:
     core_figures()
     file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"
     job = read_job_file(file.read_bytes()).job
-    for figure in (*survey_figures(job), *strike_figures(job), *screen_figures()):
+    figures = (survey_figures, strike_figures, weighup_figures)
+    for make in figures:
+        for figure in make(job):
+            line(*figure)
+    for figure in (*screen_figures(), *what_if_figures()):
         line(*figure)
     server_figures()
     script_figures()

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import sys
-import tempfile
 from dataclasses import replace
-from pathlib import Path
 
 import numpy as np
 
@@ -26,8 +23,6 @@ from rugged_shield.core.survey import (
     plate_geometry,
     standoffs,
 )
-
-sys.path.insert(0, str(Path(__file__).parents[1]))
 
 FOLLOW = """
 const [value, done] = arguments;
@@ -102,31 +97,14 @@ def survey_figures(job: Job) -> list[tuple[str, str, str]]:
 
 def screen_figures() -> list[tuple[str, str, str]]:
     """From a key to the drawing that follows it, in a real browser on a real server."""
-    from selenium import webdriver
-    from selenium.webdriver.chrome.service import Service
+    from driven import driven_page  # late: the other figures need no browser
 
-    from tests.ui.conftest import FLAGS, Page, Server
-
-    options = webdriver.ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
-    with tempfile.TemporaryDirectory() as profile, tempfile.TemporaryDirectory() as data:
-        for flag in (*FLAGS, f"--user-data-dir={profile}"):
-            options.add_argument(flag)
-        driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        driver.set_script_timeout(30)
-        server = Server(Path(data))
-        server.start()
-        page = Page(driver, server)
-        try:
-            page.size(1280, 800)
-            page.open("/jobs/choosing/survey?part=sump")
-            page.click(page.css("input[data-path='bike.parts.sump.x_max_mm']"))
-            times = [float(driver.execute_async_script(FOLLOW, 811 + 0.5 * i)) for i in range(60)][
-                10:
-            ]
-        finally:
-            driver.quit()
-            server.stop()
+    with driven_page() as page:
+        page.size(1280, 800)
+        page.open("/jobs/choosing/survey?part=sump")
+        page.click(page.css("input[data-path='bike.parts.sump.x_max_mm']"))
+        script = page.driver.execute_async_script
+        times = [float(script(FOLLOW, 811 + 0.5 * i)) for i in range(60)][10:]
     p50, p95 = np.percentile(times, [50, 95])
     return [("key to drawing in the screen, p50 / p95", f"{p50:.0f} / {p95:.0f} ms",
              "aim p95 250 ms")]  # fmt: skip

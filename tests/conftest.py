@@ -24,7 +24,14 @@ settings.load_profile("repeatable")
 DATA = Path(__file__).parent / "data"
 
 
-SLOW = ("test_fuzz.py", "test_walk.py", "test_survey.py", "test_wheel.py", "test_care.py")
+SLOW = (
+    "test_fuzz.py",
+    "test_walk.py",
+    "test_survey.py",
+    "test_weighup.py",
+    "test_wheel.py",
+    "test_care.py",
+)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -36,6 +36,15 @@ const WeighingSheet = lazy(() =>
 const StrikeSheet = lazy(() =>
   import("./stations/weighup/StrikeSheet").then((module) => ({ default: module.StrikeSheet })),
 );
+const CoverageSheet = lazy(() =>
+  import("./stations/weighup/CoverageSheet").then((module) => ({ default: module.CoverageSheet })),
+);
+const WhatIfSheet = lazy(() =>
+  import("./stations/weighup/WhatIfSheet").then((module) => ({ default: module.WhatIfSheet })),
+);
+const SchoolsSheet = lazy(() =>
+  import("./stations/weighup/SchoolsSheet").then((module) => ({ default: module.SchoolsSheet })),
+);
 const PrioritiesSheet = lazy(() =>
   import("./stations/weighup/PrioritiesSheet").then((module) => ({
     default: module.PrioritiesSheet,
@@ -64,7 +73,10 @@ export function App() {
           </Route>
           <Route path="weigh-up" element={<WeighupFrame />}>
             <Route index element={<SideBySide />} />
+            <Route path="coverage" element={<CoverageSheet />} />
             <Route path="strike" element={<StrikeSheet />} />
+            <Route path="what-if" element={<WhatIfSheet />} />
+            <Route path="schools" element={<SchoolsSheet />} />
             <Route path="priorities" element={<PrioritiesSheet />} />
           </Route>
           <Route path="kit" element={<Kit />} />

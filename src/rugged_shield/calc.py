@@ -43,17 +43,29 @@ from rugged_shield.core.tighten import (
     wrench_setting,
 )
 from rugged_shield.core.weighup import (
+    AirInput,
+    CorrosionInput,
     CoverageInput,
     DecideInput,
+    DentInput,
     HeatInput,
     ResponseInput,
+    RingInput,
+    ServiceInput,
     StrikeInput,
     StrikeMapInput,
+    StrikePointInput,
+    airflow,
+    corrosion,
     coverage,
     decide,
+    dent_energy,
     heat,
+    ring,
+    service,
     strike,
     strike_map,
+    strike_point,
     strike_response,
 )
 from rugged_shield.formats.jsontext import first_error
@@ -147,6 +159,14 @@ _HELD = [
     for i, (x, y) in enumerate(((20, -100), (20, 100), (280, -100), (280, 100)))
 ]
 
+_STRUCK = {
+    "plate": _BOX_PLATE, "parts": [_SUMP], "mesh_mm": 25, "energy_j": 60,
+    "mounts": [
+        {"name": f"m{i}", "at_mm": [x, y, 280], "stiffness_n_per_mm": [6000, 6000, 2300]}
+        for i, (x, y) in enumerate(((530, -80), (530, 80), (770, -80), (770, 80)))
+    ],
+}  # fmt: skip
+
 CALCULATIONS: dict[str, Calculation] = {
     "thread-strip": Calculation(
         StripInput, thread_strip,
@@ -219,6 +239,16 @@ CALCULATIONS: dict[str, Calculation] = {
         HeatInput, heat,
         {"hot_surface_c": 330, "gap_mm": 25, "facing_area_mm2": 6000, "service_limit_c": 80},
     ),
+    "airflow": Calculation(AirInput, airflow, {"parts": [_SUMP], "plate": _BOX_PLATE}),
+    "ring": Calculation(
+        RingInput, ring, {"material": "aluminium 5052-H32", "thickness_mm": 4,
+                          "slider_material": "HDPE", "slider_thickness_mm": 6},
+    ),
+    "corrosion": Calculation(
+        CorrosionInput, corrosion,
+        {"pairs": [{"where": "joint 3, thread", "first": "stainless", "second": "aluminium"}]},
+    ),
+    "service": Calculation(ServiceInput, service, {"way": "plate off", "screws": 6}),
     "shell-response": Calculation(
         ShellInput, shell_response,
         {**_SHEET, "mounts": _HELD, "mesh_mm": 20,
@@ -230,13 +260,12 @@ CALCULATIONS: dict[str, Calculation] = {
          "poisson": 0.33, "yield_mpa": 190, "in_plane_stiffness_n_per_mm": 10000,
          "energies_j": [15, 60, 150]},
     ),
-    "strike-map": Calculation(
-        StrikeMapInput, strike_map,
-        {"plate": _BOX_PLATE, "parts": [_SUMP], "mesh_mm": 25, "energy_j": 60,
-         "mounts": [
-             {"name": f"m{i}", "at_mm": [x, y, 280], "stiffness_n_per_mm": [6000, 6000, 2300]}
-             for i, (x, y) in enumerate(((530, -80), (530, 80), (770, -80), (770, 80)))
-         ]},
+    "strike-map": Calculation(StrikeMapInput, strike_map, _STRUCK),
+    "strike-point": Calculation(
+        StrikePointInput, strike_point, {"asked": _STRUCK, "x_mm": 650, "y_mm": 0}
+    ),
+    "dent-energy": Calculation(
+        DentInput, dent_energy, {"asked": _STRUCK, "x_mm": 650, "y_mm": 20, "depth_mm": 4}
     ),
     "decide": Calculation(
         DecideInput, decide,

@@ -86,6 +86,7 @@ def _instruments(first_port: int) -> int:
 
 
 def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
+    import gc
     import logging
 
     import waitress
@@ -111,6 +112,8 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
                 print(f"Demo data loaded: {added} jobs.", flush=True)
         sock = _free_socket(host, args.port)
         taken = sock.getsockname()[1]
+        # What is remembered is large and lives long: looked through seldom, not at every map.
+        gc.set_threshold(50_000, 20, 50)
         server = waitress.create_server(
             with_static_files(app), sockets=[sock], threads=THREADS, ident=None,
             clear_untrusted_proxy_headers=True,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import pty
 import socket
@@ -125,6 +126,14 @@ def wired() -> Iterator[tuple[Wire, Link]]:
     wire = Wire()
     link = Link("scale", "scale", "hand-made scale", wire.url)
     link.start()
+    told = itertools.count(90_000)
+
+    def listening() -> bool:
+        # A line that comes before the port is open is flushed away: told until one is heard.
+        wire.send(line(0.5, next(told), stable=False))
+        return link.state().shown == "0.5"
+
+    until("listening", listening)
     yield wire, link
     wire.unplug()
     link.stop()

@@ -167,6 +167,26 @@ class Page:
             ),
         )  # fmt: skip
 
+    def entry(self, label: str, text: str) -> WebElement:
+        """Types into the entry with this label in front of it."""
+        path = f"//label[contains(normalize-space(.), {label!r})]"
+        found = self.until(label, lambda: self.driver.find_element(By.XPATH, path))
+        field = self.driver.find_element(By.ID, found.get_attribute("for"))
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+        return field
+
+    def choose(self, path: str, words: str) -> None:
+        """Picks from the list that the element of this selector opens."""
+        self.click(self.css(path))
+        self.click(self.by_words("*[@role='option']", words))
+
+    def listed(self, label: str, words: str) -> None:
+        """Picks from the list under a label."""
+        under = f"//label[normalize-space(.)={label!r}]/following-sibling::*[1]"
+        self.click(self.until(label, lambda: self.driver.find_element(By.XPATH, under)))
+        self.click(self.by_words("*[@role='option']", words))
+
     def ledger(self, key: str) -> str:
         return self.css(f"[data-ledger='{key}']").text
 

@@ -11,7 +11,6 @@ from pathlib import Path
 import ezdxf
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 
 from tests.ui.conftest import Page
 
@@ -23,23 +22,6 @@ SHEET_LIST = (
     "tail bolt;M8;;hex;8.8;2;\n"
     "odd bolt;M7;30;hex;8.8;2;\n"
 )
-
-
-def entry(page: Page, label: str, text: str) -> WebElement:
-    """Types into the entry with this label in front of it."""
-    path = f"//label[contains(normalize-space(.), {label!r})]"
-    found = page.until(label, lambda: page.driver.find_element(By.XPATH, path))
-    field = page.driver.find_element(By.ID, found.get_attribute("for"))
-    field.send_keys(Keys.CONTROL, "a")
-    field.send_keys(text)
-    return field
-
-
-def choose(page: Page, path: str, words: str) -> None:
-    """Picks from the list under a label in the section or group given by its selector."""
-    button = page.css(path)
-    page.click(button)
-    page.click(page.by_words("*[@role='option']", words))
 
 
 def job_of(page: Page) -> str:
@@ -64,11 +46,11 @@ def new_bike(page: Page) -> None:
     page.axe()
     page.press("Build this bike")
     page.see("Wheelbase was not entered")
-    choose(page, "form button[aria-haspopup='listbox']", "Parallel twin")
-    entry(page, "what you call the bike", "Own twin")
-    entry(page, "wheelbase", "1530")
-    entry(page, "ground clearance", "9.25 in")
-    entry(page, "rear tyre", "150/70 R17 x")
+    page.choose("form button[aria-haspopup='listbox']", "Parallel twin")
+    page.entry("what you call the bike", "Own twin")
+    page.entry("wheelbase", "1530")
+    page.entry("ground clearance", "9.25 in")
+    page.entry("rear tyre", "150/70 R17 x")
     page.press("Build this bike")
     page.see("What is under this bike")
     page.see("assumed")
@@ -147,11 +129,11 @@ def put(page: Page, instrument: str, value: str) -> None:
 
 def typed_plate(page: Page) -> None:
     sheet(page, "Plates")
-    entry(page, "a new plate, by its name", "Shop pan").send_keys(Keys.ENTER)
+    page.entry("a new plate, by its name", "Shop pan").send_keys(Keys.ENTER)
     page.until("its editor", lambda: page.driver.current_url.endswith("/plates/own"))
     page.see("From the sheet")
     at = "candidates.own.plate"
-    choose(page, "[data-group='sheet'] button[aria-haspopup='listbox']", "aluminium 6061")
+    page.choose("[data-group='sheet'] button[aria-haspopup='listbox']", "aluminium 6061")
     flat = "[data-testid='plate-drawings'] svg [data-dimension='along'] text"
     before = page.css(flat).text
     for field, text in (
@@ -173,7 +155,7 @@ def typed_plate(page: Page) -> None:
     page.press("put it back")
     page.press("Add a piece")
     page.see("piece 1")
-    choose(page, "section[aria-label='Compared with another plate'] button", "stock guard")
+    page.choose("section[aria-label='Compared with another plate'] button", "stock guard")
     page.see("times")
     page.axe()
 
@@ -207,7 +189,7 @@ def traced_plate(page: Page, folder: Path) -> None:
     drawing.saveas(file)
     page.click(page.by_words("nav[@aria-label='Stations']//a", "Survey"))
     sheet(page, "Plates")
-    entry(page, "a new plate, by its name", "Traced sheet").send_keys(Keys.ENTER)
+    page.entry("a new plate, by its name", "Traced sheet").send_keys(Keys.ENTER)
     page.until("its editor", lambda: page.driver.current_url.endswith("/plates/own-2"))
     page.press("Take the outline from a traced")
     page.driver.find_element(By.CSS_SELECTOR, "[data-testid='outline-file']").send_keys(str(file))
@@ -312,33 +294,4 @@ def test_own_bike_own_plates(page: Page, tmp_path: Path) -> None:
     weighing(page)
     print(f"entered in {time.monotonic() - began:.0f} s")
     undo_all(page, start)
-    page.quiet_console()
-
-
-def test_maps_and_priorities(page: Page) -> None:
-    page.open("/jobs/choosing/weigh-up")
-    page.click(page.by_words("nav[@aria-label='Sheets of the weighing up']//a", "Strike map"))
-    page.see("Reached at, wherever it is struck")
-    page.axe()
-    page.click(page.css("[data-testid='strike-map'] svg"))
-    page.see("A blow on the")
-    entry(page, "its energy", "250")
-    page.see("of 250 J")
-    page.click(page.by_words("nav[@aria-label='Sheets of the weighing up']//a", "Priorities"))
-    page.see("The ranking that follows")
-    page.axe()
-    first = page.css("[data-ranked]").get_attribute("data-ranked")
-    page.type_in("priorities.quick_oil_change", "0")
-    page.type_in("priorities.protect_the_engine", "10")
-    page.until(
-        "another first", lambda: page.css("[data-ranked]").get_attribute("data-ranked") != first
-    )
-    page.size(390, 844)
-    for sheet_name in ("strike", "priorities"):
-        page.open(f"/jobs/choosing/weigh-up/{sheet_name}")
-        page.axe()
-        wide = page.driver.execute_script(
-            "return document.documentElement.scrollWidth - innerWidth"
-        )
-        assert wide <= 0, f"{sheet_name} is wider than the screen by {wide}"
     page.quiet_console()

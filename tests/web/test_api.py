@@ -37,6 +37,7 @@ def test_the_document_is_served_and_complete(client: Client) -> None:
     undocumented = rules - set(served["paths"])
     assert undocumented == {
         "/api/openapi.json", "/api/jobs/{job_id}/kit/list.csv", "/api/jobs/{job_id}/file",
+        "/api/jobs/{job_id}/weigh-up/decision.csv", "/api/jobs/{job_id}/weigh-up/decision.pdf",
         "/api/jobs/{job_id}/tighten/steps.pdf", "/api/jobs/{job_id}/plates/{key}/flat.dxf",
         "/api/jobs/{job_id}/plates/{key}/flat.svg", "/api/jobs/{job_id}/strip/labels.pdf",
         "/api/jobs/{job_id}/strip/photos", "/api/jobs/{job_id}/strip/photos.zip",
@@ -57,7 +58,7 @@ def test_every_station_answers(client: Client, job: str, station: str) -> None:
 def test_the_work_list_says_where_each_job_stands(client: Client) -> None:
     jobs = {j["id"]: j for j in client.get("")["jobs"]}
     assert jobs["choosing"]["stands"] == "choosing a plate"
-    assert jobs["choosing"]["due"] == "weigh 3 plates and pick one"
+    assert jobs["choosing"]["due"] == "weigh 8 plates and pick one"
     assert jobs["half-fitted"]["stands"].startswith("half fitted: 2 of 6 torqued")
     assert jobs["half-fitted"]["due"].startswith("step 15")
 

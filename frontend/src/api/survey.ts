@@ -14,8 +14,14 @@ import { at, useJobId, useStation } from "./hooks";
 
 export const useUnderside = () =>
   useStation("underside", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey/underside", at(id))));
-export const useGaps = () =>
-  useStation("gaps", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey/gaps", at(id))));
+export function useGaps(ready: boolean) {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "gaps"],
+    enabled: ready,
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/survey/gaps", at(job_id))),
+  });
+}
 export const useWeighings = () =>
   useStation("weighings", (id) => unwrap(api.GET("/api/jobs/{job_id}/weighings", at(id))));
 export const useStrip = () =>

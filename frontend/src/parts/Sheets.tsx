@@ -19,7 +19,7 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <div className="flex shrink-0 flex-wrap items-center border-b border-rule px-3 sm:px-5">
-        <nav aria-label={label} className="flex flex-1 flex-wrap gap-x-5">
+        <nav aria-label={label} className="flex flex-1 basis-80 flex-wrap gap-x-5">
           {sheets.map(([path, words]) => (
             <NavLink
               key={path}

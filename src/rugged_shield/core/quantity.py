@@ -31,6 +31,8 @@ _SHOWN: dict[str, tuple[str, float, int, int]] = {
     "%": ("%", 1.0, 0, 0),
     "×": ("×", 1.0, 2, 2),
     "": ("", 1.0, 0, 0),
+    "s": ("s", 1.0, 2, 2),
+    "µ": ("µ", 1.0, 2, 2),
 }
 
 _PINT_NAME = {
@@ -49,13 +51,13 @@ _PINT_NAME = {
     "n": "newton", "lbf": "pound_force", "mpa": "megapascal", "psi": "psi",
     "km": "kilometer", "mi": "mile", "miles": "mile", "mile": "mile",
     "°": "degree", "deg": "degree", "°c": "degC", "mm²": "millimeter ** 2", "in²": "inch ** 2",
-    "x": "dimensionless", "×": "dimensionless",
+    "x": "dimensionless", "×": "dimensionless", "j": "joule", "min": "minute", "h": "hour",
 }  # fmt: skip
 
 _CORE_PINT = {
     "mm": "millimeter", "kg": "kilogram", "N·m": "newton * meter", "N": "newton",
     "MPa": "megapascal", "km": "kilometer", "°": "degree", "°C": "degC",
-    "mm²": "millimeter ** 2", "×": "dimensionless",
+    "mm²": "millimeter ** 2", "×": "dimensionless", "J": "joule", "min": "minute",
 }  # fmt: skip
 
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
@@ -121,6 +123,7 @@ def plain_number(value: float, unit: str, system: System) -> str:
     return f"{value * factor:.{us_places + 1}f}".rstrip("0").rstrip(".") or "0"
 
 
+@lru_cache(maxsize=16384)
 def in_words(value: float | int | str | None, unit: str, system: System) -> str:
     """Any input as a reason shows it: five digits at most, in one system."""
     if value is None:

@@ -14,7 +14,7 @@ HEADER = (
 _RISKY = ("=", "+", "-", "@", "\t", "\r")
 
 
-def _safe(text: str) -> str:
+def safe_cell(text: str) -> str:
     """Text that a spreadsheet will not take for a formula."""
     return f"'{text}" if text.startswith(_RISKY) else text
 
@@ -30,7 +30,7 @@ def kit_csv(
         state = states[line.key]
         writer.writerow(
             [
-                line.kind, _safe(line.name), line.thread,
+                line.kind, safe_cell(line.name), line.thread,
                 "" if line.length_mm is None else f"{line.length_mm:g}", line.head, line.grade,
                 line.count, line.already_fitted, "" if state.counted is None else state.counted,
                 state.missing, state.extra, " ".join(map(str, state.needed_by)),

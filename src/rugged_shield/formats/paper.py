@@ -12,10 +12,15 @@ BOLD = ParagraphStyle("bold", parent=PLAIN, fontName="Helvetica-Bold")
 TITLE = ParagraphStyle("title", parent=BOLD, fontSize=15, leading=19)
 
 
-def latin(text: str) -> str:
-    """Text for the built-in PDF faces: what they lack is written out."""
+def latin_plain(text: str) -> str:
+    """Text for the built-in PDF faces, drawn as it is: what they lack is written out."""
     for mark, words in (
         ("×", "x"), ("−", "-"), ("≤", "<="), ("→", "to"), ("“", '"'), ("”", '"'),
     ):  # fmt: skip
         text = text.replace(mark, words)
-    return escape(text.encode("latin-1", "replace").decode("latin-1"))
+    return text.encode("latin-1", "replace").decode("latin-1")
+
+
+def latin(text: str) -> str:
+    """The same for paragraphs, its marks escaped."""
+    return escape(latin_plain(text))

@@ -27,17 +27,21 @@ from rugged_shield.store import (
 )
 from rugged_shield.web import instruments, newjob, shelf
 from rugged_shield.web.api import Newer, error_response, openapi
+from rugged_shield.web.background import Newest, Runs
 from rugged_shield.web.jobs import blueprint as jobs_blueprint
 from rugged_shield.web.stations import (
     calculate,
     choosing,
+    covering,
     fitup,
     keep,
     kit,
     plates,
+    striking,
     strip,
     survey,
     tighten,
+    trying,
     weighing,
     weighup,
 )
@@ -165,8 +169,10 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     db = Database(folder)
     db.migrate()
     app.extensions["rugged_shield_db"] = db
+    app.extensions["rugged_shield_runs"] = Runs()
+    app.extensions["rugged_shield_newest"] = Newest()
     app.extensions["rugged_shield_tray"] = tray or Tray()
-    first = (survey, plates, weighing, strip, weighup, choosing)
+    first = (survey, plates, weighing, strip, weighup, striking, covering, trying, choosing)
     for module in (*first, kit, fitup, tighten, keep, calculate, instruments, newjob, shelf):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(jobs_blueprint)

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import StringConstraints
 
-from rugged_shield.core.assess import LedgerLine, StationState
+from rugged_shield.core.assess import Gate, LedgerLine, StationState
 from rugged_shield.core.keep import DueState, FittedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
@@ -129,16 +129,23 @@ class PlateColumn:
     picked: bool
     in_hand: bool
     fields: tuple[FieldView, ...]
+    gates: tuple[Gate, ...]
+    bought: tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class QuantityRow:
-    """One quantity over all plates; ``group`` gathers rows."""
+    """One quantity over all plates; ``group`` gathers rows.
+
+    ``best`` and ``worst`` name the plates, stock apart; empty where nothing is better.
+    """
 
     key: str
     group: str
     label: str
     cells: tuple[Figure, ...]
+    best: tuple[str, ...] = ()
+    worst: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -150,6 +157,7 @@ class WeighupView:
     creeper: Drawing
     bare: tuple[str, ...]
     pick_reason: FieldView
+    use: tuple[FieldView, ...]
 
 
 @dataclass(frozen=True)
@@ -250,6 +258,15 @@ class PickWrite(Write):
 
     plate: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")] = ""
     reason: Text = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class BundleWrite(Write):
+    """A plate to weigh with something it needs, or (``drop``) without it again."""
+
+    plate: Key
+    needs: Literal["bars", "isolators"]
+    drop: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

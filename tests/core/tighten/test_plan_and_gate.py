@@ -175,6 +175,6 @@ def test_done_steps_follow_the_record(half_fitted: JobFile) -> None:
 
 
 def test_next_act_in_words(choosing: Job, half_fitted: JobFile) -> None:
-    assert next_act(choosing, ()) == "weigh 3 plates and pick one"
+    assert next_act(choosing, ()) == "weigh 8 plates and pick one"
     assert next_act(half_fitted.job, half_fitted.records) == "step 15: draw joint 5 to half"
     assert next_act(replace(choosing, picked="alu5"), ()) == "count the kit on the bench"

@@ -73,7 +73,7 @@ def test_more_energy_goes_deeper_harder_and_dents_more(energy: float, times: flo
     w = [float(deflection_at(made, np.array([0.0]), e * 1000)[0]) for e in (energy, energy * times)]
     assert w[1] > w[0]
     assert made.force(np.array([w[1]]))[0] > made.force(np.array([w[0]]))[0]
-    dents = [dent_of(made, x) for x in w]
+    dents = [float(dent_of(made, np.array([x]))[0]) for x in w]
     assert 0 <= dents[0] <= dents[1] + 1e-9
     assert dents[1] <= w[1]
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess import Job, joint_springs, shell_mounts
+from rugged_shield.core.assess import Job, held_by, joint_springs
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Belly, Cutout, Part, Plate
@@ -108,7 +108,7 @@ def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     for candidate in (job.stock, *job.candidates):
         own = job.candidate(candidate.key)
-        mounts = shell_mounts(job.bike, own)
+        mounts = held_by(job.bike, own).mounts
         if len(mounts) < 3:
             continue
         result = strike_map(StrikeMapInput(own.plate, mounts, parts, mesh_mm=25.0)).result

@@ -1,15 +1,50 @@
+import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { GapsView } from "../../api/client";
 import { useJobId } from "../../api/hooks";
 import { useGaps } from "../../api/survey";
+import { beginTurns, useRun } from "../../api/weighup";
+import { Button } from "../../parts/Button";
+import { RunBar } from "../../parts/RunBar";
 import { Empty, Failed, Waiting } from "../../parts/States";
 import { usePick } from "../../parts/units";
 import { VerdictMark } from "../../parts/Verdict";
 
 /** Which one measurement would settle the most: gravest first. */
 export function NextSheet() {
-  const gaps = useGaps();
-  if (gaps.isPending) return <Waiting what="what to measure next" />;
+  const tried = useRun("turns", beginTurns);
+  const { run, stale, start } = tried;
+  const ready = run?.state === "done" && !stale;
+  // Every number is tried at both ends of its band: long work, begun by itself when facts changed.
+  const wanted = run === undefined || (stale && run.state !== "running");
+  const begun = useRef(false);
+  useEffect(() => {
+    if (wanted && !tried.trouble && !begun.current) {
+      begun.current = true;
+      void start().finally(() => {
+        begun.current = false;
+      });
+    }
+  }, [wanted, tried.trouble, start]);
+  const gaps = useGaps(ready);
+  if (run?.state === "cancelled" || run?.state === "failed" || tried.trouble)
+    return (
+      <div className="p-6">
+        <p className="mb-2 font-semibold">{tried.trouble || `It was ${run?.state}.`}</p>
+        <Button onClick={() => void start()}>Try every number again</Button>
+      </div>
+    );
+  if (!ready || gaps.isPending)
+    return (
+      <div className="p-6">
+        <h2 className="text-xl">What to measure next</h2>
+        {run ? (
+          <RunBar run={run} cancel={() => void tried.cancel()} />
+        ) : (
+          <Waiting what="what to measure next" />
+        )}
+      </div>
+    );
   if (gaps.isError) return <Failed error={gaps.error} retry={() => void gaps.refetch()} />;
   const view = gaps.data;
   return (

@@ -1,8 +1,14 @@
-import { usePriorities } from "../../api/weighup";
-import { Field } from "../../parts/Field";
+import { useEffect, useState } from "react";
+import type { FieldView } from "../../api/client";
+import { beginTurns, usePriorities, useRun } from "../../api/weighup";
+import { Button } from "../../parts/Button";
+import { RunBar } from "../../parts/RunBar";
 import { Failed, Waiting } from "../../parts/States";
+import { useFieldSave } from "../../parts/useFieldSave";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+
+type View = NonNullable<ReturnType<typeof usePriorities>["data"]>;
 
 /** What matters to this rider, the ranking that follows, how sure it is, what would turn it. */
 export function PrioritiesSheet() {
@@ -12,57 +18,156 @@ export function PrioritiesSheet() {
     return <Failed error={priorities.error} retry={() => void priorities.refetch()} />;
   const view = priorities.data;
   return (
-    <div className="grid gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,20rem)_minmax(0,1fr)]">
+    <div className="grid gap-x-8 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,19rem)_minmax(0,1fr)]">
       <section aria-label="Priorities">
         <h2 className="text-xl">What matters, 0 to 10</h2>
         {view.priorities.map((field, i) => (
-          <div key={field.path} className="mt-2">
-            <Field field={field} />
-            <p className="label">{view.scales[i]}</p>
-          </div>
+          <Weight key={field.path} field={field} scale={view.scales[i] ?? ""} />
         ))}
       </section>
-      <section aria-label="Ranking">
+      <section aria-label="Ranking" className="min-w-0">
         <h2 className="text-xl">The ranking that follows</h2>
         {view.reasons.map((words) => (
           <p key={words}>{words}</p>
         ))}
         {view.findings.map((f) => (
-          <p key={f.text} className="mt-1 flex gap-2">
+          <p key={f.text} className="mt-0.5 flex gap-2">
             <VerdictMark verdict={f.verdict} quiet /> {f.text}
           </p>
         ))}
-        <ol className="mt-2">
-          {view.ranking.map((plate) => (
-            <li key={plate.key} className="border-t border-ink py-2" data-ranked={plate.key}>
-              <p className="flex flex-wrap items-baseline gap-x-4">
-                <span className="num text-3xl text-act">{plate.rank}</span>
-                <b className="num text-xl">{plate.name}</b>
-                <span>
-                  score <Why figure={plate.score} className="text-xl" />
-                </span>
-                <span>
-                  first in <Why figure={plate.first} className="text-xl" /> of nearby weightings
-                </span>
-                {!plate.pareto && (
-                  <span className="font-semibold">beaten everywhere by another</span>
-                )}
-              </p>
-              <p className="text-sm">
-                {plate.to_first}
-                {plate.missing.length > 0 ? `; not known: ${plate.missing.join(", ")}` : ""}
-              </p>
-              <p className="flex flex-wrap gap-x-4 text-sm text-quiet">
-                {plate.values.map((value) => (
-                  <span key={value.key}>
-                    {value.label} <Why figure={value} />
-                  </span>
-                ))}
-              </p>
-            </li>
-          ))}
-        </ol>
+        <Ranking view={view} />
+        {view.shut_out.length > 0 && (
+          <>
+            <h3 className="mt-3 border-b border-ink text-lg">Kept out by a gate</h3>
+            <ul>
+              {view.shut_out.map((plate) => (
+                <li key={plate.key} className="border-b border-rule py-1">
+                  <VerdictMark verdict="blocked" quiet /> <b className="num">{plate.name}</b>:{" "}
+                  {plate.reason}. Cleared by: {plate.clears}.
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <Turns />
       </section>
     </div>
+  );
+}
+
+function Weight({ field, scale }: { field: FieldView; scale: string }) {
+  const { state, save } = useFieldSave(field.path);
+  const [value, setValue] = useState(field.metric);
+  useEffect(() => setValue(field.metric), [field.metric]);
+  const put = (text: string) => {
+    setValue(text);
+    if (text !== field.metric) void save(text);
+  };
+  const step = (by: number) =>
+    put(String(Math.min(10, Math.max(0, Math.round(Number(value) + by)))));
+  return (
+    <div className="mt-1 border-b border-rule pb-1">
+      <div className="flex items-center gap-2">
+        <span className="flex-1 font-semibold">{field.label}</span>
+        <Button className="px-3!" aria-label={`Less: ${field.label}`} onClick={() => step(-1)}>
+          −
+        </Button>
+        <span className="num w-7 text-center text-xl">{value}</span>
+        <Button className="px-3!" aria-label={`More: ${field.label}`} onClick={() => step(1)}>
+          +
+        </Button>
+      </div>
+      <input
+        type="range"
+        min="0"
+        max="10"
+        step="1"
+        value={value}
+        aria-label={field.label}
+        data-path={field.path}
+        className="weight h-6 w-full"
+        onChange={(event) => setValue(event.target.value)}
+        onPointerUp={(event) => put(event.currentTarget.value)}
+        onKeyUp={(event) => put(event.currentTarget.value)}
+        onBlur={(event) => put(event.currentTarget.value)}
+      />
+      <p className="label leading-tight">{scale}</p>
+      {"words" in state && (
+        <p role="alert" className="text-sm font-semibold text-blocked">
+          {state.words}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Ranking({ view }: { view: View }) {
+  return (
+    <ol className="mt-1">
+      {view.ranking.map((plate) => (
+        <li key={plate.key} className="border-t border-ink py-1" data-ranked={plate.key}>
+          <p className="flex flex-wrap items-baseline gap-x-4">
+            <span className="num text-2xl text-act">{plate.rank}</span>
+            <b className="num text-xl">{plate.name}</b>
+            <span>
+              score <Why figure={plate.score} className="text-lg" />
+            </span>
+            <span>
+              first in <Why figure={plate.first} className="text-lg" /> of nearby weightings
+            </span>
+            <span className={plate.pareto ? "text-quiet" : "font-semibold"}>
+              {plate.pareto ? "beaten everywhere by none" : "beaten everywhere by another"}
+            </span>
+          </p>
+          <p className="text-sm">
+            {plate.to_first}
+            {plate.missing.length > 0 ? `; not known: ${plate.missing.join(", ")}` : ""}
+          </p>
+          <p className="flex flex-wrap gap-x-4 text-sm text-quiet">
+            {plate.values.map((value) => (
+              <span key={value.key}>
+                {value.label} <Why figure={value} />
+              </span>
+            ))}
+          </p>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** The one measurement that could put another plate first. */
+function Turns() {
+  const turns = useRun("turns", beginTurns);
+  const run = turns.run;
+  const over = run !== undefined && run.state !== "running";
+  return (
+    <section aria-label="What a measurement could turn" className="mt-4">
+      <h3 className="border-b border-ink text-lg">Which unknown number could turn the pick?</h3>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        {run?.state === "running" ? (
+          <RunBar run={run} cancel={() => void turns.cancel()} />
+        ) : (
+          <Button onClick={() => void turns.start()}>
+            {run ? "Try them all again" : "Try every number that is not measured"}
+          </Button>
+        )}
+        {over && <RunBar run={run} cancel={() => undefined} />}
+        {over && turns.stale && <p className="font-semibold">Tried before the last change.</p>}
+      </div>
+      {turns.trouble && (
+        <p role="alert" className="font-semibold text-blocked">
+          {turns.trouble}
+        </p>
+      )}
+      {run?.turns.map((words) => (
+        <p key={words} className="mt-1">
+          {words}
+        </p>
+      ))}
+      {over && run.state === "done" && run.turns.length === 0 && (
+        <p className="mt-1">None: the first stays first at both ends of every band.</p>
+      )}
+    </section>
   );
 }

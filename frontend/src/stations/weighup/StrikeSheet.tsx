@@ -1,27 +1,33 @@
 import { type MouseEvent, useRef, useState } from "react";
-import { type StrikeAsked, useStrikeMap, useStrikePoint } from "../../api/weighup";
+import { type Place, type StrikeAsked, useDifference, useStrikeMap } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
+import { Shades } from "../../parts/Shades";
 import { Failed, Waiting } from "../../parts/States";
 import { useUnits } from "../../parts/units";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { PointDetail } from "./PointDetail";
 
-type Place = { x: number; y: number };
+type View = NonNullable<ReturnType<typeof useStrikeMap>["data"]>;
 
-/** Where a blow hurts: the plate from below, shaded by the energy at which it reaches something. */
+/** Where a blow hurts: the plate from below in shades; a tap asks for one place in full. */
 export function StrikeSheet() {
   const { system } = useUnits();
   const [asked, setAsked] = useState<Omit<StrikeAsked, "system">>({
     plate: "",
     direction: "from below",
-    energy: "60",
-    radius: "15 mm",
+    energy: "",
+    radius: "",
+    shading: "touches",
+    warm: "23",
   });
+  const [other, setOther] = useState("");
   const [place, setPlace] = useState<Place | null>(null);
   const whole = { ...asked, system };
   const map = useStrikeMap(whole);
+  const against = useDifference(whole, other);
   const set = (part: Partial<StrikeAsked>) => setAsked({ ...asked, ...part });
   const view = map.data;
   // A question that is refused leaves the choices standing, so that it can be asked otherwise.
@@ -29,70 +35,100 @@ export function StrikeSheet() {
   if (view) choices.current = view;
   const known = choices.current;
   return (
-    <div className="grid gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,24rem)]">
-      <div>
-        <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
-          <Choice
-            label="plate"
-            value={asked.plate || known?.plate_key || ""}
-            options={Object.keys(known?.plates ?? {})}
-            names={known?.plates ?? {}}
-            onChange={(plate) => set({ plate })}
-          />
-          <Choice
-            label="the stone comes"
-            value={asked.direction}
-            options={known?.directions ?? [asked.direction]}
-            onChange={(direction) => set({ direction })}
-          />
-          <Entry
-            label="its energy"
-            value={asked.energy}
-            unit="J"
-            numeric
-            onChange={(energy) => set({ energy })}
-          />
-          <Entry label="its radius" value={asked.radius} onChange={(radius) => set({ radius })} />
-        </div>
-        <p className="mt-1 text-sm text-quiet">
-          A thrown stone has 5 to 15 J, rolling onto a set rock 40 to 80 J, a drop onto a log or
-          ledge 100 to 400 J. Estimates for comparing plates, not a promise of what holds.
-        </p>
+    <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
+      <div className="min-w-0">
+        <Questions known={known} asked={asked} set={set} other={other} setOther={setOther} />
         {map.isPending && <Waiting what="the strike map" />}
         {map.isError && <Failed error={map.error} retry={() => void map.refetch()} />}
-        {view && (
+        {view && other === "" && (
           <>
             <TapMap drawing={view.drawing} tap={setPlace} fresh={!map.isPlaceholderData} />
-            <Shades shades={view.shades} />
+            <Shades words={`Shaded by: ${view.shadings[view.shaded_by]}`} shades={view.shades} />
+            <p className="text-sm text-quiet">
+              Thrown stone 5 to 15 J, rolling onto a set rock 40 to 80 J, a drop onto a log or ledge
+              100 to 400 J. Estimates for comparing plates, not a promise of what holds.
+            </p>
           </>
         )}
+        {other !== "" && <Difference against={against} />}
       </div>
       {view && (
-        <aside aria-label="What the map says">
-          <h2 className="text-xl">{view.plate}</h2>
-          <p className="flex flex-wrap gap-x-5">
-            {view.figures.map((figure) => (
-              <span key={figure.key}>
-                {figure.label} <Why figure={figure} className="text-xl" />
-              </span>
-            ))}
-          </p>
-          {view.findings.map((f) => (
-            <p key={f.text} className="mt-1 flex gap-2">
-              <VerdictMark verdict={f.verdict} quiet /> {f.text}
-            </p>
-          ))}
-          <PointDetail asked={whole} place={place} />
-          <h3 className="mt-4 border-b border-ink text-lg">Reached at, wherever it is struck</h3>
-          <ul aria-label="Energy at which each part is reached">
-            {view.reaches.map((row) => (
-              <li key={row.part} className="flex gap-3 border-b border-rule py-0.5">
-                <span className="flex-1">{row.part}</span>
-                <Why figure={row.touches} className="text-lg" />
-              </li>
-            ))}
-          </ul>
+        <aside aria-label="What the map says" className="min-w-0">
+          {place ? (
+            <PointDetail asked={whole} place={place} close={() => setPlace(null)} />
+          ) : (
+            <MapSaid view={view} />
+          )}
         </aside>
+      )}
+    </div>
+  );
+}
+
+type QuestionProps = {
+  known: View | undefined;
+  asked: Omit<StrikeAsked, "system">;
+  set: (part: Partial<StrikeAsked>) => void;
+  other: string;
+  setOther: (plate: string) => void;
+};
+
+function Questions({ known, asked, set, other, setOther }: QuestionProps) {
+  const plates = known?.plates ?? {};
+  const own = asked.plate || known?.plate_key || "";
+  const rivals = ["", ...Object.keys(plates).filter((key) => key !== own)];
+  return (
+    <div className="grid grid-cols-2 items-end gap-x-3 gap-y-1 sm:grid-cols-[1.4fr_1.3fr_0.75fr_0.65fr_1.3fr_1.4fr]">
+      <Choice
+        label="plate"
+        value={own}
+        options={Object.keys(plates)}
+        names={plates}
+        onChange={(plate) => {
+          set({ plate });
+          if (plate === other) setOther("");
+        }}
+      />
+      <Choice
+        label="the stone comes"
+        value={asked.direction}
+        options={known?.directions ?? [asked.direction]}
+        onChange={(direction) => set({ direction })}
+      />
+      <Entry
+        label="its energy"
+        value={asked.energy || known?.energy || ""}
+        unit="J"
+        numeric
+        onChange={(energy) => set({ energy })}
+      />
+      <Entry
+        label="its radius"
+        value={asked.radius || known?.radius || ""}
+        onChange={(radius) => set({ radius })}
+      />
+      <Choice
+        label="shaded by"
+        value={asked.shading}
+        options={Object.keys(known?.shadings ?? { touches: "" })}
+        names={known?.shadings ?? {}}
+        onChange={(shading) => set({ shading })}
+      />
+      <Choice
+        label="held against"
+        value={other}
+        options={rivals}
+        names={{ ...plates, "": "no other plate" }}
+        onChange={setOther}
+      />
+      {known?.softens && (
+        <Entry
+          label="sheet's temperature"
+          value={asked.warm}
+          unit="°C"
+          numeric
+          onChange={(warm) => set({ warm })}
+        />
       )}
     </div>
   );
@@ -104,7 +140,7 @@ type TapProps = {
   fresh: boolean;
 };
 
-/** The map; a tap on it asks for the numbers of that place. */
+/** The map; a tap on it asks for that place in full. */
 function TapMap({ drawing, tap, fresh }: TapProps) {
   const click = (event: MouseEvent<HTMLDivElement>) => {
     const svg = event.currentTarget.querySelector("svg");
@@ -115,53 +151,88 @@ function TapMap({ drawing, tap, fresh }: TapProps) {
     tap({ x: point.y, y: -point.x });
   };
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the table beside it says the same
-    // biome-ignore lint/a11y/noStaticElementInteractions: the table beside it says the same
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the list beside it leads to the same places
+    // biome-ignore lint/a11y/noStaticElementInteractions: the list beside it leads to the same places
     <div
       onClick={click}
-      className={`mt-2 cursor-crosshair ${fresh ? "" : "opacity-60"}`}
+      className={`mt-1 cursor-crosshair ${fresh ? "" : "opacity-60"}`}
       data-testid="strike-map"
     >
-      <Drawing drawing={drawing} className="h-[26rem] w-full" />
+      <Drawing drawing={drawing} className="h-[25rem] w-full" />
     </div>
   );
 }
 
-function Shades({ shades }: { shades: readonly { fill: string; words: string }[] }) {
+function Difference({ against }: { against: ReturnType<typeof useDifference> }) {
+  if (against.isPending) return <Waiting what="the difference" />;
+  if (against.isError) return <Failed error={against.error} retry={() => void against.refetch()} />;
+  const view = against.data;
   return (
-    <p className="flex flex-wrap gap-x-4 text-sm">
-      <span className="text-quiet">Reaches something</span>
-      {shades.map((shade) => (
-        <span key={shade.fill} className="inline-flex items-center gap-1.5">
-          <svg viewBox="0 0 16 12" className="h-3 w-4 border border-ink" aria-hidden="true">
-            <rect width="16" height="12" className={`f-${shade.fill.replace(" ", "-")}`} />
-          </svg>
-          {shade.words}
-        </span>
-      ))}
-    </p>
+    <section aria-label="Difference of two plates" data-testid="difference">
+      <Drawing drawing={view.drawing} className="mt-1 h-[21rem] w-full" />
+      <Shades words={`${view.plate} against ${view.other}`} shades={view.shades} />
+      <p className="mt-1">{view.words}</p>
+      <p className="flex flex-wrap gap-x-5">
+        {view.figures.map((figure) => (
+          <span key={figure.key}>
+            {figure.label} <Why figure={figure} className="text-lg" />
+          </span>
+        ))}
+      </p>
+    </section>
   );
 }
 
-function PointDetail({ asked, place }: { asked: StrikeAsked; place: Place | null }) {
-  const point = useStrikePoint(asked, place);
-  if (place === null)
-    return <p className="mt-3 text-quiet">Tap the map: the numbers of that place come here.</p>;
-  if (point.isPending) return <Waiting what="the place" />;
-  if (point.isError) return <Failed error={point.error} retry={() => void point.refetch()} />;
+function MapSaid({ view }: { view: View }) {
   return (
-    <section aria-label="The place tapped" className="mt-3 border border-ink bg-sheet p-2">
-      <h3 className="text-lg">A blow {point.data.where}</h3>
-      <dl className="grid grid-cols-2 gap-x-4">
-        {point.data.figures.map((figure) => (
-          <div key={figure.key} className="flex items-baseline gap-2 border-b border-rule">
-            <dt className="flex-1 text-sm">{figure.label}</dt>
+    <>
+      <h2 className="text-xl">{view.plate}</h2>
+      <dl>
+        {view.figures.map((figure) => (
+          <div key={figure.key} className="flex items-baseline gap-3 border-b border-rule py-0.5">
+            <dt className="flex-1">{figure.label}</dt>
             <dd>
-              <Why figure={figure} />
+              <Why figure={figure} className="text-xl" />
             </dd>
           </div>
         ))}
       </dl>
-    </section>
+      {view.findings.map((f) => (
+        <p key={f.text} className="mt-1 flex gap-2">
+          <VerdictMark verdict={f.verdict} quiet /> {f.text}
+        </p>
+      ))}
+      <p className="mt-2 text-quiet">Tap the map: that place comes here in full.</p>
+      <h3 className="mt-2 border-b border-ink text-lg">Reached at, wherever it is struck</h3>
+      <ul aria-label="Energy at which each part is reached">
+        {view.reaches.map((row) => (
+          <li key={row.part} className="flex gap-3 border-b border-rule py-0.5">
+            <span className="flex-1">{row.part}</span>
+            <Why figure={row.touches} className="text-lg" />
+          </li>
+        ))}
+      </ul>
+      {view.scars.length > 0 && (
+        <>
+          <h3 className="mt-2 border-b border-ink text-lg">
+            Scars of the old plate, crosses on the map
+          </h3>
+          <ul>
+            {view.scars.map((scar, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: scars keep their order
+              <li key={i} className="border-b border-rule py-0.5">
+                {scar.words}
+                {scar.energy && (
+                  <>
+                    : made by <Why figure={scar.energy} className="text-lg" />
+                  </>
+                )}
+                {scar.why_not && <span className="text-quiet">: {scar.why_not}</span>}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
   );
 }

@@ -1,12 +1,39 @@
+import { useJobId } from "../../api/hooks";
 import { Sheets } from "../../parts/Sheets";
 
 const SHEETS = [
   ["", "Side by side"],
+  ["coverage", "Bare parts"],
   ["strike", "Strike map"],
+  ["what-if", "What if"],
   ["priorities", "Priorities"],
+  ["schools", "Schools"],
 ] as const;
 
-/** Weigh-up: the table, the map of blows, and what matters to this rider. */
+/** Weigh-up: the table, the maps, a what-if, what matters to this rider, and the sheet to keep. */
 export function WeighupFrame() {
-  return <Sheets station="weigh-up" label="Sheets of the weighing up" sheets={SHEETS} />;
+  const job = useJobId();
+  const link = "text-act underline underline-offset-4";
+  return (
+    <Sheets
+      station="weigh-up"
+      label="Sheets of the weighing up"
+      sheets={SHEETS}
+      aside={
+        <span className="flex gap-4 py-1">
+          <a
+            className={link}
+            href={`/api/jobs/${job}/weigh-up/decision.pdf`}
+            target="_blank"
+            rel="noopener"
+          >
+            Decision sheet (PDF)
+          </a>
+          <a className={link} href={`/api/jobs/${job}/weigh-up/decision.csv`} download>
+            Table (CSV)
+          </a>
+        </span>
+      }
+    />
+  );
 }

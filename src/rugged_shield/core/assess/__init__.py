@@ -1,7 +1,8 @@
 """Joins the stations into a whole job: job in, ledger, verdicts, plan and dues out."""
 
 from rugged_shield.core.assess.budget import BudgetLine, MassBudget
-from rugged_shield.core.assess.choose import ANCHORS, choice_of, criteria_of
+from rugged_shield.core.assess.choose import ANCHORS, QUANTITIES, choice_of, criteria_of, open_to
+from rugged_shield.core.assess.cover import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.assess.edits import (
     Change,
     Taken,
@@ -12,9 +13,28 @@ from rugged_shield.core.assess.edits import (
     set_text,
     value_at,
 )
-from rugged_shield.core.assess.gaps import Gap, GapsInput, GapsResult, gaps, what_to_measure
+from rugged_shield.core.assess.figures import capital, figure, figure_of
+from rugged_shield.core.assess.gaps import (
+    BEST,
+    Gap,
+    GapsInput,
+    GapsResult,
+    gap_at,
+    gaps,
+    uncertain_numbers,
+    what_to_measure,
+)
+from rugged_shield.core.assess.gates import Gate, gates_of
 from rugged_shield.core.assess.hang import Hang, hang
-from rugged_shield.core.assess.job import Candidate, Job, KitCount, Priorities, place_of
+from rugged_shield.core.assess.job import (
+    Candidate,
+    Extra,
+    Job,
+    KitCount,
+    Priorities,
+    Use,
+    place_of,
+)
 from rugged_shield.core.assess.ledger import (
     LedgerLine,
     StationState,
@@ -44,7 +64,10 @@ from rugged_shield.core.assess.plates import (
     take_plate,
     traced_belly,
     traced_piece,
+    with_need,
+    without_need,
 )
+from rugged_shield.core.assess.schools import School, schools_of
 from rugged_shield.core.assess.stacks import (
     JointAssessment,
     LengthMark,
@@ -53,28 +76,47 @@ from rugged_shield.core.assess.stacks import (
     card_of,
     screw_needs,
 )
-from rugged_shield.core.assess.struck import joint_springs, shell_mounts
-from rugged_shield.core.assess.weigh import Weighed, budget_of, figure, weigh
+from rugged_shield.core.assess.strikes import (
+    ScarSaid,
+    no_map,
+    scars_said,
+    strike_asked,
+    strike_figures,
+    strike_of,
+)
+from rugged_shield.core.assess.struck import Held, held_by, joint_springs
+from rugged_shield.core.assess.weigh import Weighed, against, budget_of, weigh
+from rugged_shield.core.assess.whatif import KEY as WHAT_IF_KEY
+from rugged_shield.core.assess.whatif import WhatIf, keep, tried, words_of
 from rugged_shield.core.assess.work import (
     done_steps,
     due_of,
     hardware_words,
     next_act,
+    plan_for,
     plan_of,
     step_at,
 )
 
 __all__ = [
     "ANCHORS",
+    "BEST",
     "LISTS",
+    "MIX",
     "OPTIONAL",
+    "QUANTITIES",
+    "STONE_MM",
+    "WHAT_IF_KEY",
     "BudgetLine",
     "Candidate",
     "Change",
+    "Extra",
     "Gap",
     "GapsInput",
     "GapsResult",
+    "Gate",
     "Hang",
+    "Held",
     "Job",
     "JointAssessment",
     "KitCount",
@@ -82,18 +124,25 @@ __all__ = [
     "LengthMark",
     "MassBudget",
     "Priorities",
+    "ScarSaid",
+    "School",
     "StationState",
     "Taken",
+    "Use",
     "Weighed",
+    "WhatIf",
     "add_item",
     "add_lines",
     "add_pair",
+    "against",
     "assess_joint",
     "assess_joints",
     "budget_of",
+    "capital",
     "card_of",
     "choice_of",
     "copy_plate",
+    "cover",
     "criteria_of",
     "done_steps",
     "drop_from_plate",
@@ -101,18 +150,27 @@ __all__ = [
     "drop_plate",
     "due_of",
     "figure",
+    "figure_of",
+    "gap_at",
     "gaps",
+    "gates_of",
     "hang",
     "hardware_words",
+    "held_by",
     "joint_springs",
+    "keep",
     "label_of",
     "ledger",
     "marked",
+    "mixed",
     "new_cutout",
     "new_piece",
     "new_plate",
     "next_act",
+    "no_map",
+    "open_to",
     "place_of",
+    "plan_for",
     "plan_of",
     "plate_path",
     "put_cutout",
@@ -120,16 +178,25 @@ __all__ = [
     "put_piece",
     "read_field",
     "remove_item",
+    "scars_said",
+    "schools_of",
     "screw_needs",
     "set_panel",
     "set_text",
-    "shell_mounts",
     "station_states",
     "step_at",
+    "strike_asked",
+    "strike_figures",
+    "strike_of",
     "take_plate",
     "traced_belly",
     "traced_piece",
+    "tried",
+    "uncertain_numbers",
     "value_at",
     "weigh",
     "what_to_measure",
+    "with_need",
+    "without_need",
+    "words_of",
 ]

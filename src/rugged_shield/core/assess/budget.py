@@ -37,15 +37,16 @@ class MassBudget:
 
 
 def mass_budget(
-    bike: Bike, plate_kg: float, hung: Hang, stock_kg: float, base: Hang, is_stock: bool
-) -> MassBudget:
-    """The plate for the stock one, and everything else the rider says was added."""
-    lines = [BudgetLine(a.name, a.mass_kg, a.x_mm) for a in bike.added]
+    bike: Bike, plate_kg: float, hung: Hang, stock_kg: float, base: Hang, is_stock: bool,
+    bought: tuple[BudgetLine, ...] = (), over_stock: bool = False,
+) -> MassBudget:  # fmt: skip
+    """The plate for the stock one, what is bought with it, and all else that was added."""
+    lines = [*bought, *(BudgetLine(a.name, a.mass_kg, a.x_mm) for a in bike.added)]
     if not is_stock:
         at, was_at = hung.folded.centre_of_gravity_mm[0], base.folded.centre_of_gravity_mm[0]
         lines = [
             BudgetLine("the plate with its hardware", plate_kg, at),
-            BudgetLine("the stock plate, off", -stock_kg, was_at),
+            *([] if over_stock else [BudgetLine("the stock plate, off", -stock_kg, was_at)]),
             *lines,
         ]
     total = sum(line.mass_kg for line in lines)

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import fields
 
-from rugged_shield.core.assess.job import Job, Priorities
+from rugged_shield.core.assess.job import Candidate, Job, Priorities
 from rugged_shield.core.assess.weigh import weigh
-from rugged_shield.core.assess.work import plan_of
 from rugged_shield.core.result import Outcome
 from rugged_shield.core.weighup import (
     Criterion,
@@ -21,15 +20,26 @@ ANCHORS: dict[str, tuple[float, float, str]] = {
     "protect_the_engine": (20.0, 95.0, "%"),
     "keep_it_light": (8.0, 1.0, "kg"),
     "keep_clearance": (30.0, 0.0, "mm"),
-    "quick_oil_change": (8.0, 0.0, "screws"),
-    "easy_to_fit": (120.0, 20.0, "min"),
+    "quick_oil_change": (60.0, 0.0, "min a year"),
+    "easy_to_fit": (240.0, 60.0, "min"),
+    "quiet": (0.8, 0.1, "s of ring"),
     "money": (600.0, 0.0, ""),
 }
 """Worst and best of each scale and its unit: fixed, whatever plates are weighed."""
+QUANTITIES: dict[str, str] = {
+    "protect_the_engine": "coverage",
+    "keep_it_light": "bundle_mass",
+    "keep_clearance": "clearance_lost",
+    "quick_oil_change": "service",
+    "easy_to_fit": "effort",
+    "quiet": "ring",
+    "money": "money",
+}
+"""The figure that each priority looks at."""
 
 
 def criteria_of(job: Job) -> tuple[Criterion, ...]:
-    """The six scales with this rider's weights."""
+    """The scales with this rider's weights."""
     return tuple(
         Criterion(
             f.name, f.name.replace("_", " "), *ANCHORS[f.name][:2],
@@ -41,14 +51,16 @@ def criteria_of(job: Job) -> tuple[Criterion, ...]:
 
 def _quantities(job: Job, key: str) -> tuple[float | None, ...]:
     figures = weigh(job, key).figures
-    shielded = [
-        f.value for k, f in figures.items() if k.startswith("coverage:") and f.value is not None
-    ]  # fmt: skip
-    return (
-        sum(shielded) / len(shielded) if shielded else None, figures["mass"].value,
-        figures["clearance_lost"].value, figures["oil_screws"].value,
-        plan_of(job, key).minutes, figures["money"].value,
-    )  # fmt: skip
+    return tuple(figures[QUANTITIES[f.name]].value for f in fields(Priorities))
+
+
+def open_to(job: Job) -> tuple[Candidate, ...]:
+    """Candidates that no gate shuts out; all when every one is, stock when there is none."""
+    plates = job.candidates or (job.stock,)
+    through = tuple(
+        c for c in plates if all(g.verdict != "blocked" for g in weigh(job, c.key).gates)
+    )
+    return through or plates
 
 
 def best_plate(job: Job) -> str:
@@ -59,9 +71,8 @@ def best_plate(job: Job) -> str:
 
 
 def _asked(job: Job) -> DecideInput:
-    """The job's candidates on its scales; stock alone while there is no candidate."""
-    plates = job.candidates or (job.stock,)
-    options = tuple(Option(c.key, c.plate.name, _quantities(job, c.key)) for c in plates)
+    """The job's candidates that pass the gates, on its scales."""
+    options = tuple(Option(c.key, c.plate.name, _quantities(job, c.key)) for c in open_to(job))
     return DecideInput(criteria_of(job), options)
 
 

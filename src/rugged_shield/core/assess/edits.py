@@ -25,7 +25,7 @@ from rugged_shield.core.quantity import (
 )
 from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
 
-_UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c)$")
+_UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c|j)$")
 _MAX_TEXT = 200
 _SAID = {
     "x": "behind the front axle, x",

@@ -213,19 +213,43 @@ def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | No
     return best, tried
 
 
+@dataclass(frozen=True)
+class UncertainNumber:
+    """A number that is not measured: where it stands, its field, in words."""
+
+    path: str
+    field: str
+    words: str
+
+
+@lru_cache(maxsize=64)
+def uncertain_numbers(job: Job) -> tuple[UncertainNumber, ...]:
+    """Every number of the job that is not measured and has a band."""
+    return tuple(
+        UncertainNumber(n.path, n.field, f"{n.owner.name}: {label_of(n.field)}")
+        for n in _numbers(job)
+    )
+
+
+@lru_cache(maxsize=4096)
+def gap_at(job: Job, path: str, field: str) -> tuple[Gap | None, int]:
+    """What one uncertain number could overturn, and how many ends of its band were tried."""
+    number = next(n for n in _numbers(job) if (n.path, n.field) == (path, field))
+    return _gap(job, number, _weighed(job))
+
+
 @lru_cache(maxsize=32)
 def gaps(job: Job) -> GapsResult:
     """Every uncertain number of a job that could overturn a verdict, gravest first."""
-    base = _weighed(job)
-    found, tried, uncertain = [], 0, 0
-    for number in _numbers(job):
-        gap, ends = _gap(job, number, base)
+    found, tried = [], 0
+    numbers = uncertain_numbers(job)
+    for number in numbers:
+        gap, ends = gap_at(job, number.path, number.field)
         tried += ends
-        uncertain += 1
         if gap is not None:
             found.append(gap)
     found.sort(key=lambda g: (-g.weight, g.path))
-    return GapsResult(tuple(found), tried, uncertain)
+    return GapsResult(tuple(found), tried, len(numbers))
 
 
 def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:

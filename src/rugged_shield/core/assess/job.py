@@ -4,14 +4,25 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, with_plate
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Bike, Mount, Plate, Scar, StripItem, Weighing, applies, fold
+from rugged_shield.core.survey import (
+    AlongBike,
+    Bike,
+    Mount,
+    Plate,
+    Scar,
+    StripItem,
+    Weighing,
+    applies,
+    fold,
+)
+from rugged_shield.core.tables.profiles import PROFILES
 from rugged_shield.core.tighten import WrenchTool
 
 MAX_LIST = 100
@@ -25,18 +36,36 @@ class KitCount(Ranged):
     counted: Annotated[int, Range(0, 200)]
 
 
+@dataclass(frozen=True)
+class Extra(Ranged):
+    """Something else that a plate needs and the bike does not have: it is bought with it.
+
+    ``gives`` names the need it meets; mass kg hangs at ``x_mm`` behind the front axle.
+    """
+
+    key: str
+    name: str
+    gives: Literal["", "bars", "isolators"] = ""
+    mass_kg: Annotated[float, Range(0.0, 40.0, "kg")] = 0.0
+    x_mm: AlongBike = 500.0
+    price: Annotated[float, Range(0.0, 100000.0)] = 0.0
+    fit_minutes: Annotated[float, Range(0.0, 2000.0, "min")] = 0.0
+
+
 @remember_hash
 @dataclass(frozen=True)
 class Candidate:
-    """A plate with its joints and the hardware its sheet lists."""
+    """A plate with its joints, the hardware its sheet lists, and what is bought with it."""
 
     plate: Plate
     joints: tuple[Joint, ...]
     kit: tuple[KitLine, ...] = ()
+    extras: tuple[Extra, ...] = ()
 
     def __post_init__(self) -> None:
         fold(self.plate)
-        for what, items in (("joints", self.joints), ("kit", self.kit)):
+        listed = (("joints", self.joints), ("kit", self.kit), ("extras", self.extras))
+        for what, items in listed:
             keys = [item.key for item in items]
             if len(set(keys)) != len(keys):
                 raise InputError(what, ", ".join(keys), "each key once")
@@ -76,7 +105,36 @@ class Priorities(Ranged):
     keep_clearance: Weight = 6.0
     quick_oil_change: Weight = 3.0
     easy_to_fit: Weight = 3.0
+    quiet: Weight = 2.0
     money: Weight = 4.0
+
+
+@dataclass(frozen=True)
+class Use(Ranged):
+    """How this rider rides and what may not be passed; None: no limit set.
+
+    ``strike_energy_j`` None takes the profile's. The plate is kept ``years_kept``.
+    """
+
+    profile: Literal["gravel roads", "forest trail", "rock and ledges", "logs and drops"] = (
+        "forest trail"
+    )
+    strike_energy_j: Annotated[float | None, Range(0.1, 5000.0, "J")] = None
+    stone_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
+    km_per_year: Annotated[float, Range(100.0, 100000.0, "km")] = 5000.0
+    oil_interval_km: Annotated[float, Range(500.0, 50000.0, "km")] = 4000.0
+    years_kept: Annotated[float, Range(1.0, 30.0)] = 5.0
+    budget: Annotated[float | None, Range(0.0, 100000.0)] = None
+    least_clearance_mm: Annotated[float | None, Range(50.0, 500.0, "mm")] = None
+
+    @property
+    def energy_j(self) -> float:
+        """The energy plates are compared at, J."""
+        return (
+            PROFILES[self.profile].energy_j
+            if self.strike_energy_j is None
+            else (self.strike_energy_j)
+        )
 
 
 @remember_hash
@@ -103,6 +161,7 @@ class Job(Ranged):
     strip: tuple[StripItem, ...] = ()
     weighings: tuple[Weighing, ...] = ()
     priorities: Priorities = Priorities()
+    use: Use = Use()
 
     def __post_init__(self) -> None:
         super().__post_init__()

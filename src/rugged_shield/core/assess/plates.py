@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.assess.edits import Change
-from rugged_shield.core.assess.job import Candidate, Job
+from rugged_shield.core.assess.job import Candidate, Extra, Job
 from rugged_shield.core.assess.own import free_key
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
@@ -184,3 +184,30 @@ def traced_piece(
     changed = replace(plate, pieces=(*plate.pieces, piece), cutouts=(*plate.cutouts, *named))
     words = f"{plate.name}: traced piece with {len(holes)} holes"
     return Change(with_plate_of(job, key, changed), words)
+
+
+_BOUGHT = {
+    "bars": Extra("bars", "crash bars", "bars", 4.2, 420.0, 240.0, 90.0),
+    "isolators": Extra("isolators", "isolators", "isolators", 0.3, 700.0, 45.0, 30.0),
+}
+"""What a need is met with until the rider enters what was really bought."""
+
+
+def with_need(job: Job, key: str, needs: str) -> Change:
+    """The plate weighed with something it needs, at a typical price, mass and effort."""
+    choose("needs", needs, _BOUGHT, "thing to buy with it")
+    own = job.as_entered(key)
+    extra = _BOUGHT[needs]
+    others = tuple(e for e in own.extras if e.key != extra.key)
+    words = f"{own.plate.name} weighed with {extra.name}"
+    return Change(job.with_candidate(replace(own, extras=(*others, extra))), words)
+
+
+def without_need(job: Job, key: str, needs: str) -> Change:
+    """The plate weighed on its own again."""
+    own = job.as_entered(key)
+    kept = tuple(e for e in own.extras if e.gives != needs)
+    if len(kept) == len(own.extras):
+        raise InputError("needs", needs, "something weighed with it", "it is not weighed with that")
+    words = f"{own.plate.name} weighed without {needs}"
+    return Change(job.with_candidate(replace(own, extras=kept)), words)

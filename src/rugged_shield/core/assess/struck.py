@@ -1,24 +1,69 @@
-"""A plate of a job as a shell on springs: every joint that clamps it is a mount."""
+"""A plate of a job as a shell on springs: every joint that clamps it is a mount with its law."""
 
 from __future__ import annotations
+
+import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from rugged_shield.core.assess.job import Candidate, place_of
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.assess.stacks import assess_joint
+from rugged_shield.core.fitup import Joint, Layer, female_of
+from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Bike, fold, sheet_normal_point
-from rugged_shield.core.tables.springs import MOUNT_SPRINGS, in_series, isolator_springs
+from rugged_shield.core.survey import Bike, Mount, fold, sheet_normal_point
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.springs import (
+    BOTTOMS_AT_SHARE,
+    MOUNT_SPRINGS,
+    STRIP_STROKE_MM,
+    TEARS_AT_STRAIN,
+    bracket_spring,
+    in_series,
+    isolator_springs,
+    strip_yield_n,
+)
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+from rugged_shield.core.weighup import MountLaw
 
 OWN_KIND = "frame tab"
 """What a joint at a place of its own is taken for: a steel tab."""
+SHEAR_SHARE = 0.6
+_STEEL = "mild steel S235"
+
+
+@dataclass(frozen=True)
+class Held:
+    """A plate's mounts as springs, and the law of each, in one order."""
+
+    mounts: tuple[ShellMount, ...]
+    laws: tuple[MountLaw, ...]
+
+
+def _is_rubber(layer: Layer) -> bool:
+    return layer.kind == "isolator" or layer.material == "rubber"
+
+
+def _bends(layer: Layer) -> bool:
+    return layer.span_mm is not None and layer.kind in ("strip", "bracket")
+
+
+def _bending(layer: Layer) -> float:
+    """Stiffness along the screw of a strip or bracket that can bend, N/mm."""
+    sheet = SHEET_MATERIALS.get(layer.material, SHEET_MATERIALS[_STEEL])
+    return bracket_spring(
+        sheet.youngs_modulus_gpa * 1000, layer.outer_mm, layer.thickness_mm, layer.span_mm or 0.0,
+        guided=layer.kind == "strip",
+    )  # fmt: skip
 
 
 def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
     """Stiffness along the screw and across it, N/mm, and against turning, N·mm/rad.
 
-    Rubber in the stack stands in series with the mount and gives way to turning.
+    Rubber, a strip or a soft bracket in the stack stands in series with the mount; rubber
+    and strips give way to turning.
     """
     mount = bike.mount(joint.mount)
     spring = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND]
@@ -26,21 +71,91 @@ def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
         spring.normal_n_per_mm, spring.in_plane_n_per_mm, spring.rotational_nmm_per_rad,
     )  # fmt: skip
     for layer in joint.present():
-        if layer.kind == "isolator" or layer.material == "rubber":
+        if _is_rubber(layer):
             pressed, sheared = isolator_springs(layer.outer_mm, layer.thickness_mm)
             normal, across = in_series(normal, pressed), in_series(across, sheared)
             turning = 0.0
+        elif _bends(layer):
+            normal, turning = in_series(normal, _bending(layer)), 0.0
     return normal, across, turning
 
 
-def shell_mounts(bike: Bike, candidate: Candidate) -> tuple[ShellMount, ...]:
-    """Every joint over sheet of the main piece as three springs along x, y and z.
+def _least(pairs: list[tuple[float, str]]) -> tuple[float | None, str]:
+    return min(pairs) if pairs else (None, "")
+
+
+def _pull(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
+    """What a pull on the screw bears, N: its proof load, or the thread it is in."""
+    geometry, grade = threads.geometry_of(joint.thread), threads.grade_of(joint.grade)
+    limits = [(geometry.stress_area_mm2 * grade.rp02_mpa, "the screw yields")]
+    if not joint.nut:
+        _, material = female_of(joint, mount)
+        held = assess_joint(joint, mount).evaluation.engagement_effective_worst_mm
+        if held > 0:
+            area = strip.shear_areas(joint.thread).internal * held
+            strips = area * THREAD_MATERIALS[material].shear_strength_mpa
+            limits.append((strips, "the thread strips"))
+    return _least(limits)
+
+
+def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
+    """What the face bears that the stack is pressed on, N: surface pressure of its material."""
+    _, material = female_of(joint, mount)
+    pressure = THREAD_MATERIALS[material].bearing_limit_mpa
+    layers = [x for x in joint.present() if x.kind not in ("plate", "strip") and not _is_rubber(x)]
+    if pressure is None or not layers:
+        return None, ""
+    last = layers[-1]
+    area = math.pi / 4 * (last.outer_mm**2 - last.hole_mm**2)
+    return area * pressure, "the face under the spacer is crushed"
+
+
+def _shear(joint: Joint) -> tuple[float | None, str]:
+    """What bears a shove across, N: the screw in shear, or rubber that tears."""
+    geometry, grade = threads.geometry_of(joint.thread), threads.grade_of(joint.grade)
+    limits = [(SHEAR_SHARE * grade.rm_mpa * geometry.stress_area_mm2, "the screw shears")]
+    for layer in joint.present():
+        if _is_rubber(layer):
+            across = isolator_springs(layer.outer_mm, layer.thickness_mm)[1]
+            limits.append((across * TEARS_AT_STRAIN * layer.thickness_mm, "the isolator tears"))
+    return _least(limits)
+
+
+def _bottoms_at_mm(joint: Joint, normal: float) -> float | None:
+    rubber = [x for x in joint.present() if _is_rubber(x)]
+    if not rubber:
+        return None
+    soft = min(rubber, key=lambda x: isolator_springs(x.outer_mm, x.thickness_mm)[0])
+    pressed = isolator_springs(soft.outer_mm, soft.thickness_mm)[0]
+    return pressed * BOTTOMS_AT_SHARE * soft.thickness_mm / normal
+
+
+def _law(bike: Bike, joint: Joint, name: str, inward: Vec3, normal: float) -> MountLaw:
+    mount = bike.mount(joint.mount)
+    strips = [x for x in joint.present() if x.kind == "strip" and x.span_mm is not None]
+    yields = None
+    if strips:
+        weakest = strips[0]
+        sheet = SHEET_MATERIALS.get(weakest.material, SHEET_MATERIALS[_STEEL])
+        net = weakest.outer_mm - weakest.hole_mm
+        yields = strip_yield_n(sheet.yield_mpa, net, weakest.thickness_mm, weakest.span_mm or 1.0)
+    pull, press, shear = _pull(joint, mount), _press(joint, mount), _shear(joint)
+    _, material = female_of(joint, mount)
+    return MountLaw(
+        name, inward, normal, None if yields else _bottoms_at_mm(joint, normal), yields,
+        STRIP_STROKE_MM if yields else None, *pull, *press, *shear,
+        casting="cast" in material and not joint.nut,
+    )  # fmt: skip
+
+
+def held_by(bike: Bike, candidate: Candidate) -> Held:
+    """Every joint over sheet of the main piece as three springs along x, y and z, and its law.
 
     The screw stands along the sheet's normal; its two stiffnesses are turned into the
     bike's axes and their coupling left out, which is small for a plate that lies flat.
     """
     folded = fold(candidate.plate)
-    mounts = []
+    mounts, laws = [], []
     for joint in candidate.settled_joints():
         if not any(layer.kind in ("plate", "sleeve") for layer in joint.present()):
             continue
@@ -48,9 +163,11 @@ def shell_mounts(bike: Bike, candidate: Candidate) -> tuple[ShellMount, ...]:
         found = sheet_normal_point(folded, x, y)
         if found is None:
             continue
-        point, normal = found
+        point, inward = found
         along, across, turning = joint_springs(bike, joint)
-        share = np.array(normal) ** 2
+        share = np.array(inward) ** 2
         springs: Vec3 = tuple(float(s * along + (1 - s) * across) for s in share)  # type: ignore[assignment]
-        mounts.append(ShellMount(f"joint {joint.number}", point, springs, turning))
-    return tuple(mounts)
+        name = f"joint {joint.number}"
+        mounts.append(ShellMount(name, point, springs, turning))
+        laws.append(_law(bike, joint, name, inward, along))
+    return Held(tuple(mounts), tuple(laws))

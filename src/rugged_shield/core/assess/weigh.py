@@ -5,13 +5,23 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-import numpy as np
-
-from rugged_shield.core.assess.budget import MassBudget, mass_budget
+from rugged_shield.core.assess.budget import BudgetLine, MassBudget, mass_budget
+from rugged_shield.core.assess.cover import coverage_figures
+from rugged_shield.core.assess.figures import capital, figure
+from rugged_shield.core.assess.gates import Gate, gate_findings, gates_of
 from rugged_shield.core.assess.hang import Hang, hang, hardware_mass_kg
-from rugged_shield.core.assess.job import Candidate, Job
+from rugged_shield.core.assess.job import Candidate, Job, Use
 from rugged_shield.core.assess.stacks import assess_joints
-from rugged_shield.core.quantity import show, show_difference
+from rugged_shield.core.assess.upkeep import (
+    corrosion_figure,
+    effort_figure,
+    money_figures,
+    nature_figures,
+    service_figures,
+)
+from rugged_shield.core.assess.warmth import air_figure, heat_figures, heat_judged, warmths
+from rugged_shield.core.assess.work import mounts_only, plan_for
+from rugged_shield.core.quantity import show_difference
 from rugged_shield.core.result import (
     Figure,
     Finding,
@@ -25,38 +35,22 @@ from rugged_shield.core.result import (
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
     Bike,
-    FoldedPlate,
-    Part,
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
-    blocked,
     plate_mass,
     standoff_finding,
     thickness_compare,
 )
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.core.weighup import (
-    COVERAGE_SOURCE,
-    DIRECTIONS,
-    FIRST_DIRECTIONS,
-    CoverageResult,
-    VitalCoverage,
-    coverage_by_stone,
-    weighted_share,
-)
+from rugged_shield.core.tighten import WrenchTool
 
 LOW_CLEARANCE_MM = 15.0
-BARE_SHARE = 0.5
-HOT_NEAR_MM = 60.0
-STONE_MM = 20.0
-TOOL_RADIUS_MM = {"drain": 15.0, "filter": 35.0}
 _RANK = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}
 
 
 @dataclass(frozen=True)
 class Weighed:
-    """A plate's figures by key, its verdict and the one reason to say first."""
+    """A plate's figures by key, its gates, its verdict and the one reason to say first."""
 
     key: str
     figures: dict[str, Figure]
@@ -64,64 +58,7 @@ class Weighed:
     verdict: Verdict
     reason: str
     bare: frozenset[str]
-
-
-def figure(
-    key: str, label: str, value: float | None, unit: str, *, text: str = "",
-    findings: tuple[Finding, ...] = (), inputs: tuple[Input, ...] = (),
-    reasons: tuple[str, ...] = (), assumptions: tuple[str, ...] = (),
-    warnings: tuple[str, ...] = (), sources: tuple[Source, ...] = (),
-) -> Figure:  # fmt: skip
-    """A figure with its words in both systems; ``text`` stands for both when given."""
-    metric, us = (text, text)
-    if value is not None and not text:
-        metric, us = show(value, unit), show(value, unit, "us")
-    return Figure(
-        key, label, value, unit, metric or "not given", us or "not given",
-        worst(f.verdict for f in findings), findings, inputs, reasons, assumptions, warnings,
-        sources,
-    )  # fmt: skip
-
-
-@lru_cache(maxsize=8192)
-def _cover_part(part: Part, folded: FoldedPlate) -> tuple[CoverageResult, ...]:
-    """One vital for both stones, remembered: vitals do not shield each other."""
-    return coverage_by_stone((part,), folded, FIRST_DIRECTIONS, (0.0, STONE_MM))
-
-
-def _cover(parts: tuple[Part, ...], folded: FoldedPlate) -> tuple[CoverageResult, ...]:
-    """All vitals, for a point and for a stone of 20 mm radius."""
-    single = [_cover_part(part, folded) for part in parts]
-    results = []
-    for stone in range(2):
-        shares: list[VitalCoverage] = []
-        weighted: dict[str, float] = {}
-        for i, direction in enumerate(FIRST_DIRECTIONS):
-            own = tuple(each[stone].shares[i] for each in single)
-            shares += own
-            weighted[direction] = weighted_share(parts, own)
-        results.append(CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares)))
-    return tuple(results)
-
-
-def oil_screws(bike: Bike, candidate: Candidate, hung: Hang) -> tuple[int, tuple[str, ...]]:
-    """Screws to drop for an oil change, and why: what cannot be reached from below."""
-    hidden = []
-    for part in bike.vitals():
-        if part.serviced:
-            point = np.array([part.centre_mm])
-            shut = blocked(
-                point, DIRECTIONS["from below"], hung.folded, TOOL_RADIUS_MM[part.serviced]
-            )
-            if bool(shut[0]):
-                hidden.append(part.name)
-    drops = sum(1 for j in candidate.joints if j.drops_for_oil)
-    if not hidden:
-        return 0, ("Drain and filter are reached through openings: the plate stays on.",)
-    return drops, (
-        f"{_capital(' and '.join(hidden))} cannot be reached through the plate: it "
-        f"comes off by its {drops} screws.",
-    )
+    gates: tuple[Gate, ...]
 
 
 def _mass_figures(
@@ -142,7 +79,23 @@ def _mass_figures(
         reasons=("As the maker's sheet states it, held against the computed mass.",),
         sources=(Source("the plate's sheet", "medium"),),
     )  # fmt: skip
-    return [mass, claim], outcome.findings
+    weighed = figure(
+        "weighed_mass", "Weighed mass", candidate.plate.weighed_mass_kg, "kg",
+        findings=tuple(f for f in outcome.findings if f.where == "weighed"),
+        inputs=(Input("Computed", result.mass_kg, "kg"),),
+        reasons=("As it was weighed, held against the computed mass.",),
+        sources=(Source("a scale", "medium"),),
+    )  # fmt: skip
+    bought = sum(e.mass_kg for e in candidate.extras)
+    bundle = figure(
+        "bundle_mass", "Mass with what it needs", result.mass_kg + bought, "kg",
+        inputs=(
+            Input("The plate with its hardware", result.mass_kg, "kg"),
+            *(Input(capital(e.name), e.mass_kg, "kg") for e in candidate.extras),
+        ),
+        reasons=("The plate and everything that is bought with it.",), sources=outcome.sources,
+    )  # fmt: skip
+    return [mass, claim, weighed, bundle], outcome.findings
 
 
 def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
@@ -220,28 +173,37 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list
     ]  # fmt: skip
 
 
-def _standoff_figure(bike: Bike, candidate: Candidate, hung: Hang) -> Figure:
+def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
+    """All that was added to the bike, and how far the springs give at the wheel that gives more."""
+    front, rear = budget.front_sag_mm, budget.rear_sag_mm
+    known = front is not None and rear is not None
+    added = figure(
+        "added", "Added to the bike", budget.total_kg, "kg",
+        inputs=tuple(Input(capital(line.name), line.mass_kg, "kg") for line in budget.lines)
+        or (Input("Nothing added", 0.0, "kg"),),
+        reasons=("Everything that was bolted on since stock, less what came off.",),
+        sources=(CLEARANCE_SOURCE,),
+    )  # fmt: skip
+    sag = figure(
+        "sag", "Sag from added mass", max(front or 0.0, rear or 0.0) if known else None, "mm",
+        text="" if known else "not known",
+        inputs=(
+            Input("Added in all", round(budget.total_kg, 2), "kg"),
+            Input("Front sinks by", front, "mm"), Input("Rear sinks by", rear, "mm"),
+        ),
+        reasons=("Mass on each wheel over its rate; a load between the axles is shared.",),
+        assumptions=("Wheel rates are constant.",), sources=(CLEARANCE_SOURCE,),
+    )  # fmt: skip
+    return added, sag
+
+
+def _standoff_figure(bike: Bike, hung: Hang) -> Figure:
     parts = {p.key: p for p in bike.parts}
-    found: list[Finding] = []
-    plastic = SHEET_MATERIALS[candidate.plate.material].family == "plastic"
-    for gap in hung.standoffs:
-        part = parts[gap.part]
-        judged = standoff_finding(part, gap.distance_mm)
-        if judged is not None:
-            found.append(judged)
-        if plastic and part.surface_c is not None and gap.distance_mm < HOT_NEAR_MM:
-            found.append(
-                finding(
-                    "heat not known",
-                    f"{candidate.plate.material} is {gap.distance_mm:.0f} mm from {part.name} at "
-                    f"about {part.surface_c:.0f} °C: measure the sheet's temperature there after "
-                    "idling; above 70 °C it softens.",
-                    part.key,
-                )
-            )
+    judged = (standoff_finding(parts[g.part], g.distance_mm) for g in hung.standoffs)
+    found = tuple(f for f in judged if f is not None)
     least = min(hung.standoffs, key=lambda g: g.distance_mm)
     return figure(
-        "standoff", "Least standoff", least.distance_mm, "mm", findings=tuple(found),
+        "standoff", "Least standoff", least.distance_mm, "mm", findings=found,
         inputs=tuple(
             Input(f"To {parts[g.part].name}", g.distance_mm, "mm") for g in hung.standoffs
         ),
@@ -249,79 +211,6 @@ def _standoff_figure(bike: Bike, candidate: Candidate, hung: Hang) -> Figure:
         assumptions=("Parts are boxes; the plate is undented.",),
         sources=(Source("sampled distance, inner face to box", "high"),),
     )  # fmt: skip
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
-
-
-def _coverage_figures(bike: Bike, hung: Hang) -> tuple[list[Figure], frozenset[str]]:
-    vitals = bike.vitals()
-    point, stone = _cover(vitals, hung.folded)
-    names = {p.key: p for p in vitals}
-    by_stone = {(s.vital, s.direction): s.share for s in stone.shares}
-    figures, bare = [], set()
-    assumptions = ("Vitals are boxes; nothing but the plate shields.",)
-    for s in point.shares:
-        share, part = s.share or 0.0, names[s.vital]
-        found: tuple[Finding, ...] = ()
-        if part.consequence >= 4 and share < BARE_SHARE:
-            found = (
-                finding(
-                    "bare vital",
-                    f"{_capital(part.name)} is {1 - share:.0%} bare {s.direction}.",
-                    s.vital,
-                ),
-            )
-        if share < BARE_SHARE and s.direction == FIRST_DIRECTIONS[0]:
-            bare.add(s.vital)
-        r20 = by_stone[(s.vital, s.direction)] or 0.0
-        figures.append(
-            figure(
-                f"cover:{s.direction}:{s.vital}", part.name, share * 100, "%", findings=found,
-                inputs=(Input("Rays", s.rays), Input("Direction", s.direction)),
-                reasons=(
-                    f"Share of its face toward the stone that is shielded; {r20:.0%} for a "
-                    f"stone of {STONE_MM:g} mm radius, which open cutouts may stop.",
-                ),
-                assumptions=assumptions, sources=(COVERAGE_SOURCE,),
-            )
-        )  # fmt: skip
-    for direction, weighted in point.weighted.items():
-        figures.append(
-            figure(
-                f"coverage:{direction}", f"Shielded {direction}", weighted * 100, "%",
-                inputs=tuple(
-                    Input(f"{names[s.vital].name}, weight {names[s.vital].consequence}",
-                          round((s.share or 0) * 100, 1), "%")
-                    for s in point.shares if s.direction == direction
-                ),
-                reasons=("Share of every vital, weighted by how much its loss would cost (1–5).",),
-                assumptions=assumptions, sources=(COVERAGE_SOURCE,),
-            )
-        )  # fmt: skip
-    return figures, frozenset(bare)
-
-
-def _oil_and_money(bike: Bike, candidate: Candidate, hung: Hang, currency: str) -> list[Figure]:
-    screws, why = oil_screws(bike, candidate, hung)
-    price = candidate.plate.price
-    return [
-        figure(
-            "oil_screws", "Screws to drop for oil", float(screws), "", inputs=(
-                Input("Screws that hold the plate", len(candidate.joints)),
-                Input("Room a drain socket needs", TOOL_RADIUS_MM["drain"], "mm radius"),
-                Input("Room a filter cup needs", TOOL_RADIUS_MM["filter"], "mm radius"),
-            ), reasons=why, assumptions=("Drain and filter are approached straight from below.",),
-            sources=(Source("drain and filter against the plate's openings", "high"),),
-        ),
-        figure(
-            "money", "Money", price, currency, text=f"{price:.0f} {currency}",
-            inputs=(Input("Price of the plate", price, currency),),
-            reasons=("The plate's price; what else it needs is not priced yet.",),
-            sources=(Source("the plate's sheet", "medium"),),
-        ),
-    ]  # fmt: skip
 
 
 def _joint_findings(bike: Bike, candidate: Candidate) -> tuple[Finding, ...]:
@@ -339,11 +228,17 @@ def _joint_findings(bike: Bike, candidate: Candidate) -> tuple[Finding, ...]:
 
 
 def weigh(job: Job, key: str) -> Weighed:
-    """All figures of one plate of the job, its findings and its verdict."""
-    return _weigh(job.bike, job.candidate(job.stock.key), job.candidate(key), job.currency)
+    """All figures of one plate of the job, its gates, its findings and its verdict."""
+    own, stock = job.candidate(key), job.candidate(job.stock.key)
+    return _weigh(job.bike, stock, own, job.currency, job.use, job.wrench)
 
 
 def _hardware_kg(bike: Bike, candidate: Candidate) -> float:
+    return _hardware(mounts_only(bike), candidate)
+
+
+@lru_cache(maxsize=512)
+def _hardware(bike: Bike, candidate: Candidate) -> float:
     lengths = tuple(a.length_mm for a in assess_joints(bike, candidate))
     return hardware_mass_kg(candidate, lengths)
 
@@ -355,37 +250,49 @@ def _mass_kg(bike: Bike, candidate: Candidate) -> float:
 
 def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
     """Everything added to the bike with this plate on, against the bike as it was stock."""
+    bought = tuple(BudgetLine(e.name, e.mass_kg, e.x_mm) for e in candidate.extras)
     return mass_budget(
         bike, _mass_kg(bike, candidate), hang(bike, candidate), _mass_kg(bike, stock),
-        hang(bike, stock), candidate.key == stock.key,
+        hang(bike, stock),
+        candidate.key == stock.key, bought, candidate.plate.over_stock,
     )  # fmt: skip
 
 
 @lru_cache(maxsize=256)
-def _weigh(bike: Bike, stock: Candidate, candidate: Candidate, currency: str) -> Weighed:
+def _weigh(
+    bike: Bike, stock: Candidate, candidate: Candidate, currency: str, use: Use, wrench: WrenchTool
+) -> Weighed:
     """The same, remembered by just what it depends on."""
     hung, base = hang(bike, candidate), hang(bike, stock)
     masses, mass_findings = _mass_figures(candidate, _hardware_kg(bike, candidate))
     budget = budget_of(bike, stock, candidate)
-    covers, bare = _coverage_figures(bike, hung)
+    covers, bare = coverage_figures(bike.vitals(), hung.folded, use.profile)
     thickness = figure(
         "thickness", "Thickness", candidate.plate.thickness_mm, "mm",
         inputs=(Input("Material", candidate.plate.material),),
         reasons=("As entered for this plate.",),
         sources=(Source("the plate's sheet", "medium"),),
     )  # fmt: skip
-    figures = [
+    warm = warmths(bike, candidate.plate, hung)
+    listed = [
         *masses, thickness, *_ratio_figures(candidate, stock),
-        *_low_figures(bike, hung, base, budget),
-        _standoff_figure(bike, candidate, hung), *covers,
-        *_oil_and_money(bike, candidate, hung, currency),
+        *_low_figures(bike, hung, base, budget), *added_figures(budget),
+        _standoff_figure(bike, hung), *covers,
+        *heat_figures(candidate.plate, warm), air_figure(bike, hung),
+        *service_figures(bike, candidate, hung, use),
+        effort_figure(candidate, plan_for(bike, candidate, wrench).minutes),
+        *money_figures(candidate, use, currency), *nature_figures(candidate),
+        corrosion_figure(mounts_only(bike), candidate),
     ]  # fmt: skip
-    found = [f for fig in figures for f in fig.findings]
+    figures = {f.key: f for f in listed}
+    judged = heat_judged(candidate.plate, warm)
+    gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged)
+    found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*hung.findings, *_joint_findings(bike, candidate), *mass_findings]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))
     return Weighed(
-        candidate.key, {f.key: f for f in figures}, unique, worst(f.verdict for f in unique),
-        unique[0].text if unique else "Nothing speaks against it.", bare,
+        candidate.key, figures, unique, worst(f.verdict for f in unique),
+        unique[0].text if unique else "Nothing speaks against it.", bare, gates,
     )  # fmt: skip
 
 

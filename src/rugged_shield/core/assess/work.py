@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 from rugged_shield.core.assess.job import Candidate, Job, place_of
@@ -9,6 +10,7 @@ from rugged_shield.core.assess.stacks import JointAssessment, assess_joint, asse
 from rugged_shield.core.fitup import clamped
 from rugged_shield.core.keep import DueState, FittedJoint, first_check
 from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.survey import Bike, SagReadings
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tighten import (
@@ -16,6 +18,7 @@ from rugged_shield.core.tighten import (
     Plan,
     PlanJoint,
     Record,
+    WrenchTool,
     drive_tool,
     joint_states,
     make_plan,
@@ -75,10 +78,10 @@ def step_at(plan: Plan, done: frozenset[str]) -> int:
     return next((s.number for s in plan.steps if s.key not in done), len(plan.steps) + 1)
 
 
-def _plan_joint(job: Job, joint_assessed: JointAssessment) -> PlanJoint:
+def _plan_joint(bike: Bike, joint_assessed: JointAssessment, wrench: WrenchTool) -> PlanJoint:
     joint = joint_assessed.joint
-    x, y = place_of(job.bike, joint)
-    card = card_of(joint, job.mount_of(joint), job.wrench).result
+    x, y = place_of(bike, joint)
+    card = card_of(joint, bike.mount(joint.mount), wrench).result
     return PlanJoint(
         joint.key, joint.number, joint.name, joint.stage, x, y, _where(joint.name, y),
         drive_tool(joint),
@@ -87,11 +90,25 @@ def _plan_joint(job: Job, joint_assessed: JointAssessment) -> PlanJoint:
     )  # fmt: skip
 
 
-@lru_cache(maxsize=128)
+def plan_for(bike: Bike, candidate: Candidate, wrench: WrenchTool) -> Plan:
+    """The order of work for one plate on a bike, with the rider's wrench."""
+    return _plan_for(mounts_only(bike), candidate, wrench)
+
+
+@lru_cache(maxsize=256)
+def mounts_only(bike: Bike) -> Bike:
+    """The bike with its mounts alone: what joints and plan depend on, whatever is behind."""
+    return replace(bike, parts=(), joints=(), added=(), facts=(), sag=SagReadings())
+
+
+@lru_cache(maxsize=512)
+def _plan_for(bike: Bike, candidate: Candidate, wrench: WrenchTool) -> Plan:
+    return make_plan(tuple(_plan_joint(bike, a, wrench) for a in assess_joints(bike, candidate)))
+
+
 def plan_of(job: Job, key: str) -> Plan:
     """The order of work for one plate of the job."""
-    candidate = job.candidate(key)
-    return make_plan(tuple(_plan_joint(job, a) for a in assess_joints(job.bike, candidate)))
+    return plan_for(job.bike, job.candidate(key), job.wrench)
 
 
 def done_steps(plan: Plan, records: tuple[Record, ...]) -> frozenset[str]:

@@ -22,7 +22,7 @@ from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 LayerKind = Literal[
     "washer", "plate", "sleeve", "spacer", "bracket", "isolator", "shim", "pad", "clip leaf",
-    "panel", "peg",
+    "panel", "peg", "strip",
 ]  # fmt: skip
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
 STEEL_KG_M3 = 7850.0
@@ -34,6 +34,8 @@ _LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700
 class Layer(Ranged):
     """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate.
 
+    ``span_mm`` is the free length of a bracket or sacrificial strip that can bend under a
+    strike, ``outer_mm`` its width; None: it does not bend.
     ``when`` is the condition it is there under; empty: always.
     """
 
@@ -47,6 +49,7 @@ class Layer(Ranged):
     hole_mm: Annotated[float, Range(3.0, 60.0, "mm")] = 9.0
     left_out: bool = False
     when: str = ""
+    span_mm: Annotated[float | None, Range(10.0, 300.0, "mm")] = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -65,6 +68,8 @@ class Layer(Ranged):
             return 0.0
         sheet = SHEET_MATERIALS.get(self.material)
         density = sheet.density_kg_m3 if sheet else _LAYER_DENSITY[self.material]
+        if self.span_mm is not None:
+            return self.outer_mm * self.span_mm * self.thickness_mm * density * 1e-9
         ring = math.pi / 4 * (self.outer_mm**2 - self.hole_mm**2) * self.thickness_mm
         return ring * density * 1e-9
 

@@ -1,6 +1,6 @@
 """Shell: folded panels meshed, assembled and solved."""
 
-from rugged_shield.core.shell.elements import bending, elasticity, frames, membrane
+from rugged_shield.core.shell.elements import bending, curvatures, elasticity, frames, membrane
 from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
 from rugged_shield.core.shell.mesh import (
     Mesh,
@@ -51,6 +51,7 @@ __all__ = [
     "axes_of",
     "bending",
     "check_held",
+    "curvatures",
     "design_fold_length_mm",
     "dissect",
     "elasticity",

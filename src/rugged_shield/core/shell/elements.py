@@ -74,31 +74,42 @@ def _dkt_shapes(xi: float, eta: float, c: dict[str, Array]) -> tuple[Array, Arra
     )  # fmt: skip
 
 
-def bending(local: Array, areas: Array, poisson: float) -> Array:
-    """DKT stiffness (m, 9, 9) for E = t = 1; per node w, ∂w/∂y, −∂w/∂x."""
+def _sides(local: Array) -> dict[str, Array]:
+    """What DKT needs of the three sides, each (m,)."""
     x, y = local[..., 0], local[..., 1]
-    pairs = {"4": (1, 2), "5": (2, 0), "6": (0, 1)}
     c: dict[str, Array] = {}
-    for name, (i, j) in pairs.items():
+    for name, (i, j) in {"4": (1, 2), "5": (2, 0), "6": (0, 1)}.items():
         dx, dy = x[:, i] - x[:, j], y[:, i] - y[:, j]
         square = dx**2 + dy**2
         c["p" + name], c["t" + name] = -6 * dx / square, -6 * dy / square
         c["q" + name], c["r" + name] = 3 * dx * dy / square, 3 * dy**2 / square
+    return c
+
+
+def curvatures(local: Array, areas: Array) -> tuple[Array, ...]:
+    """DKT curvature rows (m, 3, 9) at the three middles of the sides: κx, κy, 2κxy."""
+    x, y = local[..., 0], local[..., 1]
+    c = _sides(local)
     x31, x12 = x[:, 2] - x[:, 0], x[:, 0] - x[:, 1]
     y31, y12 = y[:, 2] - y[:, 0], y[:, 0] - y[:, 1]
-    rigidity = elasticity(poisson) / 12
-    total = np.zeros((len(x), 9, 9))
+    found = []
     for xi, eta in _MID_SIDES:
         hx_xi, hy_xi, hx_eta, hy_eta = _dkt_shapes(xi, eta, c)
-        rows = np.stack(
-            [
-                y31[:, None] * hx_xi + y12[:, None] * hx_eta,
-                -x31[:, None] * hy_xi - x12[:, None] * hy_eta,
-                -x31[:, None] * hx_xi - x12[:, None] * hx_eta
-                + y31[:, None] * hy_xi + y12[:, None] * hy_eta,
-            ],
-            axis=1,
-        ) / (2 * areas)[:, None, None]  # fmt: skip
+        rows = [
+            y31[:, None] * hx_xi + y12[:, None] * hx_eta,
+            -x31[:, None] * hy_xi - x12[:, None] * hy_eta,
+            -x31[:, None] * hx_xi - x12[:, None] * hx_eta
+            + y31[:, None] * hy_xi + y12[:, None] * hy_eta,
+        ]  # fmt: skip
+        found.append(np.stack(rows, axis=1) / (2 * areas)[:, None, None])
+    return tuple(found)
+
+
+def bending(local: Array, areas: Array, poisson: float) -> Array:
+    """DKT stiffness (m, 9, 9) for E = t = 1; per node w, ∂w/∂y, −∂w/∂x."""
+    rigidity = elasticity(poisson) / 12
+    total = np.zeros((len(local), 9, 9))
+    for rows in curvatures(local, areas):
         total += np.einsum("mai,ab,mbj->mij", rows, rigidity, rows)
     return np.asarray(total * (areas / 3)[:, None, None])
 

@@ -75,14 +75,18 @@ class Place:
 
 def axes_of(panel: ShellPanel) -> Array:
     """Unit axes u, v and normal as rows, (3, 3)."""
-    u, v = np.array(panel.u_axis, dtype=float), np.array(panel.v_axis, dtype=float)
-    if abs(np.linalg.norm(u) - 1) > 1e-6 or abs(np.linalg.norm(v) - 1) > 1e-6 or abs(u @ v) > 1e-6:
+    (a, b, c), (d, e, f) = panel.u_axis, panel.v_axis
+    if (
+        abs(a * a + b * b + c * c - 1) > 2e-6
+        or abs(d * d + e * e + f * f - 1) > 2e-6
+        or abs(a * d + b * e + c * f) > 1e-6
+    ):
         raise InputError(
             f"panels.{panel.name}.u_axis",
             panel.u_axis,
             "unit vectors at right angles",
         )
-    return np.stack([u, v, np.cross(u, v)])
+    return np.array([[a, b, c], [d, e, f], [b * f - c * e, c * d - a * f, a * e - b * d]])
 
 
 def hole_ring(hole: ShellHole, mesh_mm: float) -> Array:

@@ -2,6 +2,7 @@
 
 from rugged_shield.core.survey.bike import (
     AddedMass,
+    AlongBike,
     Baseline,
     Bike,
     BikeJoint,
@@ -73,6 +74,7 @@ from rugged_shield.core.survey.rampover import (
 from rugged_shield.core.survey.rays import blocked
 from rugged_shield.core.survey.ride import ride_of
 from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
+from rugged_shield.core.survey.shapes import ViewBox, draw_part
 from rugged_shield.core.survey.sketches import Sketch, tape_sketch
 from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
@@ -96,6 +98,7 @@ __all__ = [
     "MASS_SOURCE",
     "STANDOFF_SOURCE",
     "AddedMass",
+    "AlongBike",
     "Apron",
     "Baseline",
     "Belly",
@@ -134,6 +137,7 @@ __all__ = [
     "ThicknessInput",
     "ThicknessResult",
     "Underside",
+    "ViewBox",
     "WeighInput",
     "WeighResult",
     "Weighing",
@@ -148,6 +152,7 @@ __all__ = [
     "clearance",
     "clearance_budget",
     "creeper_view",
+    "draw_part",
     "fact_of",
     "filter_reach",
     "flat_drawing",

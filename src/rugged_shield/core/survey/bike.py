@@ -191,6 +191,7 @@ class Bike(Ranged):
     has_side_stand: bool = True
     variant: str = ""
     market: str = ""
+    model: str = ""
     front_tyre: str = ""
     rear_tyre: str = ""
     joints: tuple[BikeJoint, ...] = ()

@@ -105,12 +105,12 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = Fal
 
 
 def sheet_normal_point(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Vec3, Vec3] | None:
-    """The point of the main piece straight above or below (x, y) and the normal there."""
+    """The point of the main piece straight above or below (x, y), and the way into the bike."""
     for panel in folded.panels:
         if panel.piece == "":
             found = _point_on(panel, x_mm, y_mm)
             if found is not None:
-                return found, panel.normal
+                return found, panel.inward
     return None
 
 

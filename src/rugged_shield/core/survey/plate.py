@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
@@ -96,6 +96,10 @@ class Cutout(Ranged):
     closed_door: bool = False
     door_screws: Annotated[int, Range(0, 40)] = 0
 
+    def with_door(self) -> Cutout:
+        """The same opening behind a door, on three screws at least."""
+        return replace(self, closed_door=True, door_screws=max(self.door_screws, 3))
+
 
 @dataclass(frozen=True)
 class Piece(Ranged):
@@ -124,7 +128,10 @@ class Piece(Ranged):
 
 @dataclass(frozen=True)
 class Needs(Ranged):
-    """What the maker's sheet requires of the bike; empty text and None: nothing said."""
+    """What the maker's sheet requires of the bike; empty text and None: nothing said.
+
+    ``with_change`` names the modification with which it also fits another year or model.
+    """
 
     bars: bool = False
     isolators: bool = False
@@ -134,6 +141,8 @@ class Needs(Ranged):
     year_to: Annotated[int | None, Range(1950, 2100)] = None
     variant: str = ""
     market: str = ""
+    model: str = ""
+    with_change: str = ""
 
 
 @remember_hash
@@ -142,7 +151,8 @@ class Plate(Ranged):
     """One plate: its main piece of folded panels, and further pieces.
 
     Mass kg as claimed by its maker and as weighed, thickness mm. A slider is a
-    plastic layer under the belly, bonded or screwed on.
+    plastic layer under the belly, bonded or screwed on. ``heat_foil``: a reflective sheet
+    stands between the plate and what is hot.
     """
 
     key: str
@@ -171,6 +181,7 @@ class Plate(Ranged):
     wear_piece_kg: Annotated[float, Range(0.0, 5.0, "kg")] = 0.0
     weighed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
     over_stock: bool = False
+    heat_foil: bool = False
     needs: Needs = Needs()
 
     def __post_init__(self) -> None:

@@ -8,27 +8,30 @@ import shapely
 
 from rugged_shield.core.survey.geometry import FoldedPlate
 
+Array = npt.NDArray[np.float64]
+
 
 def blocked(
-    points: npt.NDArray[np.float64],
-    toward: tuple[float, float, float],
-    folded: FoldedPlate,
-    stone_mm: float,
+    points: Array, toward: tuple[float, float, float] | Array, folded: FoldedPlate, stone_mm: float
 ) -> npt.NDArray[np.bool_]:
-    """Which rays from ``points`` toward the stone meet the plate; shape (n,), bool."""
+    """Which rays from ``points`` (n, 3) toward the stone meet the plate; shape (n,), bool.
+
+    ``toward`` is one direction for all, or one for each ray (n, 3).
+    """
     hit = np.zeros(len(points), dtype=bool)
-    direction = np.array(toward)
+    ahead = np.ascontiguousarray(np.broadcast_to(np.asarray(toward, dtype=float), points.shape))
     for panel in folded.panels:
-        normal, origin = np.array(panel.normal), np.array(panel.origin)
-        slope = float(direction @ normal)
-        if abs(slope) < 1e-9:
-            continue
-        along = ((origin - points) @ normal) / slope
-        at = points + along[:, None] * direction - origin
-        u, v = at @ np.array(panel.u), at @ np.array(panel.v)
+        # Everything in the panel's own axes: across it, and along its u and v.
+        axes = np.array([panel.normal, panel.u, panel.v]).T
+        origin, at, way = np.array(panel.origin) @ axes, points @ axes, ahead @ axes
+        with np.errstate(divide="ignore", invalid="ignore"):
+            along = (origin[0] - at[:, 0]) / way[:, 0]
+            u = at[:, 1] + along * way[:, 1] - origin[1]
+            v = at[:, 2] + along * way[:, 2] - origin[2]
         net = panel.net(stone_mm)
         shapely.prepare(net)
         u0, v0, u1, v1 = net.bounds
-        near = (along > 1e-6) & (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & ~hit
+        near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & (along > 1e-6) & ~hit
+        near &= np.abs(way[:, 0]) >= 1e-9
         hit[near] = shapely.intersects_xy(net, u[near], v[near])
     return hit

@@ -216,14 +216,14 @@ def puddles(folded: FoldedPlate) -> tuple[Puddle, ...]:
     return tuple(p for p in found if p is not None)
 
 
-def oil_paths(bike: Bike, folded: FoldedPlate) -> tuple[OilPath, ...]:
+def oil_paths(parts: tuple[Part, ...], folded: FoldedPlate) -> tuple[OilPath, ...]:
     """Whether a stream of oil from each drain misses every panel, in each posture."""
     ring = [(0.0, 0.0)] + [
         (OIL_STREAM_MM * math.cos(i * math.pi / 4), OIL_STREAM_MM * math.sin(i * math.pi / 4))
         for i in range(8)
     ]
     found = []
-    for part in bike.parts:
+    for part in parts:
         if part.serviced != "drain":
             continue
         x, y, _ = part.centre_mm
@@ -320,7 +320,7 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
 def underside(bike: Bike, folded: FoldedPlate, points: list[LowPoint]) -> Underside:
     """Everything the underside does, for a plate as it hangs and all points that can touch."""
     bare = Underside(
-        touches(bike, points), hooks(folded, points), oil_paths(bike, folded), puddles(folded),
-        filter_reach(bike, folded), (),
+        touches(bike, points), hooks(folded, points), oil_paths(bike.parts, folded),
+        puddles(folded), filter_reach(bike, folded), (),
     )  # fmt: skip
     return replace(bare, findings=_findings(bike, bare))

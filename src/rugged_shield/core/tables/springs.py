@@ -34,6 +34,9 @@ REFERENCE_ISOLATOR_MM = (25.0, 20.0)
 REFERENCE_COMPRESSION_N_PER_MM = 70.0
 REFERENCE_SHEAR_N_PER_MM = 17.0
 BOTTOMS_AT_SHARE = 0.35
+TEARS_AT_STRAIN = 1.5
+STRIP_STROKE_MM = 10.0
+"""How far a sacrificial strip can bend before it lies against what is behind it."""
 
 
 def isolator_springs(diameter_mm: float, height_mm: float) -> tuple[float, float]:
@@ -52,3 +55,19 @@ def isolator_springs(diameter_mm: float, height_mm: float) -> tuple[float, float
 def in_series(first: float, second: float) -> float:
     """Stiffness of two springs one behind the other, N/mm."""
     return first * second / (first + second)
+
+
+def bracket_spring(
+    youngs_mpa: float, width_mm: float, thickness_mm: float, span_mm: float, guided: bool
+) -> float:
+    """Stiffness of a flat bracket across its sheet, N/mm: 12EI/L³ guided at its end, else 3EI/L³.
+
+    Euler–Bernoulli beam; ``span_mm`` is its free length.
+    """
+    inertia = width_mm * thickness_mm**3 / 12
+    return (12.0 if guided else 3.0) * youngs_mpa * inertia / span_mm**3
+
+
+def strip_yield_n(yield_mpa: float, width_mm: float, thickness_mm: float, span_mm: float) -> float:
+    """Force at which a guided strip bends for good, N: 2 M_p/L, M_p = σ b t²/4."""
+    return 2 * yield_mpa * width_mm * thickness_mm**2 / 4 / span_mm

@@ -1,5 +1,13 @@
 """Weigh-up: what each plate shields, takes, gets warm by."""
 
+from rugged_shield.core.weighup.airflow import AIR_SOURCE, AirInput, AirResult, air_of, airflow
+from rugged_shield.core.weighup.corrosion import (
+    CorrosionInput,
+    CorrosionResult,
+    MetalPair,
+    corrosion,
+)
+from rugged_shield.core.weighup.cover_view import BARE_WORDS, cover_below, cover_front
 from rugged_shield.core.weighup.coverage import (
     COVERAGE_SOURCE,
     DIRECTIONS,
@@ -21,8 +29,29 @@ from rugged_shield.core.weighup.decide import (
     decide,
     first_of,
 )
-from rugged_shield.core.weighup.heat import HEAT_SOURCE, HeatInput, HeatResult, heat
-from rugged_shield.core.weighup.map_view import BAND_FILLS, band_words, map_drawing
+from rugged_shield.core.weighup.dent_back import DentInput, DentResult, dent_energy
+from rugged_shield.core.weighup.heat import (
+    BAND_K,
+    HEAT_SOURCE,
+    MARGIN_K,
+    MOVING_M_PER_S,
+    ZERO_C_K,
+    HeatInput,
+    HeatResult,
+    heat,
+    plate_temperature_k,
+)
+from rugged_shield.core.weighup.map_view import (
+    FILLS,
+    RATIO_FILLS,
+    RATIO_WORDS,
+    SHADINGS,
+    Compared,
+    difference,
+    map_drawing,
+)
+from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
+from rugged_shield.core.weighup.point_view import curve_drawing, loads_drawing
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
     EnergyResponse,
@@ -30,54 +59,101 @@ from rugged_shield.core.weighup.response import (
     ResponseResult,
     strike_response,
 )
+from rugged_shield.core.weighup.ring import RingInput, RingResult, ring
+from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, Way, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
+from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_panels
 from rugged_shield.core.weighup.strike_map import (
     MapPoint,
     StrikeMapInput,
     StrikeMapResult,
-    linear_of,
-    shell_panels,
     strike_map,
+)
+from rugged_shield.core.weighup.strike_point import (
+    MountLoad,
+    StrikePointInput,
+    StrikePointResult,
+    strike_point,
 )
 
 __all__ = [
-    "BAND_FILLS",
+    "AIR_SOURCE",
+    "BAND_K",
+    "BARE_WORDS",
     "COVERAGE_SOURCE",
     "DIRECTIONS",
+    "FILLS",
     "FIRST_DIRECTIONS",
     "HEAT_SOURCE",
+    "MARGIN_K",
+    "MOVING_M_PER_S",
+    "RATIO_FILLS",
+    "RATIO_WORDS",
     "RESPONSE_SOURCE",
+    "SHADINGS",
+    "ZERO_C_K",
+    "AirInput",
+    "AirResult",
+    "Compared",
+    "CorrosionInput",
+    "CorrosionResult",
     "CoverageInput",
     "CoverageResult",
     "Criterion",
     "DecideInput",
     "DecideResult",
+    "DentInput",
+    "DentResult",
     "EnergyResponse",
     "HeatInput",
     "HeatResult",
     "MapPoint",
+    "MetalPair",
+    "MountLaw",
+    "MountLoad",
     "Option",
     "Ranked",
+    "Reduced",
     "ResponseInput",
     "ResponseResult",
+    "RingInput",
+    "RingResult",
+    "ServiceInput",
+    "ServiceResult",
     "StrikeInput",
     "StrikeMapInput",
     "StrikeMapResult",
     "StrikePlace",
+    "StrikePointInput",
+    "StrikePointResult",
     "StrikeResult",
     "VitalCoverage",
-    "band_words",
+    "Way",
+    "air_of",
+    "airflow",
+    "corrosion",
+    "cover_below",
+    "cover_front",
     "coverage",
     "coverage_by_stone",
     "coverage_of",
+    "curve_drawing",
     "decide",
+    "dent_energy",
+    "difference",
     "first_of",
     "heat",
     "linear_of",
+    "loads_drawing",
     "map_drawing",
+    "plate_temperature_k",
+    "ring",
+    "service",
+    "shell_of",
     "shell_panels",
     "strike",
     "strike_map",
+    "strike_point",
     "strike_response",
     "weighted_share",
 ]

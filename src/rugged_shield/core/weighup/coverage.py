@@ -150,26 +150,6 @@ def weighted_share(parts: tuple[Part, ...], shares: tuple[VitalCoverage, ...]) -
     return score / total
 
 
-def _result(
-    parts: tuple[Part, ...], cast: list[tuple[str, list[_Cast]]], index: int
-) -> CoverageResult:
-    """Shares from cast rays; ``index`` picks the stone."""
-    shares: list[VitalCoverage] = []
-    weighted = {}
-    for name, groups in cast:
-        own = tuple(
-            VitalCoverage(
-                part.key, name,
-                float(np.sum(group.weights * group.hits[index]) / np.sum(group.weights)),
-                len(group.weights),
-            )
-            for part, group in zip(parts, groups, strict=True)
-        )  # fmt: skip
-        shares += own
-        weighted[name] = weighted_share(parts, own)
-    return CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares))
-
-
 @dataclass(frozen=True)
 class _Cast:
     """Rays of one part in one direction: weights (n,) and hits (n,) per stone."""
@@ -177,22 +157,47 @@ class _Cast:
     weights: npt.NDArray[np.float64]
     hits: tuple[npt.NDArray[np.bool_], ...]
 
+    def share(self, stone: int) -> float:
+        return float(np.sum(self.weights * self.hits[stone]) / np.sum(self.weights))
+
+
+def _result(
+    parts: tuple[Part, ...], directions: tuple[str, ...], cast: list[_Cast], index: int
+) -> CoverageResult:
+    """Shares from cast rays, by direction and then by part; ``index`` picks the stone."""
+    shares: list[VitalCoverage] = []
+    weighted = {}
+    for i, name in enumerate(directions):
+        groups = cast[i * len(parts) : (i + 1) * len(parts)]
+        own = tuple(
+            VitalCoverage(part.key, name, group.share(index), len(group.weights))
+            for part, group in zip(parts, groups, strict=True)
+        )
+        shares += own
+        weighted[name] = weighted_share(parts, own)
+    return CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares))
+
 
 def _cast(
-    parts: tuple[Part, ...], folded: FoldedPlate, direction: str, stones_mm: tuple[float, ...],
-    spacing_mm: float,
+    parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
+    stones_mm: tuple[float, ...], spacing_mm: float,
 ) -> list[_Cast]:  # fmt: skip
-    """One vectorised pass over all parts; a larger stone only retries rays still open."""
-    toward = DIRECTIONS[direction]
-    groups, weights = zip(*(face_points(part, toward, spacing_mm) for part in parts), strict=True)
-    points = np.vstack(groups)
+    """One vectorised pass over all parts and directions; a larger stone retries open rays."""
+    groups, weights, toward = [], [], []
+    for name in directions:
+        for part in parts:
+            points, own = face_points(part, DIRECTIONS[name], spacing_mm)
+            groups.append(points)
+            weights.append(own)
+            toward.append(np.broadcast_to(np.array(DIRECTIONS[name]), points.shape))
+    points, ahead = np.vstack(groups), np.vstack(toward)
     cuts = np.cumsum([len(g) for g in groups])[:-1]
-    hit = blocked(points, toward, folded, stones_mm[0])
+    hit = blocked(points, ahead, folded, stones_mm[0])
     layers = [hit]
     for stone in stones_mm[1:]:
         hit = hit.copy()
         still = ~hit
-        hit[still] = blocked(points[still], toward, folded, stone)
+        hit[still] = blocked(points[still], ahead[still], folded, stone)
         layers.append(hit)
     split = [np.split(layer, cuts) for layer in layers]
     return [_Cast(own, tuple(layer[i] for layer in split)) for i, own in enumerate(weights)]
@@ -205,8 +210,8 @@ def coverage_by_stone(
     """Coverage for several stone radii, smallest first, at little more than the cost of one."""
     if list(stones_mm) != sorted(stones_mm):
         raise InputError("stones_mm", stones_mm, "radii from small to large")
-    cast = [(d, _cast(parts, folded, d, stones_mm, spacing_mm)) for d in directions]
-    return tuple(_result(parts, cast, i) for i in range(len(stones_mm)))
+    cast = _cast(parts, folded, directions, stones_mm, spacing_mm)
+    return tuple(_result(parts, directions, cast, i) for i in range(len(stones_mm)))
 
 
 def coverage_of(

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Annotated
 
 from rugged_shield.core.errors import InputError
@@ -153,6 +154,12 @@ def plate_temperature_k(given: HeatInput) -> float:
 
 def least_gap_mm(given: HeatInput) -> float | None:
     """Least gap that keeps the sheet 10 K under its limit, mm; None when none up to 500 does."""
+    return _least_gap_mm(replace(given, gap_mm=LEAST_GAP_MM))
+
+
+@lru_cache(maxsize=1024)
+def _least_gap_mm(given: HeatInput) -> float | None:
+    """The same, remembered: the gap that a plate now has does not enter it."""
     from scipy.optimize import brentq
 
     limit_k = given.service_limit_c - MARGIN_K + ZERO_C_K

@@ -1,35 +1,84 @@
-"""The strike map as a drawing: the plate from below, shaded by the energy at which it touches."""
+"""Strike maps as drawings: a plate from below in shades, one plate or the difference of two."""
 
 from __future__ import annotations
 
 import itertools
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
 from shapely import Polygon
 from shapely.geometry.polygon import LinearRing
 
+from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, creeper
 from rugged_shield.core.survey import fold
-from rugged_shield.core.weighup.strike_map import (
-    MapPoint,
-    StrikeMapInput,
-    StrikeMapResult,
-    linear_of,
-)
+from rugged_shield.core.weighup.response import Array, Index
+from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
+from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapInput, StrikeMapResult
 
-BANDS_J = (10.0, 40.0, 80.0, 150.0, 400.0)
-BAND_FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 3", "band 4", "band 5", "band 6")
+FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 3", "band 4", "band 5", "band 6")
 MARGIN_MM = 60.0
-_NEVER_J = 1e9
+FAR_MM = 30.0
+"""Two plates are held against each other where both have sheet within so far."""
+_NEVER = 1e9
+_LEAST = 1e-6
 
 
-def band_words() -> tuple[str, ...]:
-    """What each shade means, from the one that touches first."""
-    edges = [f"{e:g}" for e in BANDS_J]
-    between = [f"{a} to {b} J" for a, b in itertools.pairwise(edges)]
-    return (f"below {edges[0]} J", *between, f"not below {edges[-1]} J")
+@dataclass(frozen=True)
+class Shading:
+    """What a map is shaded by: its edges from the worst shade on, their unit, how it is read.
+
+    ``falls``: a small value is the bad one. ``floor`` is the least value that is told apart.
+    """
+
+    label: str
+    unit: str
+    edges: tuple[float, ...]
+    falls: bool
+    value: Callable[[MapPoint], float | None]
+
+    def words(self) -> tuple[str, ...]:
+        """What each shade means, from the worst on."""
+        names = [f"{edge:g}" for edge in self.edges]
+        between = [f"{a} to {b} {self.unit}" for a, b in itertools.pairwise(names)]
+        ends = ("below", "not below") if self.falls else ("above", "not above")
+        first, last = f"{ends[0]} {names[0]} {self.unit}", f"{ends[1]} {names[-1]} {self.unit}"
+        return tuple(w.strip() for w in (first, *between, last))
+
+
+SHADINGS: dict[str, Shading] = {
+    "touches": Shading(
+        "reaches something at", "J", (10.0, 40.0, 80.0, 150.0, 400.0), True,
+        lambda p: p.touches_j if p.touches_j is not None else _NEVER,
+    ),
+    "room used": Shading(
+        "deflection, share of the room behind", "%", (100.0, 75.0, 50.0, 25.0, 10.0), False,
+        lambda p: 100 * p.deflection_mm / max(p.standoff_mm, 0.1) if p.standoff_mm else 0.0,
+    ),
+    "deflection": Shading(
+        "deflection", "mm", (40.0, 25.0, 15.0, 10.0, 5.0), False, lambda p: p.deflection_mm
+    ),
+    "dent": Shading("dent left", "mm", (15.0, 8.0, 4.0, 2.0, 1.0), False, lambda p: p.dent_mm),
+    "worst mount": Shading(
+        "worst mount, share of its limit", "%", (100.0, 75.0, 50.0, 25.0, 10.0), False,
+        lambda p: None if p.worst_share is None else 100 * p.worst_share,
+    ),
+    "gets past": Shading(
+        "energy that gets past", "%", (75.0, 50.0, 25.0, 10.0, 1.0), False,
+        lambda p: 100 * p.past_share,
+    ),
+}  # fmt: skip
+
+RATIO_EDGES = (0.5, 0.8, 1.25, 2.0)
+RATIO_FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 4", "band 5", "band 6")
+RATIO_WORDS = (
+    "reached at less than half the energy", "at clearly less", "about alike", "at clearly more",
+    "at more than twice the energy",
+)  # fmt: skip
 
 
 def _keyhole(polygon: Polygon) -> tuple[Vec2, ...]:
@@ -44,42 +93,163 @@ def _keyhole(polygon: Polygon) -> tuple[Vec2, ...]:
     return tuple((round(x, 1), round(y, 1)) for x, y in ring)
 
 
-def _touch_of(point: MapPoint) -> float:
-    return point.touches_j if point.touches_j is not None else _NEVER_J
+def _cut(
+    corners: list[tuple[float, float, float]], at: float, above: bool
+) -> list[tuple[float, float, float]]:
+    """The part of a polygon of (x, y, value) above or below a value, straight between corners."""
+    sign, out = (1.0 if above else -1.0), []
+    for a, b in zip(corners, [*corners[1:], corners[0]], strict=True):
+        inside_a, inside_b = sign * (a[2] - at) >= 0, sign * (b[2] - at) >= 0
+        if inside_a:
+            out.append(a)
+        if inside_a != inside_b:
+            share = (at - a[2]) / (b[2] - a[2])
+            out.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]), at))
+    return out
 
 
-def map_drawing(given: StrikeMapInput, result: StrikeMapResult) -> Drawing:
-    """The plate from below, front at the top, in bands of touching energy; first touch marked."""
-    mesh = linear_of(given.plate, given.mounts, given.mesh_mm).mesh
-    places = {tuple(np.round(p.place_mm, 6)): _touch_of(p) for p in result.points}
-    energy = np.array([places.get(tuple(np.round(n, 6)), np.nan) for n in mesh.nodes])
-    of_triangle = energy[mesh.triangles].mean(axis=1)
-    flat = np.column_stack([-mesh.nodes[:, 1], mesh.nodes[:, 0]])
-    shapes = np.asarray(shapely.polygons(flat[mesh.triangles]))
-    paths: list[Path] = []
-    bands = np.digitize(of_triangle, BANDS_J)
-    for i, fill in enumerate(BAND_FILLS):
-        chosen = shapes[(bands == i) & np.isfinite(of_triangle)]
-        if len(chosen):
-            joined = shapely.union_all(shapely.make_valid(chosen), grid_size=0.01)
-            for body in shapely.get_parts(joined):
-                if body.geom_type == "Polygon" and body.area > 1:
-                    paths.append(Path(_keyhole(body), True, "none", fill))
+def _bands(flat: Array, triangles: Index, values: Array, edges: Array) -> list[list[Polygon]]:
+    """Pieces of triangles by band of a value at the nodes; ``edges`` rise."""
+    pieces: list[list[Polygon]] = [[] for _ in range(len(edges) + 1)]
+    at = values[triangles]
+    known = np.isfinite(at).all(axis=1)
+    low, high = np.digitize(at.min(axis=1), edges), np.digitize(at.max(axis=1), edges)
+    for i in np.flatnonzero(known):
+        corners = [(*flat[n], float(values[n])) for n in triangles[i]]
+        for band in range(low[i], high[i] + 1):
+            part = corners
+            if low[i] != high[i]:
+                part = part if band == low[i] else _cut(part, float(edges[band - 1]), True)
+                part = part if band == high[i] else _cut(part, float(edges[band]), False)
+            if len(part) >= 3:
+                pieces[band].append(Polygon([(x, y) for x, y, _ in part]))
+    return pieces
+
+
+def _shaded(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
+    paths = []
+    for polygons, fill in zip(pieces, fills, strict=True):
+        if not polygons:
+            continue
+        joined = shapely.union_all(shapely.make_valid(np.array(polygons)), grid_size=0.02)
+        for body in shapely.get_parts(joined):
+            if body.geom_type == "Polygon" and body.area > 1:
+                paths.append(Path(_keyhole(body), True, "none", fill))
+    return paths
+
+
+def _mesh(given: StrikeMapInput) -> tuple[Array, Array, Index]:
+    """Nodes in space, on the drawing, and the triangles."""
+    shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
+    mesh = linear_of(shell).mesh
+    return mesh.nodes, np.column_stack([-mesh.nodes[:, 1], mesh.nodes[:, 0]]), mesh.triangles
+
+
+def _at_nodes(nodes: Array, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
+    """Values of struck places at the mesh's nodes; nan where nothing is struck or known."""
+    found = {
+        tuple(np.round(p.place_mm, 6)): v for p, v in zip(points, values, strict=True)
+        if v is not None
+    }  # fmt: skip
+    return np.array([found.get(tuple(np.round(n, 6)), np.nan) for n in nodes])
+
+
+def _drawn(
+    title: str, given: StrikeMapInput, flat: Array, paths: list[Path], marks: list[Mark]
+) -> Drawing:
     for panel in fold(given.plate).panels:
         if panel.piece == "":
             corners = tuple(creeper(c[0], c[1]) for c in panel.corners())
             paths.append(Path(corners, True, "outline", "none", panel.name))
-    marks = [
+    marks += [
         Mark(*creeper(m.at_mm[0], m.at_mm[1]), m.name.removeprefix("joint "), "mount", m.name)
         for m in given.mounts
     ]
-    first = min(result.points, key=_touch_of)
+    low, high = flat.min(axis=0), flat.max(axis=0)
+    return Drawing(
+        title, float(low[0]) - MARGIN_MM, float(low[1]) - MARGIN_MM,
+        float(high[0] - low[0]) + 2 * MARGIN_MM, float(high[1] - low[1]) + 2 * MARGIN_MM,
+        tuple(paths), (), tuple(marks), (), 100.0,
+    )  # fmt: skip
+
+
+def map_drawing(
+    given: StrikeMapInput, result: StrikeMapResult, shading: str = "touches",
+    scars: tuple[Vec2, ...] = (),
+) -> Drawing:  # fmt: skip
+    """The plate from below, front at the top, in shades; the first touch and old scars marked."""
+    choose("shading", shading, SHADINGS, "shading")
+    rule = SHADINGS[shading]
+    nodes, flat, triangles = _mesh(given)
+    values = np.log(np.maximum(
+        _at_nodes(nodes, result.points, [rule.value(p) for p in result.points]), _LEAST
+    ))  # fmt: skip
+    pieces = _bands(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
+    paths = _shaded(pieces if rule.falls else pieces[::-1], FILLS)
+    marks: list[Mark] = []
+    first = min(result.points, key=lambda p: p.touches_j if p.touches_j is not None else _NEVER)
     if first.touches_j is not None:
         x, y = creeper(first.place_mm[0], first.place_mm[1])
         marks.append(Mark(x, y, f"{first.touches_j:.0f} J", "word", "first touch"))
-    low, high = flat.min(axis=0), flat.max(axis=0)
-    return Drawing(
-        f"Strike map of the {given.plate.name}, {given.direction}", float(low[0]) - MARGIN_MM,
-        float(low[1]) - MARGIN_MM, float(high[0] - low[0]) + 2 * MARGIN_MM,
-        float(high[1] - low[1]) + 2 * MARGIN_MM, tuple(paths), (), tuple(marks), (), 100.0,
-    )  # fmt: skip
+    for i, (x, y) in enumerate(scars):
+        paths += _cross(*creeper(x, y), f"scar {i}")
+    title = f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}"
+    return _drawn(title, given, flat, paths, marks)
+
+
+def _cross(x: float, y: float, ref: str, half: float = 9.0) -> list[Path]:
+    """A chalk cross where the old plate was struck."""
+    return [
+        Path(((x - half, y - half), (x + half, y + half)), weight="section", ref=ref),
+        Path(((x - half, y + half), (x + half, y - half)), weight="section", ref=ref),
+    ]
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Two plates where both have sheet: share of that area by the energies that reach through.
+
+    ``better`` + ``worse`` + ``alike`` = 1; ``ratio`` is the geometric mean of the energies' ratio.
+    """
+
+    better: float
+    worse: float
+    alike: float
+    ratio: float
+
+
+def _energies_beside(
+    points: tuple[MapPoint, ...], others: tuple[MapPoint, ...]
+) -> list[float | None]:
+    """Energy that reaches something, over that at the nearest place of another plate."""
+    if not others:
+        return [None] * len(points)
+    places = np.array([p.place_mm[:2] for p in others])
+    found: list[float | None] = []
+    for point in points:
+        away = np.hypot(places[:, 0] - point.place_mm[0], places[:, 1] - point.place_mm[1])
+        at = int(away.argmin())
+        own, its = point.touches_j, others[at].touches_j
+        near = away[at] <= FAR_MM and own is not None and its is not None
+        found.append(max(own or 0.0, _LEAST) / max(its or 0.0, _LEAST) if near else None)
+    return found
+
+
+def difference(
+    given: StrikeMapInput, result: StrikeMapResult, other: StrikeMapInput,
+    other_result: StrikeMapResult,
+) -> tuple[Drawing, Compared]:  # fmt: skip
+    """One plate shaded by how its energies compare with those of another at the same place."""
+    ratios = _energies_beside(result.points, other_result.points)
+    nodes, flat, triangles = _mesh(given)
+    values = np.log(_at_nodes(nodes, result.points, ratios))
+    pieces = _bands(flat, triangles, values, np.log(np.array(RATIO_EDGES)))
+    title = f"{given.plate.name} against {other.plate.name}, {given.direction}"
+    drawing = _drawn(title, given, flat, _shaded(pieces, RATIO_FILLS), [])
+    areas = [sum(p.area for p in band) for band in pieces]
+    whole = sum(areas) or 1.0
+    known = [math.log(r) for r in ratios if r is not None]
+    mean = math.exp(sum(known) / len(known)) if known else 1.0
+    return drawing, Compared(
+        (areas[3] + areas[4]) / whole, (areas[0] + areas[1]) / whole, areas[2] / whole, mean
+    )

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from typing import Annotated, Literal
 
 import numpy as np
@@ -29,8 +29,9 @@ SOFT_IN_PLANE_N_PER_MM = 5000.0
 MOST_IN_PLANE_N_PER_MM = 20_000.0
 MAX_ENERGIES = 50
 STRAIN_AT_PUNCH = {"aluminium": 0.15, "steel": 0.30}
-_GAUSS_X, _GAUSS_W = np.polynomial.legendre.leggauss(24)
+_GAUSS_X, _GAUSS_W = np.polynomial.legendre.leggauss(12)
 _MOST_STEPS = 80
+_HALVINGS = 50
 _CLOSE = 1e-9
 
 Edge = Literal["clamped", "bolted"]
@@ -120,6 +121,10 @@ class Curve:
         plastic = 0.7 * np.sqrt(self.limit**2 + (self.k_m * w) ** 2) + self.k_s * w**3
         return elastic, plastic
 
+    def column(self) -> Curve:
+        """The same for many deflections of each point: arrays (n, 1)."""
+        return Curve(*(np.asarray(getattr(self, f.name))[:, None] for f in fields(self)))
+
     def stiffness(self, w: Array) -> Array:
         """dF/dw, N/mm."""
         elastic, plastic = self._branches(w)
@@ -190,28 +195,31 @@ def _taken(curve: Curve, compliance: Array, w: Array) -> Array:
     return np.asarray(curve.work(w) + compliance * curve.force(w) ** 2 / 2)
 
 
-def dent_of(curve: Curve, w_max: float) -> float:
-    """What stays after unloading from w_max, mm; the curve holds one point.
+def dent_of(curve: Curve, w_max: Array) -> Array:
+    """What stays after unloading from w_max, mm; as many points as the curve holds.
 
     F = k(w−w_p) + a(K3−K_s)(w²−w_p²)w + K_s w³ with w_p from F(w_max); the dent is its zero.
     """
-    k, k3, k_s = (float(np.ravel(v)[0]) for v in (curve.k, curve.k3, curve.k_s))
-    a = 0.05 + 0.5 * float(np.cbrt(np.ravel(curve.fixity)[0]))
-    peak = float(np.ravel(curve.force(np.array(w_max)))[0])
+    a = 0.05 + 0.5 * np.cbrt(curve.fixity)
+    peak = curve.force(w_max)
 
-    def unload(w: float, w_p: float) -> float:
-        return k * (w - w_p) + a * (k3 - k_s) * (w * w - w_p * w_p) * w + k_s * w * w * w
+    def unload(w: Array, w_p: Array) -> Array:
+        stiff = a * (curve.k3 - curve.k_s) * (w * w - w_p * w_p) * w
+        return np.asarray(curve.k * (w - w_p) + stiff + curve.k_s * w**3)
 
-    if unload(w_max, 0.0) <= peak:
-        return 0.0
-    w_p = _root(lambda x: peak - unload(w_max, x), 0.0, w_max)
-    return _root(lambda x: unload(x, w_p), 0.0, w_p)
+    zero = np.zeros_like(w_max)
+    bent = unload(w_max, zero) > peak
+    w_p = _bisect(lambda x: peak - unload(w_max, x), zero, w_max)
+    return np.where(bent, _bisect(lambda x: unload(x, w_p), zero, w_p), 0.0)
 
 
-def _root(rising: Callable[[float], float], low: float, high: float) -> float:
-    from scipy.optimize import brentq  # late: start-up and small commands do without SciPy
-
-    return float(brentq(rising, low, high, xtol=1e-10))
+def _bisect(rising: Callable[[Array], Array], low: Array, high: Array) -> Array:
+    """Roots of a rising function between low and high, all at once, to rounding."""
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        under = rising(middle) < 0
+        low, high = np.where(under, middle, low), np.where(under, high, middle)
+    return (low + high) / 2
 
 
 def _band(in_plane: float | None) -> tuple[float, float]:
@@ -267,7 +275,7 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
         w = float(deflection_at(curve, compliance, energy * 1000)[0])
         force = float(curve.force(np.array([w]))[0])
         total = w + given.mount_compliance_mm_per_n * force
-        dent = None if in_plane == 0 else dent_of(curve, w)
+        dent = None if in_plane == 0 else float(dent_of(curve, np.array([w]))[0])
         responses.append(EnergyResponse(energy, total, w, force, dent, total * least, total * most))
     done = tuple(responses)
     return Outcome(

@@ -2,18 +2,31 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields, replace
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import Candidate, Change, Job, Weighed, hang, weigh
+from rugged_shield.core.assess import (
+    Candidate,
+    Change,
+    Job,
+    Use,
+    Weighed,
+    hang,
+    weigh,
+    with_need,
+    without_need,
+)
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import creeper_view
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.weighup import DIRECTIONS
 from rugged_shield.web.api import route
-from rugged_shield.web.fields import field_view
+from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.views import (
+    BundleWrite,
     FieldView,
     PickWrite,
     PlateColumn,
@@ -25,10 +38,20 @@ from rugged_shield.web.views import (
 blueprint = Blueprint("weigh_up", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
 _ROWS = (
-    ("Weight and stiffness", ("mass", "claimed_mass", "thickness_ratio", "stiffness_ratio")),
-    ("Room under the bike", ("clearance", "clearance_lost", "breakover", "standoff")),
-    ("Effort and money", ("oil_screws", "money")),
-)
+    ("Weight and stiffness", ("mass", "bundle_mass", "added", "claimed_mass", "weighed_mass",
+                              "thickness", "thickness_ratio", "stiffness_ratio")),
+    ("Shielding", ("coverage", *(f"coverage:{d}" for d in DIRECTIONS))),
+    ("Room under the bike", ("clearance", "clearance_lost", "breakover", "sag", "standoff")),
+    ("Heat and air", ("heat_idling", "heat_moving", "heat_gap", "air")),
+    ("Effort", ("oil_screws", "service", "effort")),
+    ("Money", ("money", "money_a_year")),
+    ("Nature", ("ring", "slide", "corrosion", "school")),
+)  # fmt: skip
+_LESS_IS_BETTER = frozenset((
+    "mass", "bundle_mass", "added", "clearance_lost", "sag", "heat_idling", "heat_moving", "air",
+    "oil_screws", "service", "effort", "money", "money_a_year", "ring", "slide", "corrosion",
+))  # fmt: skip
+_MORE_IS_BETTER = frozenset(("stiffness_ratio", "clearance", "breakover", "standoff", "coverage"))
 
 
 def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
@@ -40,32 +63,62 @@ def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
         field_view(plate, "material", prefix, choices=tuple(SHEET_MATERIALS)),
         field_view(plate, "claimed_mass_kg", prefix),
         field_view(plate, "price", prefix),
+        field_view(plate, "weighed_mass_kg", prefix),
+        field_view(plate, "heat_foil", prefix),
+        *(
+            field_view(extra, name, f"{at}.extras.{extra.key}", label=f"{extra.name}: {words}")
+            for extra in candidate.extras
+            for name, words in (("price", "price"), ("mass_kg", "mass"), ("fit_minutes", "minutes"))
+        ),
     )
     return PlateColumn(
         candidate.key, plate.name, plate.role, plate.material, plate.form, plate.mounting,
         weighed.verdict, weighed.reason, weighed.findings, job.picked == candidate.key,
-        job.in_hand.key == candidate.key, fields,
+        job.in_hand.key == candidate.key, fields, weighed.gates,
+        tuple(e.gives or e.name for e in candidate.extras),
+    )  # fmt: skip
+
+
+def better_of(key: str) -> int:
+    """+1 where more is better, −1 where less is, 0 where neither."""
+    if key in _LESS_IS_BETTER:
+        return -1
+    if key.startswith("strike:"):
+        return 1 if key in ("strike:touch", "strike:scars") else -1
+    return int(key in _MORE_IS_BETTER or key.startswith(("coverage:", "cover:")))
+
+
+def row_of_cells(
+    key: str, group: str, cells: tuple[Figure, ...], plates: tuple[str, ...], better: int
+) -> QuantityRow:
+    """A row with its best and worst plates, stock (the first) apart and only where they differ."""
+    known = [
+        (better * c.value, c.metric, plate)
+        for c, plate in zip(cells[1:], plates[1:], strict=True) if c.value is not None
+    ]  # fmt: skip
+    texts = {text for _, text, _ in known}
+    if not better or len(texts) < 2:
+        return QuantityRow(key, group, cells[0].label, cells)
+    top, low = max(known), min(known)
+    return QuantityRow(
+        key, group, cells[0].label, cells,
+        tuple(p for _, text, p in known if text == top[1]),
+        tuple(p for _, text, p in known if text == low[1]),
     )  # fmt: skip
 
 
 def _rows(weighed: list[Weighed]) -> tuple[QuantityRow, ...]:
-    rows = []
-    first = weighed[0].figures
-    for group, keys in _ROWS:
-        for key in keys:
-            rows.append(
-                QuantityRow(key, group, first[key].label, tuple(w.figures[key] for w in weighed))
-            )
-    for key in first:
-        if key.startswith("coverage:"):
-            direction = key.removeprefix("coverage:")
-            group = f"Shielded {direction}"
-            cells = tuple(w.figures[key] for w in weighed)
-            rows.append(QuantityRow(key, group, "all vitals, by consequence", cells))
-            for vital in first:
-                if vital.startswith(f"cover:{direction}:"):
-                    label, own = first[vital].label, tuple(w.figures[vital] for w in weighed)
-                    rows.append(QuantityRow(vital, group, label, own))
+    plates = tuple(w.key for w in weighed)
+
+    def made(key: str, group: str) -> QuantityRow:
+        cells = tuple(w.figures[key] for w in weighed)
+        return row_of_cells(key, group, cells, plates, better_of(key))
+
+    rows = [made(key, group) for group, keys in _ROWS for key in keys]
+    for direction in DIRECTIONS:
+        prefix = f"cover:{direction}:"
+        group = f"Each vital, {direction}"
+        rows += [made(key, group) for key in weighed[0].figures if key.startswith(prefix)]
     return tuple(rows)
 
 
@@ -84,6 +137,7 @@ def weigh_up(job_id: str) -> WeighupView:
         creeper_view(job.bike, stock, hung.folded, mine.bare),
         tuple(f.text for f in mine.findings if f.code == "bare vital"),
         field_view(job, "pick_reason", "", label="Why this one"),
+        field_views(job.use, tuple(f.name for f in fields(Use)), "use"),
     )
 
 
@@ -116,3 +170,10 @@ def look(job_id: str, body: PickWrite) -> SavedView:
         return Change(replace(job, weighing=body.plate), words)
 
     return write(job_id, body, change)
+
+
+@route(blueprint, "POST", "/bundle", SavedView, BundleWrite)
+def bundle(job_id: str, body: BundleWrite) -> SavedView:
+    """Weigh a plate together with bars or isolators that it needs, or without them again."""
+    make = without_need if body.drop else with_need
+    return write(job_id, body, lambda job: make(job, body.plate, body.needs))

@@ -1,0 +1,78 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { MemoryRouter, Route, Routes } from "react-router";
+import { vi } from "vitest";
+import type { Figure } from "../api/client";
+import { UnitsProvider } from "./units";
+
+/** What the page asked of the server, in order. */
+export type Asked = { method: string; path: string; body: unknown };
+type Answer = { status?: number; body: unknown } | undefined;
+
+/** A server that answers by method and path; unknown questions fail the test with their name. */
+export function serve(answer: (asked: Asked) => Answer): Asked[] {
+  const seen: Asked[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const text = await request.clone().text();
+    const asked = {
+      method: request.method,
+      path: new URL(request.url).pathname,
+      body: text ? (JSON.parse(text) as unknown) : null,
+    };
+    seen.push(asked);
+    const found = answer(asked);
+    if (!found) throw new Error(`nobody answers ${asked.method} ${asked.path}`);
+    return new Response(JSON.stringify(found.body), {
+      status: found.status ?? 200,
+      headers: { "Content-Type": "application/json" },
+    });
+  });
+  return seen;
+}
+
+export const FRAME = { id: "j", version: 7, ledger: [], stations: [] };
+
+/** Shows something inside a job, with its frame already there. */
+export function showInJob(what: ReactNode) {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  queries.setQueryData(["frame", "j"], FRAME);
+  render(
+    <QueryClientProvider client={queries}>
+      <UnitsProvider>
+        <MemoryRouter initialEntries={["/jobs/j"]}>
+          <Routes>
+            <Route path="/jobs/:job" element={what} />
+          </Routes>
+        </MemoryRouter>
+      </UnitsProvider>
+    </QueryClientProvider>,
+  );
+  return queries;
+}
+
+/** A figure as the core sends it, with little in it. */
+export const figure = (key: string, metric: string, value: number | null = 1): Figure => ({
+  key,
+  label: key,
+  value,
+  unit: "",
+  metric,
+  us: `${metric} (us)`,
+  verdict: "sound",
+  findings: [],
+  inputs: [],
+  reasons: [`why ${key}`],
+  assumptions: [],
+  warnings: [],
+  sources: [],
+});
+
+/** A refusal in the server's one shape. */
+export const refusal = (field: string, message: string) => ({
+  status: 422,
+  body: {
+    error: { field, value: "x", allowed: "better", message, remedy: "Try again.", reference: "" },
+    newer: null,
+  },
+});

@@ -1,0 +1,98 @@
+import { api, type FieldView, type PlateColumn, unwrap } from "../../api/client";
+import type { Gate } from "../../api/weighup";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+
+type Props = { column: PlateColumn; close: () => void; reason: FieldView | null };
+
+/** One plate of the comparison: its gates with what clears them, its numbers, its findings. */
+export function PlatePanel({ column, close, reason }: Props) {
+  const shut = column.gates.filter((g) => g.verdict !== "sound");
+  return (
+    <aside
+      className="relative min-h-0 overflow-y-auto border border-ink bg-sheet p-3"
+      aria-label={`Findings of ${column.name}`}
+    >
+      <div className="flex items-start gap-2">
+        <h2 className="flex-1 text-xl leading-tight">{column.name}</h2>
+        <Button onClick={close}>Close</Button>
+      </div>
+      {reason && (
+        <div className="mt-2">
+          <Field field={reason} />
+        </div>
+      )}
+      <h3 className="mt-2 text-lg">Gates</h3>
+      {shut.length === 0 && <p>All gates are open.</p>}
+      <ul>
+        {shut.map((gate) => (
+          <GateItem key={gate.key} gate={gate} plate={column.key} />
+        ))}
+      </ul>
+      {column.bought.map((thing) => (
+        <Bundle key={thing} plate={column.key} needs={thing} drop />
+      ))}
+      <h3 className="mt-3 text-lg">Findings</h3>
+      {column.findings.length === 0 && <p>Nothing speaks against it.</p>}
+      <ul>
+        {column.findings.map((f) => (
+          <li key={f.text} className="border-b border-rule py-1">
+            <VerdictMark verdict={f.verdict} /> {f.text}
+          </li>
+        ))}
+      </ul>
+      <h3 className="mt-3 text-lg">Its numbers</h3>
+      <div className="mt-1 grid grid-cols-2 gap-2">
+        {column.fields.map((field) => (
+          <Field key={field.path} field={field} />
+        ))}
+      </div>
+    </aside>
+  );
+}
+
+function GateItem({ gate, plate }: { gate: Gate; plate: string }) {
+  return (
+    <li className="border-b border-rule py-1.5">
+      <p>
+        <VerdictMark verdict={gate.verdict} /> <b>{gate.label}:</b> {gate.reason}
+      </p>
+      {gate.clears && <p className="text-sm">Cleared by: {gate.clears}.</p>}
+      {gate.needs && <Bundle plate={plate} needs={gate.needs} drop={false} />}
+    </li>
+  );
+}
+
+/** Weigh a plate with what it needs, or without it again. */
+function Bundle({ plate, needs, drop }: { plate: string; needs: string; drop: boolean }) {
+  const { act, trouble, busy } = useAct();
+  if (needs !== "bars" && needs !== "isolators") return null;
+  const name = needs === "bars" ? "crash bars" : "isolators";
+  return (
+    <p className="mt-1">
+      <Button
+        tone={drop ? "plain" : "main"}
+        busy={busy}
+        onClick={() =>
+          void act((job_id, base) =>
+            unwrap(
+              api.POST("/api/jobs/{job_id}/weigh-up/bundle", {
+                params: { path: { job_id } },
+                body: { ...base, plate, needs, drop },
+              }),
+            ),
+          )
+        }
+      >
+        {drop ? `Weigh it without ${name}` : `Weigh it with ${name}`}
+      </Button>
+      {trouble && (
+        <span role="alert" className="block font-semibold text-blocked">
+          {trouble}
+        </span>
+      )}
+    </p>
+  );
+}

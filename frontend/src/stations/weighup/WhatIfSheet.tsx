@@ -1,0 +1,283 @@
+import { useRef, useState } from "react";
+import { api, unwrap } from "../../api/client";
+import { useWhatIf, useWhatIfStrike, type WhatIfAsked, type WhatIfRow } from "../../api/weighup";
+import { Drawing } from "../../drawing/Drawing";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Entry } from "../../parts/Entry";
+import { Shades } from "../../parts/Shades";
+import { Failed, Waiting } from "../../parts/States";
+import { usePick, useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { useSettled } from "../../parts/useSettled";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
+import { YesNoSwitch } from "../../parts/YesNoSwitch";
+
+const NOTHING: Omit<WhatIfAsked, "system"> = {
+  plate: "",
+  thickness: "",
+  material: "",
+  slider: "",
+  slider_thickness: "",
+  held: "",
+  joints: [],
+  isolator_height: "",
+  wing_longer: "",
+  cutout: "",
+  heat_foil: false,
+};
+const MAP_PAUSE_MS = 700;
+const HELD = ["", "isolator", "strip", "bracket", "stiff"] as const;
+const HELD_NAMES = {
+  "": "as it is",
+  isolator: "isolators under …",
+  strip: "a sacrificial strip under …",
+  bracket: "a soft bracket under …",
+  stiff: "nothing soft under …",
+};
+
+/** A what-if on a copy: rows, gates, ledger and map answer at once; kept only when asked. */
+export function WhatIfSheet() {
+  const { system } = useUnits();
+  const [typed, setTyped] = useState<Omit<WhatIfAsked, "system">>(NOTHING);
+  const asked = { ...typed, held: typed.joints.length ? typed.held : "", system } as const;
+  const answer = useWhatIf(asked);
+  const struck = useWhatIfStrike(useSettled(asked, MAP_PAUSE_MS));
+  const { act, trouble, busy } = useAct();
+  const [kept, setKept] = useState("");
+  const last = useRef(answer.data);
+  if (answer.data) last.current = answer.data;
+  const view = last.current;
+  const set = (part: Partial<WhatIfAsked>) => {
+    setKept("");
+    setTyped({ ...typed, ...part });
+  };
+  if (!view && answer.isError)
+    return <Failed error={answer.error} retry={() => void answer.refetch()} />;
+  if (!view) return <Waiting what="the copy" />;
+  const keep = async () => {
+    const saved = await act((job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/weigh-up/what-if/keep", {
+          params: { path: { job_id } },
+          body: { ...base, asked },
+        }),
+      ),
+    );
+    if (saved) setKept(saved.words);
+  };
+  return (
+    <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[17rem_minmax(0,1fr)_minmax(0,22rem)]">
+      <section aria-label="What is tried">
+        <Tries view={view} typed={typed} set={set} />
+        <p className="mt-3 flex flex-wrap gap-2">
+          <Button tone="main" busy={busy || answer.isError} onClick={() => void keep()}>
+            Keep as a candidate
+          </Button>
+          <Button onClick={() => set({ ...NOTHING, plate: typed.plate })}>Start over</Button>
+        </p>
+        {kept && <p role="status">{kept}.</p>}
+        {trouble && (
+          <p role="alert" className="font-semibold text-blocked">
+            {trouble}
+          </p>
+        )}
+      </section>
+      <section
+        aria-label="Before and after"
+        className={answer.isPlaceholderData ? "opacity-60" : ""}
+      >
+        <h2 className="text-xl leading-tight">
+          {view.plate}: {view.words}
+        </h2>
+        {answer.isError && <Failed error={answer.error} retry={() => void answer.refetch()} />}
+        <BeforeAfter rows={view.rows} />
+      </section>
+      <aside aria-label="What follows" className="min-w-0">
+        <p>
+          <VerdictMark verdict={view.verdict} />
+        </p>
+        <ul className="text-sm">
+          {view.findings.slice(0, 5).map((f) => (
+            <li key={f.text} className="border-b border-rule py-0.5">
+              <VerdictMark verdict={f.verdict} quiet /> {f.text}
+            </li>
+          ))}
+        </ul>
+        <Against lines={view.ledger} />
+        <h3 className="mt-2 border-b border-ink text-lg">Struck from below</h3>
+        {struck.isPending && <Waiting what="its strike map" />}
+        {struck.isError && <Failed error={struck.error} retry={() => void struck.refetch()} />}
+        {struck.data && (
+          <div className={struck.isPlaceholderData ? "opacity-60" : ""}>
+            <BeforeAfter rows={struck.data.rows} />
+            {struck.data.trouble && <p className="text-quiet">{struck.data.trouble}</p>}
+            <Drawing drawing={struck.data.drawing} className="h-60 w-full" />
+            <Shades words="Reaches something at" shades={struck.data.shades} />
+          </div>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+type View = NonNullable<ReturnType<typeof useWhatIf>["data"]>;
+type TriesProps = {
+  view: View;
+  typed: Omit<WhatIfAsked, "system">;
+  set: (part: Partial<WhatIfAsked>) => void;
+};
+
+function Tries({ view, typed, set }: TriesProps) {
+  const same = { "": "as it is" };
+  const { system } = useUnits();
+  const unit = system === "us" ? "in" : "mm";
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-1.5">
+      <div className="col-span-2">
+        <Choice
+          label="copy of"
+          value={typed.plate || view.plate_key}
+          options={Object.keys(view.plates)}
+          names={view.plates}
+          onChange={(plate) => set({ ...NOTHING, plate })}
+        />
+      </div>
+      <Entry
+        label="thickness"
+        value={typed.thickness}
+        unit={unit}
+        numeric
+        onChange={(thickness) => set({ thickness })}
+      />
+      <Choice
+        label="material"
+        value={typed.material}
+        options={["", ...view.materials]}
+        names={same}
+        onChange={(material) => set({ material })}
+      />
+      <Choice
+        label="slider below"
+        value={typed.slider}
+        options={["", "none", "HDPE", "UHMW-PE"]}
+        names={{ ...same, none: "no slider" }}
+        onChange={(slider) => set({ slider })}
+      />
+      <Entry
+        label="its thickness"
+        value={typed.slider_thickness}
+        unit={unit}
+        numeric
+        onChange={(slider_thickness) => set({ slider_thickness })}
+      />
+      <Entry
+        label="wings longer by"
+        value={typed.wing_longer}
+        unit={unit}
+        numeric
+        onChange={(wing_longer) => set({ wing_longer })}
+      />
+      <Choice
+        label="close a cutout"
+        value={typed.cutout}
+        options={["", ...view.cutouts]}
+        names={{ "": "none" }}
+        onChange={(cutout) => set({ cutout })}
+      />
+      <div className="col-span-2">
+        <Choice
+          label="mounts"
+          value={typed.held}
+          options={HELD}
+          names={HELD_NAMES}
+          onChange={(held) => set({ held: held as WhatIfAsked["held"] })}
+        />
+      </div>
+      {typed.held !== "" && (
+        <fieldset className="col-span-2">
+          <legend className="label">under these joints</legend>
+          {Object.entries(view.joints).map(([key, name]) => (
+            <YesNoSwitch
+              key={key}
+              label={name}
+              on={typed.joints.includes(key)}
+              set={(on) =>
+                set({
+                  joints: on ? [...typed.joints, key] : typed.joints.filter((j) => j !== key),
+                })
+              }
+            />
+          ))}
+        </fieldset>
+      )}
+      <div className="col-span-2">
+        <YesNoSwitch
+          label="a reflective sheet against heat"
+          on={typed.heat_foil}
+          set={(heat_foil) => set({ heat_foil })}
+        />
+      </div>
+    </div>
+  );
+}
+
+function BeforeAfter({ rows }: { rows: readonly WhatIfRow[] }) {
+  const pick = usePick();
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="text-left text-sm text-quiet">
+          <th scope="col" className="font-normal">
+            <span className="sr-only">quantity</span>
+          </th>
+          <th scope="col" className="font-normal">
+            as it is
+          </th>
+          <th scope="col" className="font-normal">
+            what-if
+          </th>
+          <th scope="col" className="font-normal">
+            change
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.key} data-row={row.key} className="border-t border-rule align-baseline">
+            <th scope="row" className="pr-2 text-left font-normal leading-tight">
+              {row.label}
+            </th>
+            <td className="whitespace-nowrap text-quiet">{pick(row.before)}</td>
+            <td>
+              <Why figure={row.after} />
+            </td>
+            <td className="num whitespace-nowrap">
+              {row.better && `${pick(row.change)} ${row.better}`}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The ledger with the copy in it: against stock. */
+function Against({ lines }: { lines: View["ledger"] }) {
+  return (
+    <>
+      <h3 className="mt-2 border-b border-ink text-lg">The ledger with it, against stock</h3>
+      <dl className="grid grid-cols-2 gap-x-4">
+        {lines.map((line) => (
+          <div key={line.key} className="flex items-baseline gap-2 border-b border-rule">
+            <dt className="flex-1 text-sm leading-tight">{line.label}</dt>
+            <dd>
+              <Why figure={line.delta} />
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}

@@ -1,0 +1,43 @@
+"""A number with its words and its reasons, as every screen, print and file shows it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rugged_shield.core.quantity import show
+from rugged_shield.core.result import Figure, Finding, Input, Outcome, Source, worst
+
+
+def figure(
+    key: str, label: str, value: float | None, unit: str, *, text: str = "",
+    findings: tuple[Finding, ...] = (), inputs: tuple[Input, ...] = (),
+    reasons: tuple[str, ...] = (), assumptions: tuple[str, ...] = (),
+    warnings: tuple[str, ...] = (), sources: tuple[Source, ...] = (),
+) -> Figure:  # fmt: skip
+    """A figure with its words in both systems; ``text`` stands for both when given."""
+    metric, us = (text, text)
+    if value is not None and not text:
+        metric, us = show(value, unit), show(value, unit, "us")
+    return Figure(
+        key, label, value, unit, metric or "not given", us or "not given",
+        worst(f.verdict for f in findings), findings, inputs, reasons, assumptions, warnings,
+        sources,
+    )  # fmt: skip
+
+
+def figure_of(
+    outcome: Outcome[Any], key: str, label: str, value: float | None, unit: str, *,
+    text: str = "", inputs: tuple[Input, ...] = (), reasons: tuple[str, ...] = (),
+    judged: bool = True,
+) -> Figure:  # fmt: skip
+    """A figure with all that a computation says; ``judged`` takes its findings over too."""
+    return figure(
+        key, label, value, unit, text=text, findings=outcome.findings if judged else (),
+        inputs=(*inputs, *outcome.inputs), reasons=(*reasons, *outcome.reasons),
+        assumptions=outcome.assumptions, warnings=outcome.warnings, sources=outcome.sources,
+    )  # fmt: skip
+
+
+def capital(text: str) -> str:
+    """The text with its first letter raised, the rest as it is."""
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,165 @@
+"""Gates: what a plate must pass before it is worth weighing, and what would clear each."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from rugged_shield.core.assess.job import Candidate, Use
+from rugged_shield.core.assess.upkeep import bundle_price
+from rugged_shield.core.assess.warmth import HeatJudged
+from rugged_shield.core.result import Finding, Verdict, finding
+from rugged_shield.core.survey import Bike, Needs
+
+_CODE: dict[Verdict, str] = {
+    "blocked": "does not fit", "mind": "fits with a change", "not known": "fit not known",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Gate:
+    """One gate: its verdict, why, and what would clear it (empty when it is open).
+
+    ``needs`` names what can be bought with the plate to open it.
+    """
+
+    key: str
+    label: str
+    verdict: Verdict
+    reason: str
+    clears: str = ""
+    needs: str = ""
+
+
+def _year(bike: Bike, needs: Needs) -> Gate:
+    first, last = needs.year_from, needs.year_to
+    if first is None and last is None:
+        return Gate("year", "Model year", "sound", "the sheet names no year")
+    span = f"{first or 'the first'} to {last or 'now'}"
+    if (first or 0) <= bike.year <= (last or 9999):
+        return Gate("year", "Model year", "sound", f"{bike.year}, made for {span}")
+    return _misfit("year", "Model year", f"the bike is of {bike.year}, the plate for {span}", needs)
+
+
+def _misfit(key: str, label: str, why: str, needs: Needs) -> Gate:
+    """Blocked, unless the sheet names the modification with which it fits."""
+    if needs.with_change:
+        return Gate(key, label, "mind", why, f"fits with: {needs.with_change}")
+    return Gate(key, label, "blocked", why, "a modification that the maker names, or another plate")
+
+
+def _named(key: str, label: str, field: str) -> Callable[[Bike, Needs], Gate]:
+    def gate(bike: Bike, needs: Needs) -> Gate:
+        asked, own = getattr(needs, field), getattr(bike, field)
+        if not asked:
+            return Gate(key, label, "sound", "the sheet names none")
+        if not own:
+            return Gate(
+                key, label, "not known", f"made for “{asked}”; the bike's is not entered",
+                f"enter the bike's {label.lower()} in Survey",
+            )  # fmt: skip
+        if own.casefold() == asked.casefold():
+            return Gate(key, label, "sound", f"made for “{asked}”")
+        return _misfit(key, label, f"the bike is “{own}”, the plate is for “{asked}”", needs)
+
+    return gate
+
+
+_model = _named("model", "Sibling model", "model")
+_variant = _named("variant", "Engine variant", "variant")
+_hoses = _named("market", "Market's hoses", "market")
+
+
+def _stands(bike: Bike, needs: Needs) -> Gate:
+    if needs.no_centre_stand and bike.has_centre_stand:
+        return Gate(
+            "stands", "Stands", "mind", "a centre stand is in its way", "take the centre stand off"
+        )
+    return Gate("stands", "Stands", "sound", "no stand is in its way")
+
+
+def _bought(key: str, label: str, candidate: Candidate, needed: bool, there: str) -> Gate:
+    """A need that the bike meets, that comes with the plate, or that is still to be bought."""
+    gives = next((e for e in candidate.extras if e.gives == key), None)
+    if not needed:
+        return Gate(key, label, "sound", "it needs none")
+    if there:
+        return Gate(key, label, "sound", there)
+    if gives is not None:
+        return Gate(key, label, "sound", f"{gives.name} come with it: weighed as a bundle")
+    return Gate(
+        key, label, "blocked", f"it hangs on {label.lower()}, which the bike does not have",
+        f"weigh it as a bundle with {label.lower()}", key,
+    )  # fmt: skip
+
+
+def _bars(bike: Bike, candidate: Candidate) -> Gate:
+    needed = candidate.plate.needs.bars or candidate.plate.mounting == "crash bars"
+    return _bought(
+        "bars", "Crash bars", candidate, needed, "the bike has them" if bike.has_bars else ""
+    )
+
+
+def _isolators(candidate: Candidate) -> Gate:
+    own = any(
+        layer.kind == "isolator"
+        for joint in candidate.settled_joints() for layer in joint.present()
+    )  # fmt: skip
+    needed = candidate.plate.needs.isolators
+    there = "they are in its joints" if own else ""
+    return _bought("isolators", "Isolators", candidate, needed, there)
+
+
+def _exhaust(needs: Needs) -> Gate:
+    if needs.exhaust_off:
+        return Gate(
+            "exhaust", "Exhaust", "mind", "a section of exhaust comes off to fit it",
+            "allow the time, and new gaskets; tighten it last",
+        )  # fmt: skip
+    return Gate("exhaust", "Exhaust", "sound", "the exhaust stays on")
+
+
+def _heat(judged: HeatJudged) -> Gate:
+    if judged.gravest is None:
+        return Gate("heat", "Heat gap", "sound", "the sheet stays under what it bears")
+    return Gate("heat", "Heat gap", judged.gravest.verdict, judged.gravest.text, judged.clears)
+
+
+def _limit(
+    key: str, label: str, limit: float | None, value: float | None, most: bool, unit: str,
+    clears: str,
+) -> Gate:  # fmt: skip
+    """A limit that the rider set; passed when none is set."""
+    if limit is None:
+        return Gate(key, label, "sound", "no limit set")
+    if value is None:
+        return Gate(key, label, "not known", "its figure is not known")
+    over = value > limit if most else value < limit
+    said = f"{value:.0f} {unit} against {limit:.0f} {unit} {'at most' if most else 'at least'}"
+    return Gate(key, label, "blocked" if over else "sound", said, clears if over else "")
+
+
+def gates_of(
+    bike: Bike, candidate: Candidate, use: Use, currency: str, clearance_mm: float | None,
+    heat: HeatJudged,
+) -> tuple[Gate, ...]:  # fmt: skip
+    """Every gate of a plate in a fixed order; clearance and heat are those already computed."""
+    needs = candidate.plate.needs
+    stock = candidate.plate.role == "stock"
+    return (
+        _year(bike, needs), _model(bike, needs), _variant(bike, needs), _hoses(bike, needs),
+        _stands(bike, needs), _bars(bike, candidate), _isolators(candidate), _exhaust(needs),
+        _heat(heat),
+        _limit("clearance", "Least clearance", None if stock else use.least_clearance_mm,
+               clearance_mm, False, "mm", "thinner, higher mounted, or less added mass"),
+        _limit("budget", "Budget", use.budget, bundle_price(candidate), True, currency,
+               "a higher budget, or without what is bought with it"),
+    )  # fmt: skip
+
+
+def gate_findings(gates: tuple[Gate, ...]) -> tuple[Finding, ...]:
+    """Shut and doubtful gates as findings; heat says so itself."""
+    return tuple(
+        finding(_CODE[g.verdict], f"{g.label}: {g.reason}.", g.key)
+        for g in gates if g.verdict != "sound" and g.key != "heat"
+    )  # fmt: skip

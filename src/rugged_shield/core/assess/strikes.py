@@ -1,0 +1,150 @@
+"""Strikes on the plates of a job: the question for each, its map, and what the old scars say."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from rugged_shield.core.assess.figures import figure, figure_of
+from rugged_shield.core.assess.job import Job
+from rugged_shield.core.assess.struck import held_by
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import Vec3
+from rugged_shield.core.result import Figure, Outcome
+from rugged_shield.core.survey import Scar, fold
+from rugged_shield.core.tables.materials import ROOM_C
+from rugged_shield.core.weighup import (
+    DentInput,
+    DentResult,
+    MapPoint,
+    StrikeMapInput,
+    StrikeMapResult,
+    dent_energy,
+    strike_map,
+)
+
+SCAR_REACH_MM = 60.0
+"""Strikes of this rider fall about this far around the old scars (one standard deviation)."""
+
+
+def strike_asked(
+    job: Job, key: str, direction: str = "from below", energy_j: float | None = None,
+    radius_mm: float | None = None, temperature_c: float = ROOM_C,
+) -> StrikeMapInput:  # fmt: skip
+    """The question for one plate of the job; energy and stone are those of the rider's use."""
+    candidate = job.candidate(key)
+    held = held_by(job.bike, candidate)
+    return StrikeMapInput(
+        candidate.plate, held.mounts, tuple(p for p in job.bike.parts if p.kind != "low"),
+        direction,  # type: ignore[arg-type]
+        job.use.energy_j if energy_j is None else energy_j,
+        job.use.stone_radius_mm if radius_mm is None else radius_mm,
+        laws=held.laws, temperature_c=temperature_c,
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=48)
+def strike_of(asked: StrikeMapInput) -> Outcome[StrikeMapResult]:
+    """The map, remembered: nine plates are looked at again and again."""
+    return strike_map(asked)
+
+
+@dataclass(frozen=True)
+class ScarSaid:
+    """One scar of the old plate: where on the bike, and the energies that leave its dent."""
+
+    scar: Scar
+    place_mm: Vec3
+    energy: Outcome[DentResult] | None
+    why_not: str
+
+
+def scars_said(job: Job) -> tuple[ScarSaid, ...]:
+    """Every scar in the bike's frame; a dent with the energy band that its depth means."""
+    panels = {p.name: p for p in fold(job.stock.plate).panels}
+    found = []
+    for scar in job.scars:
+        place = panels[scar.panel].to_bike((scar.u_mm, scar.v_mm))
+        energy, why = None, ""
+        if scar.kind == "dent" and scar.depth_mm > 0:
+            try:
+                asked = strike_asked(job, job.stock.key)
+                energy = dent_energy(DentInput(asked, place[0], place[1], scar.depth_mm))
+            except InputError as error:
+                why = error.message or f"{error.field}: {error.allowed}"
+        found.append(ScarSaid(scar, place, energy, why))
+    return tuple(found)
+
+
+def scar_weight(point: MapPoint, scars: tuple[ScarSaid, ...]) -> float:
+    """How often this rider strikes there, by the old scars: 1 on a scar, falling off around it."""
+    near = (
+        math.hypot(point.place_mm[0] - s.place_mm[0], point.place_mm[1] - s.place_mm[1])
+        for s in scars
+    )
+    return sum(math.exp(-((d / SCAR_REACH_MM) ** 2) / 2) for d in near)
+
+
+def _where_struck(outcome: Outcome[StrikeMapResult], scars: tuple[ScarSaid, ...]) -> float | None:
+    """Energy that reaches something where this rider strikes: the weighted harmonic mean."""
+    total = load = 0.0
+    for point in outcome.result.points:
+        weight = scar_weight(point, scars)
+        if point.touches_j and weight > 1e-3:
+            total += weight
+            load += weight / point.touches_j
+    return total / load if load else None
+
+
+def strike_figures(
+    job: Job, key: str, direction: str = "from below", energy_j: float | None = None
+) -> tuple[Figure, ...]:
+    """What one plate's map says in the table: deepest, first touch, worst mount, castings, scars.
+
+    Raises InputError where the plate has no map: too few mounts, or a mount off the sheet.
+    """
+    outcome = strike_of(strike_asked(job, key, direction, energy_j))
+    result = outcome.result
+    worst = max(result.points, key=lambda p: p.worst_share or 0.0)
+    casting = max((p.casting_share or 0.0 for p in result.points), default=0.0)
+    dents = [p.dent_mm for p in result.points if p.dent_mm is not None]
+    names = {p.key: p.name for p in job.bike.parts}
+    scars = scars_said(job)
+    struck = _where_struck(outcome, scars)
+
+    def said(name: str, label: str, value: float | None, unit: str, why: str) -> Figure:
+        return figure_of(
+            outcome, f"strike:{name}", label, value, unit, reasons=(why,), judged=False,
+            text="" if value is not None else "not known",
+        )  # fmt: skip
+
+    first = names.get(result.first_touch, "nothing")
+    return (
+        said("deepest", "Gives at most", result.deepest_mm, "mm",
+             f"Deepest of {len(result.points)} struck places."),
+        said("touch", "Reaches something at", result.first_touch_j, "J",
+             f"It reaches the {first} first."),
+        said("scars", "The same where you strike", struck, "J",
+             f"Weighted by {len(scars)} scars of the old plate." if scars
+             else "The old plate shows no scars."),
+        said("dent", "Dent left at most", max(dents) if dents else None, "mm",
+             "Deepest dent after unloading; about ± 12 % of the deflection."),
+        said("mount", "Worst mount, of its limit", None if worst.worst_share is None
+             else 100 * worst.worst_share, "%", f"{worst.worst_mount}: {worst.fails}."),
+        said("casting", "Worst mount on a casting", 100 * casting, "%",
+             "A stiff boss takes little energy even when it breaks: look at its load."),
+    )  # fmt: skip
+
+
+def no_map(why: str) -> tuple[Figure, ...]:
+    """The same rows for a plate that has no map, each saying why."""
+    labels = {
+        "deepest": ("Gives at most", "mm"), "touch": ("Reaches something at", "J"),
+        "scars": ("The same where you strike", "J"), "dent": ("Dent left at most", "mm"),
+        "mount": ("Worst mount, of its limit", "%"), "casting": ("Worst mount on a casting", "%"),
+    }  # fmt: skip
+    return tuple(
+        figure(f"strike:{name}", label, None, unit, text="no map", reasons=(why,))
+        for name, (label, unit) in labels.items()
+    )

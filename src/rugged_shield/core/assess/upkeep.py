@@ -1,0 +1,241 @@
+"""What living with a plate costs: oil changes, fitting, money, noise, sliding, corrosion."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from rugged_shield.core.assess.figures import capital, figure, figure_of
+from rugged_shield.core.assess.hang import Hang
+from rugged_shield.core.assess.job import Candidate, Use
+from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.result import Figure, Input, Source
+from rugged_shield.core.survey import Bike, FoldedPlate, Part, Plate, Pose, blocked, fold, oil_paths
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.weighup import (
+    DIRECTIONS,
+    CorrosionInput,
+    MetalPair,
+    RingInput,
+    ServiceInput,
+    Way,
+    corrosion,
+    ring,
+    service,
+)
+
+TOOL_RADIUS_MM = {"drain": 15.0, "filter": 35.0}
+EXHAUST_MINUTES, STAND_MINUTES = 40.0, 25.0
+_SHEET = Source("the plate's sheet", "medium")
+SLIDE_SOURCE = Source("friction of the outer layer on rock, dry, typical", "low")
+EFFORT_SOURCE = Source("minutes of every step of the plan; own estimate for the rest", "low")
+
+
+def _shut_in(parts: tuple[Part, ...], folded: FoldedPlate) -> list[str]:
+    """Serviced parts that cannot be reached straight from below with this plate on."""
+    hidden = []
+    for part in parts:
+        point = np.array([part.centre_mm])
+        shut = blocked(point, DIRECTIONS["from below"], folded, TOOL_RADIUS_MM[part.serviced])
+        if bool(shut[0]):
+            hidden.append(part.name)
+    return hidden
+
+
+def _without_doors(plate: Plate) -> Plate:
+    return replace(plate, cutouts=tuple(replace(c, closed_door=False) for c in plate.cutouts))
+
+
+@dataclass(frozen=True)
+class OilWay:
+    """The least way to drain and filter, the screws it takes, why, and whether oil lands on it."""
+
+    way: Way
+    screws: int
+    why: str
+    catches: bool
+
+
+@lru_cache(maxsize=2048)
+def _oil_way(
+    parts: tuple[Part, ...], candidate: Candidate, folded: FoldedPlate, pose: Pose
+) -> OilWay:
+    """The same for the serviced parts alone, remembered."""
+    plate = candidate.plate
+    catches = any(not path.clear for path in oil_paths(parts, folded))
+    hidden = _shut_in(parts, folded)
+    if not hidden:
+        why = "Drain and filter are reached through openings: the plate stays on."
+        return OilWay("open holes", 0, why, catches)
+    doors = tuple(c for c in plate.cutouts if c.closed_door)
+    names = capital(" and ".join(hidden))
+    if doors and not _shut_in(parts, fold(_without_doors(plate), pose)):
+        screws = sum(c.door_screws for c in doors)
+        why = f"{names}: reached through doors, {screws} screws."
+        return OilWay("closed doors", screws, why, catches)
+    drops = sum(1 for j in candidate.joints if j.drops_for_oil)
+    why = f"{names} cannot be reached through the plate: it comes off by its {drops} screws."
+    return OilWay("plate off", drops, why, False)
+
+
+def oil_way(bike: Bike, candidate: Candidate, hung: Hang) -> OilWay:
+    """How drain and filter are reached with a plate on."""
+    serviced = tuple(p for p in bike.vitals() if p.serviced)
+    return _oil_way(serviced, candidate, hung.folded, hung.pose)
+
+
+def service_figures(bike: Bike, candidate: Candidate, hung: Hang, use: Use) -> list[Figure]:
+    """Screws to drop for oil, and minutes a year that the plate adds to oil changes."""
+    found = oil_way(bike, candidate, hung)
+    outcome = service(
+        ServiceInput(found.way, found.screws, found.catches, use.km_per_year, use.oil_interval_km)
+    )
+    return [
+        figure(
+            "oil_screws", "Screws to drop for oil", float(found.screws), "", inputs=(
+                Input("Screws that hold the plate", len(candidate.joints)),
+                Input("Room a drain socket needs", TOOL_RADIUS_MM["drain"], "mm radius"),
+                Input("Room a filter cup needs", TOOL_RADIUS_MM["filter"], "mm radius"),
+            ), reasons=(found.why,),
+            assumptions=("Drain and filter are approached straight from below.",),
+            sources=(Source("drain and filter against the plate's openings", "high"),),
+        ),
+        figure_of(
+            outcome, "service", "Oil service, a year", outcome.result.minutes_per_year, "min",
+            reasons=(found.why,),
+        ),
+    ]  # fmt: skip
+
+
+def bundle_price(candidate: Candidate) -> float:
+    """Price of the plate with all that is bought with it."""
+    return candidate.plate.price + sum(e.price for e in candidate.extras)
+
+
+def money_figures(candidate: Candidate, use: Use, currency: str) -> list[Figure]:
+    """Price of the bundle, and what a year of it costs."""
+    price = bundle_price(candidate)
+    lines = (
+        Input("The plate", candidate.plate.price, currency),
+        *(Input(capital(e.name), e.price, currency) for e in candidate.extras),
+    )
+    return [
+        figure(
+            "money", "Money", price, currency, text=f"{price:.0f} {currency}", inputs=lines,
+            reasons=("Price of the plate and of everything bought with it.",), sources=(_SHEET,),
+        ),
+        figure(
+            "money_a_year", "Money a year", price / use.years_kept, currency,
+            text=f"{price / use.years_kept:.0f} {currency}",
+            inputs=(*lines, Input("Years kept", use.years_kept)),
+            reasons=("Price over the years that the plate is kept.",),
+            assumptions=("Nothing is sold again; wear pieces are not counted.",), sources=(_SHEET,),
+        ),
+    ]  # fmt: skip
+
+
+def effort_figure(candidate: Candidate, plan_minutes: float) -> Figure:
+    """Minutes to fit: the plan's, those of what is bought with it, exhaust and stand."""
+    needs = candidate.plate.needs
+    lines = [Input("Steps of the plan", round(plan_minutes), "min")]
+    lines += [Input(capital(e.name), e.fit_minutes, "min") for e in candidate.extras]
+    lines += [Input("Exhaust off and on", EXHAUST_MINUTES, "min")] if needs.exhaust_off else []
+    lines += [Input("Centre stand off", STAND_MINUTES, "min")] if needs.no_centre_stand else []
+    total = plan_minutes + sum(e.fit_minutes for e in candidate.extras)
+    total += EXHAUST_MINUTES * needs.exhaust_off + STAND_MINUTES * needs.no_centre_stand
+    return figure(
+        "effort", "Fitting", total, "min", inputs=(*lines, Input("Joints", len(candidate.joints))),
+        reasons=("Minutes of every step of the order of work, and of what else must come off.",),
+        assumptions=("A first fitting by one person with all tools at hand.",),
+        sources=(EFFORT_SOURCE,),
+    )  # fmt: skip
+
+
+def _on_rubber(candidate: Candidate) -> bool:
+    return any(
+        layer.kind == "isolator" or layer.material == "rubber"
+        for joint in candidate.settled_joints() for layer in joint.present()
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=512)
+def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
+    """Ring of a stone's hit, friction on rock, mounting school."""
+    plate = candidate.plate
+    rung = ring(
+        RingInput(
+            plate.material, plate.thickness_mm, plate.slider_material, plate.slider_thickness_mm,
+            plate.slider_bonded, _on_rubber(candidate),
+        )
+    )  # fmt: skip
+    outer = plate.slider_material or plate.material
+    return (
+        figure_of(rung, "ring", "Ring after a stone", rung.result.ring_s, "s"),
+        figure(
+            "slide", "Friction on rock", SHEET_MATERIALS[outer].slide_friction, "µ",
+            inputs=(Input("Outer layer", outer),),
+            reasons=("Less slides off more easily; metal also grabs where it is gouged.",),
+            sources=(SLIDE_SOURCE,),
+        ),
+        figure(
+            "school", "Bolts to", None, "",
+            text=f"{plate.mounting}{', over stock' if plate.over_stock else ''}",
+            inputs=(Input("Joints", len(candidate.joints)),),
+            reasons=("As the plate's sheet says.",), sources=(_SHEET,),
+        ),
+    )  # fmt: skip
+
+
+def _metal_of(material: str) -> str:
+    """The metal at a surface; empty for plastic and rubber."""
+    low = material.casefold()
+    if "stainless" in low:
+        return "stainless"
+    if "magnesium" in low:
+        return "magnesium"
+    if "steel" in low:
+        return "steel"
+    if "al" in low or low.startswith("a3"):
+        return "aluminium"
+    return ""
+
+
+def _surface_of(layer: Layer) -> str:
+    """The metal at a layer's surface: washers, spacers and sleeves of steel come zinc-coated."""
+    metal = _metal_of(layer.material)
+    loose = layer.kind in ("washer", "spacer", "sleeve", "shim")
+    return "zinc" if loose and metal == "steel" else metal
+
+
+def _pairs(bike: Bike, joint: Joint) -> list[MetalPair]:
+    """Screw to thread, screw to sheet, and the layers as they lie on each other."""
+    screw = "stainless" if GRADES[joint.grade].stainless else "zinc"
+    greased = joint.treatment if CONDITIONS[joint.treatment].is_lubricant else ""
+    mount = bike.mount(joint.mount)
+    thread = _metal_of(joint.female_material or (mount.material if mount else ""))
+    where = f"joint {joint.number}"
+    found = []
+    if thread and not joint.nut:
+        found.append(MetalPair(f"{where}, thread", screw, thread, screw, greased))
+    layers = [(layer.kind, _surface_of(layer)) for layer in joint.present()]
+    if layers and layers[0][1]:
+        found.append(MetalPair(f"{where}, under the head", screw, layers[0][1], screw))
+    for (_, above), (_, below) in itertools.pairwise(layers):
+        if above and below:
+            found.append(MetalPair(f"{where}, layers", above, below))
+    return found
+
+
+@lru_cache(maxsize=512)
+def corrosion_figure(bike: Bike, candidate: Candidate) -> Figure:
+    """Pairs of metals that eat each other in mud and salt, in all joints of the plate."""
+    pairs = tuple(p for joint in candidate.settled_joints() for p in _pairs(bike, joint))
+    outcome = corrosion(CorrosionInput(pairs))
+    return figure_of(
+        outcome, "corrosion", "Metal pairs that corrode", float(outcome.result.open_pairs), ""
+    )

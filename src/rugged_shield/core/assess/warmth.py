@@ -1,0 +1,218 @@
+"""How warm a plate gets behind each hot part, standing and moving, and the air it takes."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from shapely import MultiPoint
+
+from rugged_shield.core.assess.figures import figure, figure_of
+from rugged_shield.core.assess.hang import Hang
+from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
+from rugged_shield.core.survey import Bike, Panel, Part, Plate, box_of
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.weighup import (
+    AIR_SOURCE,
+    BAND_K,
+    HEAT_SOURCE,
+    MARGIN_K,
+    MOVING_M_PER_S,
+    ZERO_C_K,
+    HeatInput,
+    HeatResult,
+    air_of,
+    heat,
+    plate_temperature_k,
+)
+
+LOADED_HOTTER_K = {"pipe": 90.0, "catalyst": 130.0, "sump": 10.0}
+"""How much hotter a part is under load than idling, K: header, catalyst box, sump."""
+BARE_ALUMINIUM, COATED, FOIL = 0.2, 0.9, 0.1
+FARTHEST_MM, SMALLEST_MM2 = 400.0, 100.0
+
+
+@dataclass(frozen=True)
+class Warmth:
+    """The sheet opposite one part in one state."""
+
+    part: Part
+    gap_mm: float
+    state: str
+    given: HeatInput
+    temperature_c: float
+
+    @property
+    def outcome(self) -> Outcome[HeatResult]:
+        """The whole answer; its least gap takes longer than the temperature."""
+        return _solved(self.given)
+
+    @property
+    def is_close(self) -> bool:
+        """Whether the band reaches what the material bears, less its margin."""
+        return self.temperature_c + BAND_K > self.given.service_limit_c - MARGIN_K
+
+
+def service_limit_c(plate: Plate) -> float:
+    """What sheet and slider bear for long, °C: the lesser of the two."""
+    names = [plate.material, *([plate.slider_material] if plate.slider_material else [])]
+    return min(SHEET_MATERIALS[name].max_service_c for name in names)
+
+
+@lru_cache(maxsize=4096)
+def _facing_mm2(part: Part, panel: Panel) -> float:
+    """Area of the part that stands opposite the panel: its shadow on the panel's plane, mm²."""
+    corners = np.array(list(itertools.product(*zip(*box_of(part), strict=True))))
+    uv = (corners - np.array(panel.origin)) @ np.array([panel.u, panel.v]).T
+    return float(MultiPoint(uv).convex_hull.intersection(panel.outline).area)
+
+
+def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) -> HeatInput | None:
+    """The balance to solve for one part and state; None where it is too far or not opposite."""
+    facing = _facing_mm2(part, panel)
+    surface = (part.surface_c or 0.0) + (LOADED_HOTTER_K.get(part.shape, 0.0) if moving else 0.0)
+    if gap_mm > FARTHEST_MM or facing < SMALLEST_MM2 or surface <= 25.0:
+        return None
+    family = SHEET_MATERIALS[plate.material].family
+    length = plate.belly.length_mm + (plate.apron.slope_height_mm if plate.apron else 0.0)
+    return HeatInput(
+        surface, max(gap_mm, 0.5), min(facing, 1e6), service_limit_c(plate),
+        plate_emissivity=BARE_ALUMINIUM if family == "aluminium" else COATED,
+        speed_m_per_s=MOVING_M_PER_S if moving else 0.0,
+        plate_length_mm=min(max(length, 50.0), 2000.0),
+        shield_emissivity=FOIL if plate.heat_foil else None,
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=4096)
+def _solved(given: HeatInput) -> Outcome[HeatResult]:
+    return heat(given)
+
+
+@lru_cache(maxsize=4096)
+def _temperature_c(given: HeatInput) -> float:
+    return plate_temperature_k(given) - ZERO_C_K
+
+
+def warmths(bike: Bike, plate: Plate, hung: Hang) -> tuple[Warmth, ...]:
+    """Every hot part near the plate, idling and moving."""
+    parts = {p.key: p for p in bike.parts}
+    found = []
+    for gap in hung.standoffs:
+        part, panel = parts[gap.part], hung.folded.panel(gap.panel)
+        if part.surface_c is None or panel is None:
+            continue
+        for state, moving in (("idling", False), ("moving", True)):
+            given = _given(plate, part, gap.distance_mm, panel, moving)
+            if given is not None:
+                found.append(Warmth(part, gap.distance_mm, state, given, _temperature_c(given)))
+    return tuple(found)
+
+
+def _findings(plate: Plate, own: list[Warmth]) -> tuple[Finding, ...]:
+    """Plastic that gets too hot will not do; metal, and what the bike came with, ages.
+
+    Of metal only the warmest place is said.
+    """
+    plastic = SHEET_MATERIALS[plate.material].family == "plastic" or bool(plate.slider_material)
+    own = sorted(own, key=lambda w: -w.temperature_c)
+    out = []
+    for warmth in own if plastic else own[:1]:
+        for f in warmth.outcome.findings if warmth.is_close else ():
+            code = f.code if plastic and plate.role != "stock" else "ages in the heat"
+            text = f"Beside {warmth.part.name}, {warmth.state}: {f.text}"
+            out.append(finding(code, text, warmth.part.key))
+    return tuple(out)
+
+
+def _with_foil(worst: Warmth) -> float:
+    given = replace(worst.given, shield_emissivity=FOIL)
+    return _temperature_c(given)
+
+
+def _nothing_hot(key: str, label: str, unit: str) -> Figure:
+    return figure(
+        key, label, None, unit, text="nothing hot near", sources=(HEAT_SOURCE,),
+        inputs=(Input("Hot parts within 400 mm", 0),),
+        reasons=("No part opposite the plate and within 400 mm is hot then.",),
+    )  # fmt: skip
+
+
+def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
+    """Warmest place idling and moving, and the gap to the part that makes it."""
+    figures = []
+    for state in ("idling", "moving"):
+        own = [w for w in all_of if w.state == state]
+        if not own:
+            figures.append(_nothing_hot(f"heat_{state}", f"Warmest, {state}", "°C"))
+            continue
+        worst = max(own, key=lambda w: w.temperature_c)
+        found = _findings(plate, own)
+        inputs = tuple(
+            Input(f"At {w.part.name}, {w.gap_mm:.0f} mm off",
+                  round(w.temperature_c), "°C") for w in own
+        )  # fmt: skip
+        shown = figure_of(
+            replace(worst.outcome, findings=found), f"heat_{state}", f"Warmest, {state}",
+            worst.temperature_c, "°C", inputs=inputs,
+        )  # fmt: skip
+        figures.append(shown)
+    if not all_of:
+        return [*figures, _nothing_hot("heat_gap", "Heat gap", "mm")]
+    least = max(all_of, key=lambda w: w.temperature_c)
+    needs = least.outcome.result.least_gap_mm
+    figures.append(
+        figure(
+            "heat_gap", "Heat gap", least.gap_mm, "mm",
+            inputs=(
+                Input("To", least.part.name), Input("State", least.state),
+                Input("Least gap that would do", needs if needs is not None else "none up to 500",
+                      "mm" if needs is not None else ""),
+                Input("With one reflective sheet between", round(_with_foil(least)), "°C"),
+            ),
+            reasons=("Free distance to the part that makes the warmest place.",),
+            assumptions=least.outcome.assumptions, sources=(HEAT_SOURCE,),
+        )
+    )  # fmt: skip
+    return figures
+
+
+@dataclass(frozen=True)
+class HeatJudged:
+    """The gravest thing that heat does to a plate, None when nothing; and what would clear it."""
+
+    gravest: Finding | None
+    clears: str
+
+
+def heat_judged(plate: Plate, all_of: tuple[Warmth, ...]) -> HeatJudged:
+    """What the heat gate says: the gravest place of both states, and the ways out."""
+    found = [
+        (f, w) for w in all_of for f in _findings(plate, [w])
+    ]  # fmt: skip
+    if not found:
+        return HeatJudged(None, "")
+    gravest, where = min(found, key=lambda p: (p[0].verdict != "blocked", -p[1].temperature_c))
+    needs = where.outcome.result.least_gap_mm
+    ways = [f"a gap of {needs:.0f} mm"] if needs is not None else []
+    if not plate.heat_foil:
+        ways.append(f"a reflective sheet between (then about {_with_foil(where):.0f} °C)")
+    ways.append("a measured temperature of the sheet there that says otherwise")
+    return HeatJudged(gravest, ", or ".join(ways))
+
+
+def air_figure(bike: Bike, hung: Hang) -> Figure:
+    """Share of the vitals' front that the plate hides from the wind."""
+    result = air_of(hung.folded, bike.vitals())
+    return figure(
+        "air", "Air taken from ahead", 100 * result.share, "%",
+        inputs=(
+            Input("Front of the vitals", round(result.front_mm2), "mm²"),
+            Input("Behind the plate", round(result.hidden_mm2), "mm²"),
+            Input("Openings seen from ahead", round(result.vents_mm2), "mm²"),
+        ),
+        reasons=("Area behind the plate over the area of all vitals, seen level from ahead.",),
+        assumptions=("Straight wind; wheel and mudguard are not in it.",), sources=(AIR_SOURCE,),
+    )  # fmt: skip

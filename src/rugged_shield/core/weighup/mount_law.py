@@ -1,0 +1,183 @@
+"""What a mount does beyond its spring: rubber that bottoms, a strip that yields, and its limits.
+
+Solved on the reduced model: the linear shell stays factorised as it is, and every mount that
+leaves its straight line pushes or pulls on it with the difference.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import Vec3
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.weighup.response import Array
+
+HARDENING = 0.02
+BOTTOMED_N_PER_MM = 50_000.0
+_MOST_STEPS = 60
+_CLOSE_MM = 1e-6
+_HALVINGS = 12
+
+Load = Annotated[float | None, Range(1.0, 1e7, "N")]
+
+
+@dataclass(frozen=True)
+class MountLaw(Ranged):
+    """One mount along the sheet's normal (unit, into the bike), and what it bears.
+
+    ``bottoms_at_mm``: pressed so far, rubber is as stiff as what is behind it.
+    ``yields_at_n``: a strip gives way there with 2 % of its stiffness until ``stroke_mm``.
+    Limits N: pulled, pressed, sheared, each with what fails; None is not known.
+    ``casting``: what it loads is a casting that a strike can break.
+    """
+
+    name: str
+    normal: Vec3
+    stiffness_n_per_mm: Annotated[float, Range(0.1, 1e8)]
+    bottoms_at_mm: Annotated[float | None, Range(0.01, 100.0, "mm")] = None
+    yields_at_n: Load = None
+    stroke_mm: Annotated[float | None, Range(0.1, 200.0, "mm")] = None
+    pull_limit_n: Load = None
+    pull_fails: str = ""
+    press_limit_n: Load = None
+    press_fails: str = ""
+    shear_limit_n: Load = None
+    shear_fails: str = ""
+    casting: bool = False
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if abs(math.hypot(*self.normal) - 1) > 1e-6:
+            raise InputError(f"laws.{self.name}.normal", self.normal, "a unit vector")
+
+    @property
+    def is_bent(self) -> bool:
+        """Whether it leaves its straight line anywhere."""
+        return self.bottoms_at_mm is not None or self.yields_at_n is not None
+
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """(displacement pressed in mm, change of stiffness N/mm there), in order."""
+        k = self.stiffness_n_per_mm
+        found = []
+        if self.yields_at_n is not None:
+            found.append((self.yields_at_n / k, (HARDENING - 1) * k))
+            if self.stroke_mm is not None:
+                stop = self.yields_at_n / k + self.stroke_mm
+                found.append((stop, BOTTOMED_N_PER_MM - HARDENING * k))
+        if self.bottoms_at_mm is not None:
+            found.append((self.bottoms_at_mm, max(BOTTOMED_N_PER_MM - k, 0.0)))
+        return tuple(sorted(found))
+
+    def excess(self, pressed_mm: Array) -> tuple[Array, Array]:
+        """Force over the straight line, N, and its slope, N/mm; a strip yields both ways."""
+        force, slope = np.zeros_like(pressed_mm), np.zeros_like(pressed_mm)
+        both = self.yields_at_n is not None
+        size = np.abs(pressed_mm) if both else pressed_mm
+        for at, change in self.corners():
+            over = np.maximum(size - at, 0.0)
+            force = force + change * over
+            slope = slope + change * (over > 0)
+        return (np.sign(pressed_mm) * force if both else force), slope
+
+    def energy(self, pressed_mm: Array) -> Array:
+        """Work of the force along the normal from rest, N·mm."""
+        size = np.abs(pressed_mm)
+        work = self.stiffness_n_per_mm * size**2 / 2
+        for at, change in self.corners():
+            if self.yields_at_n is not None:
+                over = np.maximum(size - at, 0.0)
+            else:
+                over = np.maximum(pressed_mm - at, 0.0)
+            work = work + change * over**2 / 2
+        return np.asarray(work)
+
+    def share(self, normal_n: Array, shear_n: Array) -> Array:
+        """Load over limit, √((N/N_l)² + (V/V_l)²); N is positive when pressed; 0 if not known."""
+        limit = np.where(normal_n >= 0, self.press_limit_n or np.inf, self.pull_limit_n or np.inf)
+        sheared = shear_n / (self.shear_limit_n or np.inf)
+        return np.asarray(np.hypot(normal_n / limit, sheared))
+
+    def fails(self, normal_n: float, shear_n: float) -> str:
+        """What is nearest to its limit under a load."""
+        limit, word = (
+            (self.press_limit_n, self.press_fails) if normal_n >= 0
+            else (self.pull_limit_n, self.pull_fails)
+        )  # fmt: skip
+        along = abs(normal_n) / (limit or np.inf)
+        across = shear_n / (self.shear_limit_n or np.inf)
+        if along == across == 0.0:
+            return "no limit known"
+        return word if along >= across else self.shear_fails
+
+
+@dataclass(frozen=True, eq=False)
+class Reduced:
+    """The shell seen from its bent mounts: how they move, mm/N, with all springs straight.
+
+    ``own`` (n, q): pressed in by a unit strike at each place; ``mutual`` (q, q): by unit
+    forces at each other.
+    """
+
+    laws: tuple[MountLaw, ...]
+    own: Array
+    mutual: Array
+
+    def corrections(self, free: Array) -> Array:
+        """Force of each bent mount on the sheet beyond its spring, N, (n, s, q).
+
+        ``free`` (n, s, q): how far each would be pressed in were all springs straight, along n
+        blows. Newton's method on δ = free − mutual·excess(δ), all blows at once, each step from
+        the one before. The energy behind it is convex: every law rises.
+        """
+        out = np.zeros_like(free)
+        if not self.laws:
+            return out
+        pressed = np.zeros_like(free[:, 0])
+        for step in range(free.shape[1]):
+            if step:
+                pressed = pressed + free[:, step] - free[:, step - 1]
+            pressed, out[:, step] = self._settled(free[:, step], pressed)
+        return out
+
+    def _excess(self, pressed: Array) -> tuple[Array, Array]:
+        """Force of every law beyond its spring and its slope, each (n, q)."""
+        parts = [law.excess(pressed[:, i]) for i, law in enumerate(self.laws)]
+        return np.stack([p[0] for p in parts], axis=1), np.stack([p[1] for p in parts], axis=1)
+
+    def _energy(self, away: Array, pressed: Array, stiffness: Array) -> Array:
+        bent = sum(
+            law.energy(pressed[:, i]) - law.stiffness_n_per_mm * pressed[:, i] ** 2 / 2
+            for i, law in enumerate(self.laws)
+        )
+        return np.asarray(np.einsum("ni,ij,nj->n", away, stiffness, away) / 2 + bent)
+
+    def _settled(self, free: Array, start: Array) -> tuple[Array, Array]:
+        """Where the bent mounts come to rest, (n, q), and their force beyond their springs."""
+        stiffness: Array = np.asarray(np.linalg.inv(self.mutual), dtype=np.float64)
+        pressed, over = start.copy(), np.zeros_like(start)
+        open_ = np.arange(len(start))
+        for _ in range(_MOST_STEPS):
+            at, aim = pressed[open_], free[open_]
+            force, slope = self._excess(at)
+            rest = at - aim + force @ self.mutual.T
+            over[open_] = force
+            left = np.abs(rest).max(axis=1) >= _CLOSE_MM
+            if not left.any():
+                return pressed, -over
+            open_, at, aim, rest, slope = open_[left], at[left], aim[left], rest[left], slope[left]
+            matrix = np.eye(len(self.laws)) + self.mutual * slope[:, None, :]
+            step = -np.linalg.solve(matrix, rest[..., None])[..., 0]
+            now, share = self._energy(at - aim, at, stiffness), np.ones((len(at), 1))
+            for _ in range(_HALVINGS):
+                there = at + share * step
+                worse = self._energy(there - aim, there, stiffness) > now + 1e-9 * (1 + np.abs(now))
+                if not worse.any():
+                    break
+                share[worse] /= 2
+            pressed[open_] = at + share * step
+        raise ArithmeticError("bent mounts did not settle")

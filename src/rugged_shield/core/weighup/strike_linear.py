@@ -1,0 +1,137 @@
+"""What a plate on its mounts does to a force anywhere on it: all that is linear, remembered."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from rugged_shield.core.mechanics.frames import Vec3
+from rugged_shield.core.shell import (
+    Fronts,
+    Mesh,
+    ShellHole,
+    ShellModel,
+    ShellMount,
+    ShellPanel,
+    Tree,
+    check_held,
+    dissect,
+    factorise,
+    mesh_panels,
+    panel_place,
+    shell_model,
+    spring_matrix,
+)
+from rugged_shield.core.survey import FoldedPlate, Plate, fold
+from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
+from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
+from rugged_shield.core.weighup.response import Array
+
+MESH_MM = 12.0
+
+
+def shell_panels(folded: FoldedPlate) -> tuple[ShellPanel, ...]:
+    """The main piece's panels as a shell: open cutouts are holes, closed doors are sheet."""
+    return tuple(
+        ShellPanel(
+            panel.name, tuple((x, y) for x, y in list(panel.outline.exterior.coords)[:-1]),
+            panel.origin, panel.u, panel.v,
+            tuple(
+                ShellHole("polygon", points_mm=tuple(
+                    (x, y) for x, y in list(opening.exterior.coords)[:-1]
+                ))
+                for cutout, opening in panel.openings if not cutout.closed_door
+            ),
+        )
+        for panel in folded.panels if panel.piece == ""
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False)
+class Linear:
+    """What a plate on its mounts does to a unit force: all that does not depend on energy.
+
+    ``compliance`` (n, 3, 3) of every node; ``at_mounts`` (n, m, 3, 3): how the node moves under
+    a unit force at each mount along x, y, z, and so how that mount moves under one at the node.
+    """
+
+    mesh: Mesh
+    compliance: Array
+    at_mounts: Array
+    mounts: tuple[ShellMount, ...]
+
+    def mutual(self, normals: Array) -> Array:
+        """How mounts move (m, 3) under a unit force along each of their normals, (m, 3, m)."""
+        return np.asarray(
+            np.einsum("pjkd,jk->pdj", self.at_mounts[self.mesh.placed], normals)
+        )  # fmt: skip
+
+
+@lru_cache(maxsize=10)
+def _model(
+    panels: tuple[ShellPanel, ...], places: tuple[Vec3, ...], mesh_mm: float, poisson: float
+) -> tuple[ShellModel, Tree]:
+    """Mesh, matrices and tree, remembered: another thickness or alloy needs none of them anew."""
+    at = tuple(panel_place(panels, p, "mounts.at_mm") for p in places)
+    mesh = mesh_panels(panels, mesh_mm, at)
+    return shell_model(mesh, poisson), dissect(mesh)
+
+
+@dataclass(frozen=True)
+class Shell:
+    """Just what the linear answer depends on: panels, E MPa, ν, t mm, mounts, mesh mm."""
+
+    panels: tuple[ShellPanel, ...]
+    youngs_mpa: float
+    poisson: float
+    thickness_mm: float
+    mounts: tuple[ShellMount, ...]
+    mesh_mm: float
+
+
+def shell_of(
+    plate: Plate, mounts: tuple[ShellMount, ...], mesh_mm: float, temperature_c: float
+) -> Shell:
+    """A plate as a shell, a plastic one as soft as its temperature makes it."""
+    sheet = SHEET_MATERIALS[plate.material]
+    youngs = sheet.youngs_modulus_gpa * 1000 * softened(plate.material, temperature_c)
+    panels = shell_panels(fold(plate))
+    return Shell(panels, youngs, sheet.poisson_ratio, plate.thickness_mm, mounts, mesh_mm)
+
+
+@lru_cache(maxsize=2)
+def factored_shell(shell: Shell) -> tuple[ShellModel, Fronts]:
+    """The factorised shell on its springs; few are kept, for they are large."""
+    check_held(shell.mounts)
+    places = tuple(m.at_mm for m in shell.mounts)
+    model, tree = _model(shell.panels, places, shell.mesh_mm, shell.poisson)
+    stiffness = model.stiffness(shell.youngs_mpa, shell.thickness_mm)
+    stiffness = stiffness + spring_matrix(stiffness.shape[0], shell.mounts, model.mesh.placed)
+    return model, factorise(stiffness, tree)
+
+
+@lru_cache(maxsize=96)
+def linear_of(shell: Shell) -> Linear:
+    """The linear answer of every node, and of every mount to every node."""
+    model, fronts = factored_shell(shell)
+    mounts, nodes = shell.mounts, model.mesh.nodes
+    loads = np.zeros((6 * len(nodes), 3 * len(mounts)))
+    for i, node in enumerate(model.mesh.placed):
+        for axis in range(3):
+            loads[6 * node + axis, 3 * i + axis] = 1.0
+    moved = fronts.solve(loads).reshape(len(nodes), 6, len(mounts), 3)
+    return Linear(model.mesh, fronts.diagonal(), moved[:, :3].transpose(0, 2, 3, 1), mounts)
+
+
+def reduced_of(linear: Linear, laws: tuple[MountLaw, ...], moved: Array) -> Reduced:
+    """The model seen from the mounts that bend; ``moved`` (n, m, 3) under a unit strike each."""
+    bent = [i for i, law in enumerate(laws) if law.is_bent]
+    normals = np.array([law.normal for law in laws]).reshape(-1, 3)
+    own = np.einsum("nmd,md->nm", moved, normals) if laws else np.zeros((len(moved), 0))
+    mutual = np.zeros((0, 0))
+    if bent:
+        across = np.einsum("pdj,pd->pj", linear.mutual(normals), normals)
+        mutual = across[np.ix_(bent, bent)]
+    return Reduced(tuple(laws[i] for i in bent), own[:, bent], mutual)

@@ -1,0 +1,180 @@
+"""The decision on one page, and the table of all plates as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+import itertools
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.platypus import (
+    Flowable,
+    KeepInFrame,
+    Paragraph,
+    SimpleDocTemplate,
+    Spacer,
+    Table,
+    TableStyle,
+)
+
+from rugged_shield.core.assess import (
+    MIX,
+    Job,
+    Weighed,
+    choice_of,
+    cover,
+    criteria_of,
+    hang,
+    mixed,
+    strike_asked,
+    strike_of,
+    weigh,
+)
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.weighup import cover_below, map_drawing
+from rugged_shield.formats.drawn import DrawingBox
+from rugged_shield.formats.kitlist import safe_cell
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.stepsheet import CAUTION
+
+ESTIMATES = (
+    "Strike and heat results are estimates for comparing plates, not a promise of what holds. "
+    "No plate is a jacking point: the bike maker's lifting points are the rule."
+)
+_KEYS = (
+    "bundle_mass", "thickness", "coverage", "clearance_lost", "standoff", "heat_idling", "service",
+    "effort", "ring", "corrosion", "money",
+)  # fmt: skip
+_MOST_COLUMNS = 6
+
+
+def _plates(job: Job) -> list[Weighed]:
+    return [weigh(job, c.key) for c in (job.stock, *job.candidates)]
+
+
+def decision_csv(job: Job) -> str:
+    """Every quantity of every plate (RFC 4180): one row each, value and unit as numbers."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    weighed = _plates(job)
+    names = [safe_cell(job.as_entered(w.key).plate.name) for w in weighed]
+    writer.writerow(["quantity", "unit", *names])
+    writer.writerow(["verdict", "", *(w.verdict for w in weighed)])
+    for i, gate in enumerate(weighed[0].gates):
+        writer.writerow([f"gate: {gate.label}", "", *(w.gates[i].verdict for w in weighed)])
+    for key, first in weighed[0].figures.items():
+        label = first.label
+        if key.startswith("cover:"):
+            label = f"{first.label} {key.split(':')[1]}"
+        cells = []
+        for w in weighed:
+            value = w.figures[key].value
+            cells.append(w.figures[key].metric if value is None else f"{value:.6g}")
+        writer.writerow([safe_cell(label), first.unit, *cells])
+    return out.getvalue()
+
+
+def _chosen(job: Job) -> str:
+    if job.picked or not job.candidates:
+        return job.in_hand.key
+    return choice_of(job).result.ranking[0].key
+
+
+def _columns(job: Job, chosen: str) -> list[str]:
+    """Stock, the plate, then its rivals in their order: as many as the page bears."""
+    ranked = [r.key for r in choice_of(job).result.ranking] if job.candidates else []
+    keys = [job.stock.key, chosen, *(k for k in ranked if k != chosen)]
+    return list(dict.fromkeys(keys))[:_MOST_COLUMNS]
+
+
+def _table(job: Job, keys: list[str]) -> Table:
+    weighed = [weigh(job, k) for k in keys]
+    head: list[object] = [Paragraph("", BOLD)]
+    head += [Paragraph(latin(job.as_entered(k).plate.name), BOLD) for k in keys]
+    rows: list[list[object]] = [head]
+    rows.append([Paragraph("Verdict", SMALL), *(Paragraph(w.verdict, SMALL) for w in weighed)])
+    for key in _KEYS:
+        cells = [Paragraph(latin(w.figures[key].metric), SMALL) for w in weighed]
+        rows.append([Paragraph(latin(weighed[0].figures[key].label), SMALL), *cells])
+    width = (182 - 36) / len(keys)
+    table = Table(rows, colWidths=[36 * mm, *([width * mm] * len(keys))])
+    table.setStyle(
+        TableStyle(
+            [
+                ("LINEBELOW", (0, 0), (-1, 0), 1.2, colors.black),
+                ("LINEBELOW", (0, 1), (-1, -1), 0.3, colors.grey),
+                ("BACKGROUND", (2, 0), (2, -1), colors.Color(0.93, 0.93, 0.93)),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1),
+            ]
+        )
+    )  # fmt: skip
+    return table
+
+
+def _pictures(job: Job, key: str) -> Table:
+    """What it leaves bare, and where a strike reaches through."""
+    candidate = job.candidate(key)
+    folded = hang(job.bike, candidate).folded
+    point = cover(job.bike.vitals(), folded)
+    shares = mixed(point, job.use.profile)[1]
+    left: Flowable = DrawingBox(cover_below(job.bike, folded, shares, MIX), 88 * mm, 82 * mm)
+    right: Flowable
+    try:
+        asked = strike_asked(job, key)
+        right = DrawingBox(map_drawing(asked, strike_of(asked).result), 88 * mm, 82 * mm)
+        words = f"Energy at which a strike from below reaches something; {asked.energy_j:g} J asked"
+    except InputError as error:
+        right = Paragraph(latin(f"No strike map: {error.message or error.allowed}"), PLAIN)
+        words = "Strike map"
+    captions = [
+        Paragraph("Bare share of each vital, %, over the profile's mix; darker is barer", SMALL),
+        Paragraph(latin(f"{words}; darker is less"), SMALL),
+    ]
+    return Table([[left, right], captions], colWidths=[91 * mm, 91 * mm])
+
+
+def _sure(job: Job) -> list[str]:
+    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria_of(job)):
+        return ["There is nothing to rank it against."]
+    return list(choice_of(job).reasons)
+
+
+def decision_pdf(job: Job) -> bytes:
+    """One page: the pick with its reason, numbers, pictures, gates, assumptions, cautions."""
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=11 * mm,
+        bottomMargin=10 * mm, title=f"Decision: {job.title}", author="Rugged Shield", invariant=1,
+    )  # fmt: skip
+    key = _chosen(job)
+    weighed, plate = weigh(job, key), job.as_entered(key).plate
+    state = "Picked" if job.picked else "Ranks first, not picked yet"
+    why = job.pick_reason or "no reason noted"
+    shut = [g for g in weighed.gates if g.verdict != "sound"]
+    gates = (
+        "; ".join(f"{g.label} ({g.verdict}): {g.reason.rstrip('.')}" for g in shut) or "all open"
+    )
+    assumed = dict.fromkeys(
+        itertools.chain.from_iterable(weighed.figures[k].assumptions for k in _KEYS)
+    )
+    priorities = ", ".join(f"{c.name} {c.weight:g}" for c in criteria_of(job) if c.weight)
+    story: list[Flowable] = [
+        Paragraph(latin(f"{job.title}"), TITLE),
+        Paragraph(f"{state}: <b>{latin(plate.name)}</b>", PLAIN),
+        Paragraph(latin(f"{job.bike.name} · {job.use.profile} · why: {why}"), PLAIN),
+        Spacer(1, 1.5 * mm),
+        _table(job, _columns(job, key)),
+        Spacer(1, 1.5 * mm),
+        _pictures(job, key),
+        *(Paragraph(latin(words), PLAIN) for words in _sure(job)),
+        Paragraph(latin(f"Priorities: {priorities}. Gates: {gates}."), PLAIN),
+        *(Paragraph(latin(f"{f.verdict}: {f.text}"), SMALL) for f in weighed.findings[:8]),
+        Spacer(1, 1 * mm),
+        Paragraph(latin("Assumed: " + " ".join(assumed)), SMALL),
+        Paragraph(latin(f"{ESTIMATES} {CAUTION}"), SMALL),
+    ]
+    document.build([KeepInFrame(182 * mm, 270 * mm, story, mode="shrink")])
+    return out.getvalue()

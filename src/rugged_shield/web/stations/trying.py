@@ -1,0 +1,120 @@
+"""What-if on a copy of a plate: rows, gates, ledger and map at once; kept only when asked."""
+
+from __future__ import annotations
+
+from flask import Blueprint, current_app
+
+from rugged_shield.core.assess import (
+    WHAT_IF_KEY,
+    Job,
+    WhatIf,
+    against,
+    keep,
+    ledger,
+    read_field,
+    strike_asked,
+    strike_figures,
+    strike_of,
+    tried,
+    weigh,
+    words_of,
+)
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.result import Figure
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.weighup import map_drawing
+from rugged_shield.web.api import route
+from rugged_shield.web.background import Newest
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.stations.striking import shades_of
+from rugged_shield.web.stations.weighup import better_of
+from rugged_shield.web.views import SavedView
+from rugged_shield.web.weighup_views import (
+    WhatIfAsk,
+    WhatIfRow,
+    WhatIfStrikeView,
+    WhatIfView,
+    WhatIfWrite,
+)
+
+blueprint = Blueprint("trying", __name__, url_prefix="/api/jobs/<job_id>/weigh-up/what-if")
+_SHOWN = (
+    "mass", "bundle_mass", "thickness", "stiffness_ratio", "coverage", "clearance",
+    "clearance_lost", "breakover", "sag", "standoff", "heat_idling", "heat_moving", "air",
+    "oil_screws", "service", "effort", "ring", "slide", "corrosion",
+)  # fmt: skip
+
+
+def _asked(job: Job, body: WhatIfAsk) -> WhatIf:
+    def number(field: str, text: str, otherwise: float | None) -> float | None:
+        if not text.strip():
+            return otherwise
+        value: float | None = read_field(WhatIf, field, text, field, body.system)
+        return value
+
+    return WhatIf(
+        body.plate or job.in_hand.key, number("thickness_mm", body.thickness, None), body.material,
+        body.slider, number("slider_thickness_mm", body.slider_thickness, None), body.held,
+        body.joints, number("isolator_height_mm", body.isolator_height, 10.0) or 10.0,
+        number("wing_longer_mm", body.wing_longer, 0.0) or 0.0, body.cutout, body.heat_foil,
+    )  # fmt: skip
+
+
+def _row(before: Figure, after: Figure) -> WhatIfRow:
+    better = better_of(before.key)
+    word = ""
+    if before.value is not None and after.value is not None and before.metric != after.metric:
+        word = "better" if better * (after.value - before.value) > 0 else "worse" if better else ""
+    return WhatIfRow(
+        before.key, before.label, before, after, against(after, before, before.label), word
+    )
+
+
+@route(blueprint, "POST", "", WhatIfView, WhatIfAsk)
+def what_if(job_id: str, body: WhatIfAsk) -> WhatIfView:
+    """The copy against its original; nothing is saved."""
+    job = row_of(job_id).job
+    asked = _asked(job, body)
+    there = tried(job, asked)
+    before, after = weigh(job, asked.plate), weigh(there, WHAT_IF_KEY)
+    original = job.as_entered(asked.plate)
+    return WhatIfView(
+        original.plate.name, original.key, words_of(asked),
+        tuple(_row(before.figures[key], after.figures[key]) for key in _SHOWN),
+        ledger(there), after.gates, after.findings, after.verdict,
+        {c.key: c.plate.name for c in (job.stock, *job.candidates)}, tuple(SHEET_MATERIALS),
+        {j.key: f"{j.number} {j.name}" for j in original.settled_joints()},
+        tuple(c.key for c in original.plate.cutouts if not c.closed_door),
+        original.plate.wing_left is not None or original.plate.wing_right is not None,
+    )  # fmt: skip
+
+
+@route(blueprint, "POST", "/strike", WhatIfStrikeView, WhatIfAsk)
+def what_if_strike(job_id: str, body: WhatIfAsk) -> WhatIfStrikeView:
+    """The copy's strike map, and what the blow does before and after."""
+    job = row_of(job_id).job
+    asked = _asked(job, body)
+    newest: Newest = current_app.extensions["rugged_shield_newest"]
+    with newest.turn(job_id):
+        return _struck(job, asked)
+
+
+def _struck(job: Job, asked: WhatIf) -> WhatIfStrikeView:
+    there = tried(job, asked)
+    given = strike_asked(there, WHAT_IF_KEY)
+    drawing = map_drawing(given, strike_of(given).result)
+    after = strike_figures(there, WHAT_IF_KEY)
+    rows: tuple[WhatIfRow, ...] = ()
+    trouble = ""
+    try:
+        before = strike_figures(job, asked.plate)
+        rows = tuple(_row(a, b) for a, b in zip(before, after, strict=True))
+    except InputError as error:
+        trouble = f"The original has no map: {error.message or error.allowed}."
+    return WhatIfStrikeView(drawing, shades_of("touches"), rows, trouble)
+
+
+@route(blueprint, "POST", "/keep", SavedView, WhatIfWrite)
+def keep_what_if(job_id: str, body: WhatIfWrite) -> SavedView:
+    """Keep the copy as a candidate."""
+    return write(job_id, body, lambda job: keep(job, _asked(job, body.asked)))

@@ -1,0 +1,60 @@
+"""A dent run backwards finds the energy that the map's own form made it with."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from rugged_shield.core.assess import Job, scars_said, set_text
+from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.survey import Belly, Plate, Scar
+from rugged_shield.core.weighup import DentInput, StrikeMapInput, dent_energy, strike_map
+
+PLATE = Plate(
+    "pan", "flat pan", "candidate", "aluminium 5052-H32", 3.0, "flat", "frame",
+    Belly(500, 320, 240, 240, 280, 280),
+)  # fmt: skip
+MOUNTS = tuple(
+    ShellMount(f"m{i}", (x, y, 280.0), (9000.0, 9000.0, 20_000.0), 1e6)
+    for i, (x, y) in enumerate(((520, -100), (520, 100), (800, -100), (800, 100)))
+)
+GIVEN = StrikeMapInput(PLATE, MOUNTS, mesh_mm=24.0)
+
+
+@pytest.mark.parametrize("energy", [120.0, 250.0, 500.0])
+def test_a_dent_leads_back_to_its_energy(energy: float) -> None:
+    points = strike_map(replace(GIVEN, energy_j=energy)).result.points
+    point = min(points, key=lambda p: abs(p.place_mm[0] - 660) + abs(p.place_mm[1]))
+    assert point.dent_mm is not None
+    back = dent_energy(DentInput(GIVEN, point.place_mm[0], point.place_mm[1], point.dent_mm))
+    found = back.result
+    assert found.likely_j == pytest.approx(energy, rel=0.03)
+    assert found.least_j is not None
+    assert found.most_j is not None
+    assert found.least_j < energy < found.most_j
+
+
+def test_plastic_sliding_and_impossible_dents_tell_nothing() -> None:
+    plastic = replace(GIVEN, plate=replace(PLATE, material="HDPE", thickness_mm=8.0))
+    said = dent_energy(DentInput(plastic, 660, 0, 5.0))
+    assert said.result.likely_j is None
+    assert said.verdict == "not known"
+    assert "springs back" in said.reasons[0]
+    deep = dent_energy(DentInput(GIVEN, 660, 0, 79.0))
+    assert deep.result.likely_j is None
+
+
+def test_scars_of_a_job_say_their_energy_or_why_not(choosing: Job) -> None:
+    plastic = scars_said(choosing)
+    assert len(plastic) == 2
+    assert all(s.energy is None or s.energy.result.likely_j is None for s in plastic)
+    metal = set_text(choosing, "stock.plate.material", "aluminium 5052-H32").job
+    scar = Scar("deep", "dent", "belly", 150.0, 20.0, 40.0, 30.0, 5.0)
+    said = scars_said(replace(metal, scars=(scar,)))[0]
+    assert said.energy is not None
+    found = said.energy.result
+    assert found.least_j is not None
+    assert found.likely_j is not None
+    assert found.most_j is not None
+    assert 1.0 <= found.least_j < found.likely_j < found.most_j <= 2000.0

@@ -1,0 +1,186 @@
+"""Mounts that bottom or yield: laws, the reduced model, and what they do to a map."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.optimize import minimize
+
+from rugged_shield.core.assess import Job, held_by, joint_springs
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.survey import Belly, Part, Plate
+from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n
+from rugged_shield.core.weighup import (
+    MountLaw,
+    Reduced,
+    StrikeMapInput,
+    StrikePointInput,
+    strike_map,
+    strike_point,
+)
+
+UP = (0.0, 0.0, 1.0)
+RUBBER = MountLaw("m0", UP, 300.0, bottoms_at_mm=2.0)
+STRIP = MountLaw("m1", UP, 1200.0, yields_at_n=700.0, stroke_mm=10.0)
+
+
+@given(st.floats(-5, 30), st.sampled_from([RUBBER, STRIP]))
+def test_energy_is_the_work_of_the_force(pressed: float, law: MountLaw) -> None:
+    at = np.linspace(0, pressed, 4001)
+    force = law.stiffness_n_per_mm * at + law.excess(at)[0]
+    assert float(law.energy(np.array([pressed]))[0]) == pytest.approx(
+        float(np.trapezoid(force, at)), rel=1e-3, abs=1e-3
+    )
+    assert (np.diff(force) * np.sign(pressed or 1.0) >= 0).all(), "every law rises"
+
+
+def test_the_strip_yields_both_ways_and_stops() -> None:
+    assert STRIP.excess(np.array([0.5]))[0][0] == 0.0
+    soft = 700 + 0.02 * 1200 * 5.0
+    at = np.array([700 / 1200 + 5.0])
+    assert 1200 * at[0] + STRIP.excess(at)[0][0] == pytest.approx(soft)
+    assert STRIP.excess(-at)[0][0] == pytest.approx(-STRIP.excess(at)[0][0])
+    assert STRIP.excess(np.array([12.0]))[1][0] > 40_000
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.floats(100, 30_000), st.floats(0.0002, 0.003), st.floats(0.0001, 0.0006))
+def test_the_reduced_model_is_the_least_energy(force: float, own: float, coupling: float) -> None:
+    """Against a general minimiser over the same energy, another way to the same rest."""
+    mutual = np.array([[0.0028, coupling], [coupling, 0.0007]])
+    reduced = Reduced((RUBBER, STRIP), np.array([[own, own / 2]]), mutual)
+    steps = np.linspace(0, force, 12)
+    free = steps[None, :, None] * reduced.own[:, None]
+    found = reduced.corrections(free)[0, -1]
+    pressed = free[0, -1] + mutual @ found
+    stiff = np.linalg.inv(mutual)
+
+    def energy(d: np.ndarray) -> float:
+        away = d - free[0, -1]
+        bent = sum(
+            float(law.energy(d[i : i + 1])[0]) - law.stiffness_n_per_mm * d[i] ** 2 / 2
+            for i, law in enumerate((RUBBER, STRIP))
+        )
+        return float(away @ stiff @ away) / 2 + bent
+
+    other = minimize(energy, free[0, -1], method="Nelder-Mead",
+                     options={"xatol": 1e-7, "fatol": 1e-9, "maxiter": 4000})  # fmt: skip
+    assert energy(pressed) <= other.fun + 1e-3 * (1 + abs(other.fun))
+    laws = [float(law.excess(pressed[i : i + 1])[0][0]) for i, law in enumerate((RUBBER, STRIP))]
+    assert found == pytest.approx(-np.array(laws), rel=1e-4, abs=0.1)
+
+
+PLATE = Plate(
+    "pan", "flat pan", "candidate", "aluminium 5052-H32", 5.0, "flat", "frame",
+    Belly(500, 320, 240, 240, 280, 280),
+)  # fmt: skip
+CORNERS = ((520, -100), (520, 100), (800, -100), (800, 100))
+MOUNTS = tuple(
+    ShellMount(f"m{i}", (x, y, 280.0), (4000.0, 4000.0, 300.0)) for i, (x, y) in enumerate(CORNERS)
+)
+SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 300, 340)
+
+
+def asked(law: MountLaw | None, **more: object) -> StrikeMapInput:
+    laws = () if law is None else tuple(replace(law, name=m.name) for m in MOUNTS)
+    given = StrikeMapInput(PLATE, MOUNTS, (SUMP,), energy_j=150.0, mesh_mm=24.0, laws=laws)
+    return replace(given, **more)  # type: ignore[arg-type]
+
+
+def test_laws_that_never_bend_change_nothing() -> None:
+    far = replace(RUBBER, bottoms_at_mm=90.0, casting=True)
+    plain, bent = strike_map(asked(None)).result, strike_map(asked(far)).result
+    for a, b in zip(plain.points, bent.points, strict=True):
+        assert b.deflection_mm == pytest.approx(a.deflection_mm, rel=1e-2)
+        assert b.peak_force_n == pytest.approx(a.peak_force_n, rel=2e-2)
+        assert (a.touches_j is None) == (b.touches_j is None)
+        if a.touches_j is not None and b.touches_j is not None:
+            assert b.touches_j == pytest.approx(a.touches_j, rel=2e-2)
+
+
+def test_bottoming_is_less_deep_and_harder_and_a_strip_softer() -> None:
+    plain = strike_map(asked(None)).result
+    bottomed = strike_map(asked(replace(RUBBER, bottoms_at_mm=2.0))).result
+    yielding = strike_map(asked(MountLaw("s", UP, 300.0, yields_at_n=400.0))).result
+    assert bottomed.deepest_mm < plain.deepest_mm
+    assert yielding.deepest_mm > plain.deepest_mm
+    worst = [max(p.worst_mount_n for p in r.points) for r in (yielding, plain, bottomed)]
+    assert worst[0] < worst[1] < worst[2]
+
+
+def test_limits_and_castings_are_told() -> None:
+    law = MountLaw(
+        "l", UP, 300.0, press_limit_n=900.0, press_fails="the boss breaks", shear_limit_n=5000.0,
+        shear_fails="the screw shears", casting=True,
+    )  # fmt: skip
+    outcome = strike_map(asked(law))
+    point = max(outcome.result.points, key=lambda p: p.worst_share or 0.0)
+    assert (point.worst_share or 0.0) > 1.0
+    assert point.fails == "the boss breaks"
+    assert "past its limit" in {f.code for f in outcome.findings}
+    assert all(p.past_share > 0 for p in outcome.result.points), "castings take their share"
+    without = strike_map(asked(replace(law, casting=False)))
+    for a, b in zip(outcome.result.points, without.result.points, strict=True):
+        assert a.past_share >= b.past_share
+
+
+def test_laws_must_stand_for_the_mounts() -> None:
+    with pytest.raises(InputError, match="one for each mount"):
+        StrikeMapInput(PLATE, MOUNTS, laws=(RUBBER,))
+    with pytest.raises(InputError, match="unit vector"):
+        MountLaw("m", (0.0, 0.0, 2.0), 300.0)
+
+
+def test_warm_plastic_gives_more() -> None:
+    hdpe = replace(PLATE, material="HDPE", thickness_mm=10.0)
+    cold, room, warm = (
+        strike_map(asked(None, plate=hdpe, temperature_c=t)).result.deepest_mm
+        for t in (-10, 23, 60)
+    )
+    assert cold < room < warm
+    with pytest.raises(InputError, match="temperature"):
+        asked(None, temperature_c=120.0)
+
+
+@pytest.mark.parametrize("law", [None, RUBBER, replace(STRIP, stiffness_n_per_mm=300.0)])
+def test_a_point_balances_rises_and_agrees_with_its_map(law: MountLaw | None) -> None:
+    given = asked(law)
+    point = strike_point(StrikePointInput(given, 660.0, 0.0)).result
+    pushed = sum(load.force_n[2] for load in point.loads)
+    assert pushed == pytest.approx(point.peak_force_n, rel=0.02), "the mounts bear the blow"
+    way = np.array(point.curve)
+    assert (np.diff(way[:, 0]) > 0).all()
+    assert (np.diff(way[:, 1]) > 0).all()
+    work = float(np.trapezoid(way[:, 1], way[:, 0])) / 1000
+    assert work > 150.0, "the curve goes past the energy"
+    assert point.deflection_mm == pytest.approx(point.form_mm, rel=0.35)
+    assert point.near == "sump"
+    assert point.touches_j is not None
+
+
+def test_a_strip_and_a_soft_bracket_are_beams_in_series(choosing: Job) -> None:
+    own = choosing.candidate("slide4")
+    held = held_by(choosing.bike, own)
+    strips = [law for law in held.laws if law.yields_at_n is not None]
+    assert len(strips) == 2
+    assert strips[0].yields_at_n == pytest.approx(2 * 235 * 21 * 4**2 / 4 / 60)
+    assert strip_yield_n(235, 21, 4, 60) == strips[0].yields_at_n
+    assert bracket_spring(205e3, 30, 4, 60, True) == 4 * bracket_spring(205e3, 30, 4, 60, False)
+    joint = next(j for j in own.settled_joints() if j.mount == "m3")
+    bare = replace(joint, layers=tuple(x for x in joint.layers if x.kind != "strip"))
+    assert joint_springs(choosing.bike, joint)[0] < joint_springs(choosing.bike, bare)[0]
+
+
+def test_isolators_bottom_and_castings_are_known(choosing: Job) -> None:
+    held = held_by(choosing.bike, choosing.candidate("hdpe10"))
+    rubber = [law for law in held.laws if law.bottoms_at_mm is not None]
+    assert len(rubber) == 2
+    assert all(law.casting and law.shear_fails == "the isolator tears" for law in rubber)
+    steel = held_by(choosing.bike, choosing.candidate("steel25"))
+    assert not any(law.casting for law in steel.laws)
+    assert all(law.pull_limit_n and law.shear_limit_n for law in steel.laws)
