@@ -117,6 +117,16 @@ def test_no_cell_is_taken_for_a_formula(choosing: Job, name: str) -> None:
     assert rows(choosing, (line,), {})[1][1] == f"'{name}"
 
 
+def test_a_wrong_kind_of_value_is_said_in_words() -> None:
+    text = demo_text().replace('"wheelbase_mm": 1480.0', '"wheelbase_mm": "long"')
+    with pytest.raises(InputError) as caught:
+        read_job_file(text)
+    assert caught.value.field.endswith("wheelbase_mm")
+    assert (caught.value.value, caught.value.allowed) == ("long", "a valid number")
+    assert caught.value.message == "“long” is not a valid number"
+    assert caught.value.remedy == "Enter a valid number."
+
+
 def test_the_published_schema_is_the_one_in_force() -> None:
     published = json.loads((ROOT / "docs/job-file.schema.json").read_text())
     assert published == json.loads(json.dumps(job_file_schema()))

@@ -113,7 +113,6 @@ def put(page: Page, instrument: str, value: str) -> None:
     box = f"[data-instrument='{instrument}']"
     page.until("the instrument answers", lambda: "absent" not in page.css(box).text)
     field = page.css(f"{box} input")
-    page.driver.execute_script("arguments[0].value = ''", field)
     field.send_keys(Keys.CONTROL, "a")
     field.send_keys(value)
     field.send_keys(Keys.ENTER)

@@ -52,7 +52,7 @@ def test_every_station_answers(client: Client, job: str, station: str) -> None:
     assert view
     frame = client.get(f"/{job}")
     assert [s["key"] for s in frame["stations"]] == list(STATIONS)
-    assert len(frame["ledger"]) == 8
+    assert len(frame["ledger"]) == 10
 
 
 def test_the_work_list_says_where_each_job_stands(client: Client) -> None:

@@ -274,7 +274,7 @@ def stable(client: Client, key: str, value: float) -> None:
 
 def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
     stable(bench, "calliper", 0.0)
-    bench.flask.post("/api/instruments/calliper/put", json={"value": 7.31})
+    bench.flask.post("/api/instruments/calliper/put", json={"text": "7,31"})
     stable(bench, "calliper", 7.31)
     taken = bench.flask.post("/api/instruments/calliper/take", json={"unit": "mm"}).get_json()
     assert taken["resolution"] == pytest.approx(0.01)
@@ -287,7 +287,28 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
     assert wrong.status_code == 422
     assert "reads in mm, this field is in kg" in wrong.get_json()["error"]["message"]
     for key, act in (("spare", "take"), ("spare", "put"), ("nothing", "take")):
-        body = {"unit": "kg"} if act == "take" else {"value": 1}
+        body = {"unit": "kg"} if act == "take" else {"text": "1"}
         assert bench.flask.post(f"/api/instruments/{key}/{act}", json=body).status_code == 422
-    absurd = bench.flask.post("/api/instruments/scale/put", json={"value": 1e6})
-    assert absurd.status_code == 422
+
+
+@pytest.mark.parametrize(("text", "field", "said"), [
+    ("1000000", "value", "a number from -1000 to 1000"),
+    ("80.280.3", "load", "one number and one unit"),
+    ("heavy", "load", "a number"),
+    ("3 mm", "load", "a value in kg"),
+    ("", "load", "a number in kg"),
+])  # fmt: skip
+def test_what_cannot_be_put_on_a_scale_is_said(
+    bench: Client, text: str, field: str, said: str
+) -> None:
+    stable(bench, "scale", 0.0)
+    answer = bench.flask.post("/api/instruments/scale/put", json={"text": text})
+    assert answer.status_code == 422
+    error = answer.get_json()["error"]
+    assert (error["field"], error["allowed"]) == (field, said)
+
+
+def test_a_load_is_put_on_in_any_unit_of_mass(bench: Client) -> None:
+    stable(bench, "scale", 0.0)
+    assert bench.flask.post("/api/instruments/scale/put", json={"text": "20 lb"}).status_code == 200
+    stable(bench, "scale", 20 * 0.45359237)

@@ -71,6 +71,8 @@ def test_every_plate_is_struck_in_the_background(client: Client) -> None:
     assert set(rows) == {f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount",
                                                  "casting")}  # fmt: skip
     assert all(c["value"] for c in rows["strike:deepest"]["cells"])
+    schools = client.get("/choosing/weigh-up/schools")["schools"]
+    assert set(rows).issuperset(key for school in schools for key in school["struck"])
     again = ask(client, "strike/all", energy="30")
     assert finished(client, again["token"])["rows"] == done["rows"]
 
@@ -207,6 +209,11 @@ def test_schools_are_priced_for_this_bike(client: Client) -> None:
     minutes = [o["figures"][1]["value"] for o in (open_, doors, solid)]
     assert cover[0] < cover[1] <= cover[2]
     assert minutes[0] < minutes[1] < minutes[2]
+    plates = {c["key"]: c["name"] for c in client.get("/choosing/weigh-up")["columns"]}
+    for name in ("material", "mounting"):
+        for option in schools[name]["options"]:
+            assert plates.get(option["plate"], "") == option["stands_for"]
+    assert {o["plate"] for o in schools["openings"]["options"]} == {""}
     instead, over = schools["over"]["options"]
     assert over["figures"][0]["value"] > instead["figures"][0]["value"]
 

@@ -8,6 +8,7 @@ import type { components } from "./schema";
 type Schemas = Readable<components["schemas"]>;
 export type Gate = Schemas["Gate"];
 export type RunView = Schemas["RunView"];
+export type School = Schemas["School"];
 export type WhatIfRow = Schemas["WhatIfRow"];
 export type WhatIfAsked = Required<components["schemas"]["WhatIfAsk"]>;
 export type StrikeAsked = Required<components["schemas"]["StrikeAsk"]>;

@@ -123,7 +123,7 @@ function Load({ link, setTrouble }: { link: LinkState; setTrouble: (words: strin
       const view = await unwrap(
         api.POST("/api/instruments/{key}/put", {
           params: { path: { key: link.key } },
-          body: { value: Number(value.replace(",", ".")) },
+          body: { text: value },
         }),
       );
       queries.setQueryData(["instruments"], view);

@@ -64,6 +64,8 @@ _NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
 _MIXED = re.compile(r"^([+-]?\d+)[ ]+(\d+)/(\d+)(?![\d.,])")
 _FRACTION = re.compile(r"^([+-]?\d+)/(\d+)(?![\d.,])")
 _DECIMAL = re.compile(rf"^({_NUMBER})")
+_NAMES = re.compile(r"""[^\W\d_]|["″%°×]""")
+"""What no unit is without: a letter, or one of the marks that stand for one."""
 
 
 @dataclass(frozen=True)
@@ -184,6 +186,10 @@ def _factor(unit: str, core_unit: str, field: str, original: str) -> float:
         ) from error  # fmt: skip
 
 
+def _unreadable(field: str, original: str) -> InputError:
+    return InputError(field, original, "one number and one unit", f"cannot read “{original}”")
+
+
 def parse(text: str, unit: str, field: str = "value", system: System = "metric") -> float:
     """Read what a person typed into the core's unit.
 
@@ -205,10 +211,8 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
     sign = 1.0
     for position in range(3):
         number, name, rest = _one_part(rest, field, original)
-        if position and (not name or number < 0):
-            raise InputError(
-                field, original, "one number and one unit", f"cannot read “{original}”"
-            )
+        if (position and (not name or number < 0)) or (name and not _NAMES.search(name)):
+            raise _unreadable(field, original)
         if not position and number < 0:
             sign = -1.0
         used = name or bare
@@ -217,11 +221,9 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
         if not rest:
             break
         if not name:
-            raise InputError(
-                field, original, "one number and one unit", f"cannot read “{original}”"
-            )
+            raise _unreadable(field, original)
     else:
-        raise InputError(field, original, "one number and one unit", f"cannot read “{original}”")
+        raise _unreadable(field, original)
     if not math.isfinite(total):
         raise InputError(field, original, "a finite number", "that number is not finite")
     return total

@@ -75,4 +75,13 @@ def first_error(error: ValidationError) -> InputError:
         return cause.at(place) if place else cause
     value = first.get("input")
     shown = "" if isinstance(value, dict | list) else value
-    return InputError(place or "body", shown, first["msg"], first["msg"])
+    return _said(place or "body", shown, first["msg"])
+
+
+def _said(place: str, shown: object, words: str) -> InputError:
+    """The reader's words as a sentence about what was given and what is allowed."""
+    allowed = words.removeprefix("Input should be ")
+    if allowed == words:
+        return InputError(place, shown, words, words, "Put this place right and try again.")
+    given = f"“{str(shown)[:60]}”" if shown not in ("", None) else "what is there"
+    return InputError(place, shown, allowed, f"{given} is not {allowed}")

@@ -35,5 +35,6 @@ def take(key: str, body: TakeReading) -> TakenView:
 @route(blueprint, "POST", "/<key>/put", InstrumentsView, PutLoad)
 def put(key: str, body: PutLoad) -> InstrumentsView:
     """Put a load on a simulated instrument, as hands would."""
-    tray().link(key).put(body.value)
+    link = tray().link(key)
+    link.put(parse(body.text, link.state().unit, "load"))
     return InstrumentsView(tray().states())

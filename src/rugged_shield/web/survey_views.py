@@ -359,9 +359,9 @@ class TakeReading:
 
 @dataclass(frozen=True)
 class PutLoad:
-    """What is put on a simulated instrument, in its own unit."""
+    """What is put on a simulated instrument, as typed; a bare number is in its own unit."""
 
-    value: float = 0.0
+    text: str = ""
 
 
 @dataclass(frozen=True)

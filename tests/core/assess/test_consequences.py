@@ -38,6 +38,22 @@ def test_the_ledger_is_candidate_less_stock(choosing: Job) -> None:
         assert line.delta.value == pytest.approx(line.now.value - line.stock.value)
 
 
+def test_the_ledger_says_what_is_there_where_nothing_can_be_compared(choosing: Job) -> None:
+    parts = tuple(replace(p, surface_c=None) for p in choosing.bike.parts)
+    cold = replace(choosing, bike=replace(choosing.bike, parts=parts))
+    gap = next(line for line in ledger(cold) if line.key == "heat_gap")
+    assert gap.now.value is None
+    assert gap.delta.metric == gap.now.metric == "nothing hot near"
+    other = next(line for line in ledger(choosing) if line.key == "heat_gap")
+    assert other.delta.value is not None
+
+
+def test_fitting_takes_the_minutes_of_plan_and_bundle(choosing: Job) -> None:
+    now = {line.key: line.now for line in ledger(choosing)}["effort"]
+    plan = next(i.value for i in now.inputs if i.label == "Steps of the plan")
+    assert now.value == pytest.approx(float(plan), abs=0.5)
+
+
 def test_stock_against_stock_is_nothing(choosing: Job) -> None:
     job = replace(choosing, weighing="stock")
     assert all(line.delta.value == 0 for line in ledger(job))

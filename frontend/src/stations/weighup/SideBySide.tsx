@@ -1,33 +1,18 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useState } from "react";
 import { useWeighup } from "../../api/hooks";
-import { beginMaps, type StrikeAsked, useRun } from "../../api/weighup";
-import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { RunBar } from "../../parts/RunBar";
 import { Failed, Waiting } from "../../parts/States";
+import { MapsRun, useMaps } from "./MapsRun";
 import { PlateHead } from "./PlateHead";
 import { PlatePanel } from "./PlatePanel";
 import { Rows } from "./Rows";
-
-const ASKED: Omit<StrikeAsked, "energy" | "radius"> = {
-  plate: "",
-  direction: "from below",
-  system: "metric",
-  shading: "touches",
-  warm: "23",
-};
 
 /** Weigh-up: gates first, then real quantities in rows, plates in columns, stock first. */
 export function SideBySide() {
   const weighup = useWeighup();
   const [open, setOpen] = useState("");
-  const use = Object.fromEntries((weighup.data?.use ?? []).map((f) => [f.path, f.metric]));
-  const energy = use["use.strike_energy_j"] || "";
-  const maps = useRun(
-    "maps",
-    beginMaps({ ...ASKED, energy, radius: `${use["use.stone_radius_mm"] ?? "15"} mm` }),
-  );
+  const maps = useMaps();
   if (weighup.isPending) return <Waiting what="the comparison" />;
   if (weighup.isError) return <Failed error={weighup.error} retry={() => void weighup.refetch()} />;
   const view = weighup.data;
@@ -80,30 +65,12 @@ export function SideBySide() {
 type Fields = readonly Parameters<typeof Field>[0]["field"][];
 
 /** Over the names of the rows: striking every plate, and how this rider rides. */
-function Corner({ maps, fields }: { maps: ReturnType<typeof useRun>; fields: Fields }) {
-  const run = maps.run;
+function Corner({ maps, fields }: { maps: ReturnType<typeof useMaps>; fields: Fields }) {
   return (
     <>
       <span className="num block text-lg">Against stock</span>
       <RidingAndLimits fields={fields} />
-      {run?.state === "running" ? (
-        <RunBar run={run} cancel={() => void maps.cancel()} />
-      ) : (
-        <>
-          <Button className="px-2!" onClick={() => void maps.start()}>
-            {run ? "Strike all plates again" : "Strike every plate"}
-          </Button>
-          {run && <RunBar run={run} cancel={() => undefined} />}
-        </>
-      )}
-      {maps.stale && run?.state !== "running" && (
-        <p className="text-sm font-semibold">Struck before the last change.</p>
-      )}
-      {maps.trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {maps.trouble}
-        </p>
-      )}
+      <MapsRun maps={maps} />
     </>
   );
 }

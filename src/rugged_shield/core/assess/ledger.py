@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.assess.job import Job
@@ -18,7 +18,9 @@ LEDGER_KEYS: tuple[tuple[str, str], ...] = (
     ("coverage:from below", "Shielded from below"),
     ("coverage:from ahead 20° upward", "Shielded from ahead"),
     ("standoff", "Least standoff"),
+    ("heat_gap", "Heat gap"),
     ("oil_screws", "Screws to drop for oil"),
+    ("effort", "Fitting"),
     ("money", "Money"),
 )
 
@@ -53,9 +55,15 @@ def ledger(job: Job) -> tuple[LedgerLine, ...]:
     """The plate in hand against stock, line by line."""
     now, base = weigh(job, job.in_hand.key).figures, weigh(job, job.stock.key).figures
     return tuple(
-        LedgerLine(key, label, now[key], base[key], against(now[key], base[key], label))
+        LedgerLine(key, label, now[key], base[key], _delta(now[key], base[key], label))
         for key, label in LEDGER_KEYS
     )
+
+
+def _delta(now: Figure, stock: Figure, label: str) -> Figure:
+    """The difference; what is there now where one of the two has no number."""
+    known = now.value is not None and stock.value is not None
+    return against(now, stock, label) if known else replace(now, label=label)
 
 
 def marked(lines: tuple[LedgerLine, ...], before: tuple[LedgerLine, ...]) -> tuple[LedgerLine, ...]:

@@ -15,11 +15,15 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 @dataclass(frozen=True)
 class SchoolOption:
-    """One way: who stands for it here, and its figures; none when no plate does."""
+    """One way: who stands for it here, and its figures; none when no plate does.
+
+    ``plate`` is the key of a plate of the job; empty where the plate in hand is made otherwise.
+    """
 
     label: str
     stands_for: str
     figures: tuple[Figure, ...]
+    plate: str = ""
 
 
 @dataclass(frozen=True)
@@ -30,6 +34,8 @@ class School:
     question: str
     note: str
     options: tuple[SchoolOption, ...]
+    struck: tuple[str, ...] = ()
+    """Figures of the strike maps that belong to the question, once every plate was struck."""
 
 
 _STUFF = ("bundle_mass", "stiffness_ratio", "clearance_lost", "standoff", "heat_idling", "ring",
@@ -53,7 +59,7 @@ def _of_kind(
     if not own:
         return SchoolOption(label, "", ())
     best = min(own, key=lambda c: order.index(c.key) if c.key in order else len(order))
-    return SchoolOption(label, best.plate.name, _figures(job, best.key, names))
+    return SchoolOption(label, best.plate.name, _figures(job, best.key, names), best.key)
 
 
 def _varied(job: Job, label: str, candidate: Candidate, names: tuple[str, ...]) -> SchoolOption:
@@ -79,6 +85,7 @@ def _material(job: Job, order: list[str]) -> School:
         "material", "Metal or plastic?",
         "Metal keeps its standoff and can be straightened; it dents, grabs and rings. Plastic "
         "springs back, slides and is quiet; it bends further and softens near heat.", options,
+        ("strike:touch", "strike:dent"),
     )  # fmt: skip
 
 
@@ -115,7 +122,8 @@ def _mounting(job: Job, order: list[str]) -> School:
         "mounting", "Frame, engine, isolators or bars?",
         "On the frame nothing reaches the castings; the engine is simplest and takes every hit; "
         "isolators are good in compression and torn by shear; bars are strong, if one has them. "
-        "The strike map shows what each mount takes.", options,
+        "Strike every plate to see what the mounts take.", options,
+        ("strike:mount", "strike:casting"),
     )  # fmt: skip
 
 
