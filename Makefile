@@ -7,23 +7,30 @@ PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test fuzz setup lint format screenshots bench wheel clean
+.PHONY: demo test test-front fuzz setup lint lint-python lint-front format screenshots bench wheel clean
 
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
 
 setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
 
-test: setup .stamps/dev .stamps/browser ## everything that decides whether this is sound
-	$(MAKE) --no-print-directory lint
-	cd frontend && npm run -s test
+test: ## everything that decides whether this is sound
+	@$(MAKE) --no-print-directory -j 2 setup .stamps/dev .stamps/browser
+	@$(MAKE) --no-print-directory -j 2 -O lint test-front
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
-lint: setup .stamps/dev ## style, types, import rules
+test-front: setup ## components on their own
+	cd frontend && npm run -s test
+
+lint: lint-python lint-front ## style, types, import rules
+
+lint-python: setup .stamps/dev
 	$(BIN)/ruff check src tests scripts
 	$(BIN)/ruff format --check src tests scripts
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+lint-front: setup
 	cd frontend && npm run -s lint && npm run -s check
 
 format: .stamps/dev

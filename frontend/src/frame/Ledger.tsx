@@ -20,7 +20,7 @@ export function Ledger({ frame }: { frame: Frame }) {
         <LastAct frame={frame} />
         <Turns frame={frame} />
       </div>
-      <div className="hidden grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))] sm:grid">
+      <div className="hidden grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] sm:grid">
         {frame.ledger.map((line) => (
           <Cell key={line.key} line={line} />
         ))}
@@ -75,13 +75,20 @@ function LastAct({ frame }: { frame: Frame }) {
   );
 }
 
+/** A number without its unit where the one that follows says the same unit. */
+function bare(first: string, second: string) {
+  const unit = / \D+$/.exec(second)?.[0] ?? "";
+  return unit && first.endsWith(unit) ? first.slice(0, -unit.length) : first;
+}
+
 function Cell({ line }: { line: LedgerLine }) {
   const pick = usePick();
   const { system } = useUnits();
   const moved = system === "us" ? line.moved_us : line.moved_metric;
+  const [stock, now] = [pick(line.stock), pick(line.now)];
   return (
     <div
-      className={`border-r border-rule px-3 py-1.5 last:border-r-0 ${moved ? "moved border-t-4 border-t-act pt-0.5" : ""}`}
+      className={`border-r border-rule px-2 py-1.5 last:border-r-0 ${moved ? "moved border-t-4 border-t-act pt-0.5" : ""}`}
       data-ledger={line.key}
       data-moved={moved || undefined}
     >
@@ -90,10 +97,13 @@ function Cell({ line }: { line: LedgerLine }) {
       <p className="truncate text-[0.8125rem] text-quiet tabular-nums">
         {moved ? (
           <>
-            <b className="text-act">moved {moved}</b>, now {pick(line.now)}
+            <b className="text-act">
+              <span className="sr-only">moved </span>by {bare(moved, now)}
+            </b>
+            : {now}
           </>
         ) : (
-          `${pick(line.stock)} to ${pick(line.now)}`
+          `${bare(stock, now)} to ${now}`
         )}
       </p>
     </div>

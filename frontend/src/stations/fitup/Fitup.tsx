@@ -269,13 +269,10 @@ function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
   const leftOut = rest.find((f) => f.path.endsWith("left_out"));
   const removable = layer.key.startsWith("own-");
   return (
-    <li
-      className={`border-b border-rule py-1 ${layer.left_out ? "opacity-70" : ""}`}
-      data-layer={layer.key}
-    >
+    <li className="border-b border-rule py-1" data-layer={layer.key}>
       <div className="grid grid-cols-[1fr_8.5rem] items-center gap-2">
         <div className="min-w-0">
-          <p className={layer.left_out ? "line-through" : ""}>{layer.name}</p>
+          <p className={layer.left_out ? "text-quiet line-through" : ""}>{layer.name}</p>
           <p className="label truncate">
             {layer.material}
             {layer.fixed ? ", as thick as the plate" : ""}

@@ -48,7 +48,8 @@ export function CoverageSheet() {
           <Failed error={coverage.error} retry={() => void coverage.refetch()} />
         )}
         <div
-          className={`mt-1 grid gap-4 sm:grid-cols-[1fr_1.1fr] ${coverage.isPlaceholderData ? "opacity-60" : ""}`}
+          className="mt-1 grid gap-4 sm:grid-cols-[1fr_1.1fr]"
+          aria-busy={coverage.isPlaceholderData}
         >
           <figure>
             <Drawing drawing={view.below} className="h-[24rem] w-full" />

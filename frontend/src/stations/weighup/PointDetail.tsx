@@ -16,7 +16,8 @@ export function PointDetail({ asked, place, close }: Props) {
   return (
     <section
       aria-label="The place tapped"
-      className={`border border-ink bg-sheet p-2 ${point.isPlaceholderData ? "opacity-60" : ""}`}
+      className="border border-ink bg-sheet p-2"
+      aria-busy={point.isPlaceholderData}
     >
       <div className="flex items-start gap-2">
         <h2 className="flex-1 text-lg leading-tight">A blow {view.where}</h2>

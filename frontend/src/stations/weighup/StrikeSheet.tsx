@@ -155,7 +155,8 @@ function TapMap({ drawing, tap, fresh }: TapProps) {
     // biome-ignore lint/a11y/noStaticElementInteractions: the list beside it leads to the same places
     <div
       onClick={click}
-      className={`mt-1 cursor-crosshair ${fresh ? "" : "opacity-60"}`}
+      className="mt-1 cursor-crosshair"
+      aria-busy={!fresh}
       data-testid="strike-map"
     >
       <Drawing drawing={drawing} className="h-[25rem] w-full" />

@@ -84,10 +84,7 @@ export function WhatIfSheet() {
           </p>
         )}
       </section>
-      <section
-        aria-label="Before and after"
-        className={answer.isPlaceholderData ? "opacity-60" : ""}
-      >
+      <section aria-label="Before and after" aria-busy={answer.isPlaceholderData}>
         <h2 className="text-xl leading-tight">
           {view.plate}: {view.words}
         </h2>
@@ -110,7 +107,7 @@ export function WhatIfSheet() {
         {struck.isPending && <Waiting what="its strike map" />}
         {struck.isError && <Failed error={struck.error} retry={() => void struck.refetch()} />}
         {struck.data && (
-          <div className={struck.isPlaceholderData ? "opacity-60" : ""}>
+          <div aria-busy={struck.isPlaceholderData}>
             <BeforeAfter rows={struck.data.rows} />
             {struck.data.trouble && <p className="text-quiet">{struck.data.trouble}</p>}
             <Drawing drawing={struck.data.drawing} className="h-60 w-full" />
