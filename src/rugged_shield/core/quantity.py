@@ -24,6 +24,7 @@ _SHOWN: dict[str, tuple[str, float, int, int]] = {
     "kg": ("lb", 1 / 0.45359237, 2, 2),
     "N·m": ("ft·lb", 1 / 1.3558179483314003, 1, 1),
     "N": ("lbf", 1 / 4.4482216152605, 0, 0),
+    "N/mm": ("lbf/in", 25.4 / 4.4482216152605, 0, 0),
     "MPa": ("psi", 145.03773773, 0, 0),
     "km": ("mi", 1 / 1.609344, 0, 0),
     "mm²": ("in²", 1 / 645.16, 0, 2),
@@ -48,6 +49,8 @@ _PINT_NAME = {
     "lbf in": "inch * pound_force",
     "kgf·m": "kilogram_force * meter", "kgf.m": "kilogram_force * meter",
     "kgf·cm": "kilogram_force * centimeter", "kgf.cm": "kilogram_force * centimeter",
+    "n/mm": "newton / millimeter", "kn/mm": "kilonewton / millimeter",
+    "lbf/in": "pound_force / inch", "lb/in": "pound_force / inch",
     "n": "newton", "lbf": "pound_force", "mpa": "megapascal", "psi": "psi",
     "km": "kilometer", "mi": "mile", "miles": "mile", "mile": "mile",
     "°": "degree", "deg": "degree", "°c": "degC", "mm²": "millimeter ** 2", "in²": "inch ** 2",
@@ -58,6 +61,7 @@ _CORE_PINT = {
     "mm": "millimeter", "kg": "kilogram", "N·m": "newton * meter", "N": "newton",
     "MPa": "megapascal", "km": "kilometer", "°": "degree", "°C": "degC",
     "mm²": "millimeter ** 2", "×": "dimensionless", "J": "joule", "min": "minute",
+    "N/mm": "newton / millimeter",
 }  # fmt: skip
 
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"

@@ -198,9 +198,10 @@ class WhatIfAsk:
     material: Text = ""
     slider: Text = ""
     slider_thickness: Text = ""
-    held: Literal["", "isolator", "strip", "bracket", "stiff"] = ""
+    held: Literal["", "isolator", "strip", "bracket", "stiff", "spring"] = ""
     joints: tuple[PlateKey, ...] = ()
     isolator_height: Text = ""
+    spring: Text = ""
     wing_longer: Text = ""
     cutout: PlateKey = ""
     heat_foil: bool = False

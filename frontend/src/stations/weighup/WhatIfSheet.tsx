@@ -23,25 +23,31 @@ const NOTHING: Omit<WhatIfAsked, "system"> = {
   held: "",
   joints: [],
   isolator_height: "",
+  spring: "",
   wing_longer: "",
   cutout: "",
   heat_foil: false,
 };
 const MAP_PAUSE_MS = 700;
-const HELD = ["", "isolator", "strip", "bracket", "stiff"] as const;
+const HELD = ["", "isolator", "strip", "bracket", "stiff", "spring"] as const;
 const HELD_NAMES = {
   "": "as it is",
   isolator: "isolators under …",
   strip: "a sacrificial strip under …",
   bracket: "a soft bracket under …",
   stiff: "nothing soft under …",
+  spring: "a known stiffness at …",
 };
+
+/** Joints are named, and a stiffness where one is asked for: before that nothing is tried. */
+const isSaid = (typed: Omit<WhatIfAsked, "system">) =>
+  typed.joints.length > 0 && (typed.held !== "spring" || typed.spring.trim() !== "");
 
 /** A what-if on a copy: rows, gates, ledger and map answer at once; kept only when asked. */
 export function WhatIfSheet() {
   const { system } = useUnits();
   const [typed, setTyped] = useState<Omit<WhatIfAsked, "system">>(NOTHING);
-  const asked = { ...typed, held: typed.joints.length ? typed.held : "", system } as const;
+  const asked = { ...typed, held: isSaid(typed) ? typed.held : "", system } as const;
   const answer = useWhatIf(asked);
   const struck = useWhatIfStrike(useSettled(asked, MAP_PAUSE_MS));
   const { act, trouble, busy } = useAct();
@@ -194,7 +200,25 @@ function Tries({ view, typed, set }: TriesProps) {
       </div>
       {typed.held !== "" && (
         <fieldset className="col-span-2">
-          <legend className="label">under these joints</legend>
+          <legend className="label">at these joints</legend>
+          {typed.held === "isolator" && (
+            <Entry
+              label="height of the isolator"
+              value={typed.isolator_height}
+              unit={unit}
+              numeric
+              onChange={(isolator_height) => set({ isolator_height })}
+            />
+          )}
+          {typed.held === "spring" && (
+            <Entry
+              label="stiffness along the screw"
+              value={typed.spring}
+              unit={system === "us" ? "lbf/in" : "N/mm"}
+              numeric
+              onChange={(spring) => set({ spring })}
+            />
+          )}
           {Object.entries(view.joints).map(([key, name]) => (
             <YesNoSwitch
               key={key}

@@ -52,6 +52,7 @@ from rugged_shield.core.assess.own import (
     remove_item,
 )
 from rugged_shield.core.assess.plates import (
+    MAX_PLATES,
     OPTIONAL,
     copy_plate,
     drop_from_plate,
@@ -102,6 +103,7 @@ __all__ = [
     "ANCHORS",
     "BEST",
     "LISTS",
+    "MAX_PLATES",
     "MIX",
     "OPTIONAL",
     "QUANTITIES",

@@ -25,7 +25,7 @@ from rugged_shield.core.quantity import (
 )
 from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
 
-_UNITS = re.compile(r"_(mm2|mm|kg|nm|deg|km|c|j)$")
+_UNITS = re.compile(r"_(n_per_mm|mm2|mm|kg|nm|deg|km|c|j)$")
 _MAX_TEXT = 200
 _SAID = {
     "x": "behind the front axle, x",
@@ -44,6 +44,8 @@ _SAID = {
     "overall height": "height of the nut or wall",
     "free space": "free space beyond",
     "manual torque": "torque in the bike's manual",
+    "spring": "stiffness along the screw",
+    "spring across": "stiffness across the screw",
     "scale max": "top of its scale",
     "angle": "angle of the extension",
 }

@@ -62,14 +62,17 @@ def _bending(layer: Layer) -> float:
 def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
     """Stiffness along the screw and across it, N/mm, and against turning, N·mm/rad.
 
+    A stiffness that was entered for the joint or its mount stands before that of the kind.
     Rubber, a strip or a soft bracket in the stack stands in series with the mount; rubber
     and strips give way to turning.
     """
     mount = bike.mount(joint.mount)
     spring = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND]
-    normal, across, turning = (
-        spring.normal_n_per_mm, spring.in_plane_n_per_mm, spring.rotational_nmm_per_rad,
-    )  # fmt: skip
+    own, own_across = joint.spring_n_per_mm, None
+    if mount is not None:
+        own, own_across = own or mount.spring_n_per_mm, mount.spring_across_n_per_mm
+    normal, across = own or spring.normal_n_per_mm, own_across or spring.in_plane_n_per_mm
+    turning = spring.rotational_nmm_per_rad
     for layer in joint.present():
         if _is_rubber(layer):
             pressed, sheared = isolator_springs(layer.outer_mm, layer.thickness_mm)

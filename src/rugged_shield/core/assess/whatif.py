@@ -12,11 +12,12 @@ from rugged_shield.core.assess.plates import MAX_PLATES
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Plate, Wing
+from rugged_shield.core.survey import Plate, Spring, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
-Held = Literal["", "isolator", "strip", "bracket", "stiff"]
+Held = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]
 KEY = "what-if"
+THINNEST_SPACER_MM = 0.5
 Thickness = Annotated[float | None, Range(0.5, 25.0, "mm")]
 
 
@@ -24,9 +25,10 @@ Thickness = Annotated[float | None, Range(0.5, 25.0, "mm")]
 class WhatIf(Ranged):
     """What is tried on a copy of ``plate``; empty and None leave it as it is.
 
-    ``held`` puts an isolator, a sacrificial strip or a soft bracket into the joints named, or
-    takes them out (stiff). ``cutout`` is closed by a door; ``wing_longer_mm`` is added to the
-    slant of both wings. ``slider``: a plastic under the belly, “none” takes it off.
+    ``held`` puts an isolator, a sacrificial strip or a soft bracket into the joints named,
+    takes them out (stiff), or hangs them on something of ``spring_n_per_mm`` (spring).
+    ``cutout`` is closed by a door; ``wing_longer_mm`` is added to the slant of both wings.
+    ``slider``: a plastic under the belly, “none” takes it off.
     """
 
     plate: str
@@ -37,6 +39,7 @@ class WhatIf(Ranged):
     held: Held = ""
     joints: tuple[str, ...] = ()
     isolator_height_mm: Annotated[float, Range(4.0, 40.0, "mm")] = 10.0
+    spring_n_per_mm: Spring = None
     wing_longer_mm: Annotated[float, Range(-200.0, 300.0, "mm")] = 0.0
     cutout: str = ""
     heat_foil: bool = False
@@ -49,6 +52,8 @@ class WhatIf(Ranged):
             choose("slider", self.slider, SHEET_MATERIALS, "sheet material")
         if self.held and not self.joints:
             raise InputError("joints", "", "one joint or more", "say at which joints")
+        if self.held == "spring" and self.spring_n_per_mm is None:
+            raise InputError("spring_n_per_mm", "", "a stiffness in N/mm", "nothing was entered")
 
 
 def _wing(wing: Wing | None, more: float) -> Wing | None:
@@ -98,7 +103,12 @@ def _soft_layer(asked: WhatIf, hole: float) -> Layer:
 
 
 def _held(joint: Joint, asked: WhatIf) -> Joint:
-    """The joint with something soft in its stack, its spacer shorter by as much as it can be."""
+    """The joint with something soft in its stack, its spacer shorter by as much or gone.
+
+    Where the spacer is too short for that, the plate comes to hang lower by the rest.
+    """
+    if asked.held == "spring":
+        return replace(joint, spring_n_per_mm=asked.spring_n_per_mm)
     layers = [
         layer for layer in joint.layers
         if layer.kind not in ("isolator", "strip") and not (
@@ -112,7 +122,8 @@ def _held(joint: Joint, asked: WhatIf) -> Joint:
     if places:
         spacer = layers[places[-1]]
         left = spacer.thickness_mm - needed
-        layers[places[-1]] = replace(spacer, thickness_mm=max(left, 0.5))
+        own = [replace(spacer, thickness_mm=left)] if left >= THINNEST_SPACER_MM else []
+        layers[places[-1] : places[-1] + 1] = own
     at = max((i for i, x in enumerate(layers) if x.kind in ("plate", "sleeve")), default=-1) + 1
     if soft is not None:
         layers.insert(at, soft)
@@ -153,8 +164,10 @@ def words_of(asked: WhatIf) -> str:
     if asked.slider:
         said.append("no slider" if asked.slider == "none" else f"{asked.slider} slider")
     if asked.held:
-        said.append("stiff mounts" if asked.held == "stiff" else f"{asked.held} at "
-                    f"{len(asked.joints)} joints")  # fmt: skip
+        what: str = "nothing soft" if asked.held == "stiff" else asked.held
+        if asked.spring_n_per_mm is not None and asked.held == "spring":
+            what = f"{asked.spring_n_per_mm:g} N/mm"
+        said.append(f"{what} at {len(asked.joints)} joints")
     if asked.wing_longer_mm:
         said.append(f"wings {asked.wing_longer_mm:+g} mm")
     if asked.cutout:

@@ -12,7 +12,7 @@ from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Mount, check_condition
+from rugged_shield.core.survey import Mount, Spring, check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
@@ -85,6 +85,8 @@ class Joint(Ranged):
     the nut and the screw's end hang under the plate, not its head. ``side`` and
     ``orientation`` say which bracket of a pair it is and which way it faces;
     ``when`` is the condition that the joint applies under (empty: always).
+    ``spring_n_per_mm`` is the stiffness along the screw of what it hangs on, where it is
+    not the mount's; None: the mount's.
     """
 
     key: str
@@ -116,6 +118,7 @@ class Joint(Ranged):
     y_mm: Annotated[float | None, Range(-700.0, 700.0, "mm")] = None
     chosen_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
     chosen_reason: str = ""
+    spring_n_per_mm: Spring = None
 
     def __post_init__(self) -> None:
         super().__post_init__()

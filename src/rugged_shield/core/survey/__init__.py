@@ -9,6 +9,7 @@ from rugged_shield.core.survey.bike import (
     Mount,
     Part,
     SagReadings,
+    Spring,
 )
 from rugged_shield.core.survey.clearance import (
     CLEARANCE_SOURCE,
@@ -130,6 +131,7 @@ __all__ = [
     "SagReadings",
     "Scar",
     "Sketch",
+    "Spring",
     "Standoff",
     "StandoffInput",
     "StripItem",

@@ -25,6 +25,8 @@ MAX_ITEMS = 60
 
 AlongBike = Annotated[float, Range(-600.0, 2600.0, "mm")]
 AcrossBike = Annotated[float, Range(-700.0, 700.0, "mm")]
+Spring = Annotated[float | None, Range(20.0, 200_000.0, "N/mm")]
+SpringAcross = Annotated[float | None, Range(20.0, 20_000.0, "N/mm")]
 AboveGround = Annotated[float, Range(20.0, 1600.0, "mm")]
 
 
@@ -79,7 +81,11 @@ class Part(Ranged):
 @remember_hash
 @dataclass(frozen=True)
 class Mount(Ranged):
-    """A threaded or through point a plate can hang on; position in the bike frame, mm."""
+    """A threaded or through point a plate can hang on; position in the bike frame, mm.
+
+    ``spring_n_per_mm`` is its stiffness along the screw where it was measured, and
+    ``spring_across_n_per_mm`` across it; None: that of its kind.
+    """
 
     key: str
     number: Annotated[int, Range(1, 99)]
@@ -100,6 +106,8 @@ class Mount(Ranged):
     free_space_mm: Annotated[float | None, Range(0.0, 500.0, "mm")] = None
     free_space_tol_mm: Tolerance = 1.0
     manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
+    spring_n_per_mm: Spring = None
+    spring_across_n_per_mm: SpringAcross = None
     stock_bolt: str = ""
     known: Known = "assumed"
     facts: tuple[Fact, ...] = ()

@@ -169,7 +169,8 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
 
 def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
     """Where a joint stands, which hand its bracket has, and when it applies."""
-    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "when")
+    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "spring_n_per_mm",
+             "when")  # fmt: skip
     return tuple(field_view(joint, name, prefix) for name in names)
 
 

@@ -62,7 +62,8 @@ _PART_FIELDS = (
 )  # fmt: skip
 _MOUNT_FIELDS = (
     "name", "number", "kind", "x_mm", "y_mm", "z_mm", "thread_start_mm", "thread_end_mm",
-    "overall_height_mm", "free_space_mm", "manual_torque_nm", "stock_bolt", "known",
+    "overall_height_mm", "free_space_mm", "manual_torque_nm",
+    "spring_n_per_mm", "spring_across_n_per_mm", "stock_bolt", "known",
 )  # fmt: skip
 _BIKE_FIELDS = ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm")
 _MORE_FIELDS = (

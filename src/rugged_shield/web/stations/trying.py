@@ -56,6 +56,7 @@ def _asked(job: Job, body: WhatIfAsk) -> WhatIf:
         body.plate or job.in_hand.key, number("thickness_mm", body.thickness, None), body.material,
         body.slider, number("slider_thickness_mm", body.slider_thickness, None), body.held,
         body.joints, number("isolator_height_mm", body.isolator_height, 10.0) or 10.0,
+        number("spring_n_per_mm", body.spring, None),
         number("wing_longer_mm", body.wing_longer, 0.0) or 0.0, body.cutout, body.heat_foil,
     )  # fmt: skip
 
