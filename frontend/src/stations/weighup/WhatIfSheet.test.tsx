@@ -104,11 +104,27 @@ describe("a what-if", () => {
     await screen.findByText("Pan: copy");
     fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
     fireEvent.click(await screen.findByRole("option", { name: "isolators under …" }));
-    await screen.findByText("under these joints");
+    await screen.findByText("at these joints");
     expect(seen.every((a) => (a.body as { held?: string }).held !== "isolator")).toBe(true);
     fireEvent.click(screen.getByRole("switch", { name: "1 front" }));
     await waitFor(() =>
       expect(seen.at(-1)?.body).toMatchObject({ held: "isolator", joints: ["j1"] }),
+    );
+  });
+
+  it("asks for the stiffness before a known one is tried", async () => {
+    const seen = serve(answer);
+    showInJob(<WhatIfSheet />);
+    await screen.findByText("Pan: copy");
+    fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
+    fireEvent.click(await screen.findByRole("option", { name: "a known stiffness at …" }));
+    fireEvent.click(await screen.findByRole("switch", { name: "1 front" }));
+    await waitFor(() => expect(seen.at(-1)?.body).toMatchObject({ joints: ["j1"], held: "" }));
+    fireEvent.change(screen.getByLabelText("stiffness along the screw"), {
+      target: { value: "900" },
+    });
+    await waitFor(() =>
+      expect(seen.at(-1)?.body).toMatchObject({ held: "spring", spring: "900", joints: ["j1"] }),
     );
   });
 });
