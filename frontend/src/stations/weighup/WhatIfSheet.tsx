@@ -198,27 +198,31 @@ function Tries({ view, typed, set }: TriesProps) {
           onChange={(held) => set({ held: held as WhatIfAsked["held"] })}
         />
       </div>
+      {typed.held === "isolator" && (
+        <div className="col-span-2">
+          <Entry
+            label="height of the isolator"
+            value={typed.isolator_height}
+            unit={unit}
+            numeric
+            onChange={(isolator_height) => set({ isolator_height })}
+          />
+        </div>
+      )}
+      {typed.held === "spring" && (
+        <div className="col-span-2">
+          <Entry
+            label="stiffness along the screw"
+            value={typed.spring}
+            unit={system === "us" ? "lbf/in" : "N/mm"}
+            numeric
+            onChange={(spring) => set({ spring })}
+          />
+        </div>
+      )}
       {typed.held !== "" && (
         <fieldset className="col-span-2">
           <legend className="label">at these joints</legend>
-          {typed.held === "isolator" && (
-            <Entry
-              label="height of the isolator"
-              value={typed.isolator_height}
-              unit={unit}
-              numeric
-              onChange={(isolator_height) => set({ isolator_height })}
-            />
-          )}
-          {typed.held === "spring" && (
-            <Entry
-              label="stiffness along the screw"
-              value={typed.spring}
-              unit={system === "us" ? "lbf/in" : "N/mm"}
-              numeric
-              onChange={(spring) => set({ spring })}
-            />
-          )}
           {Object.entries(view.joints).map(([key, name]) => (
             <YesNoSwitch
               key={key}
@@ -270,8 +274,8 @@ function BeforeAfter({ rows }: { rows: readonly WhatIfRow[] }) {
             <th scope="row" className="pr-2 text-left font-normal leading-tight">
               {row.label}
             </th>
-            <td className="whitespace-nowrap text-quiet">{pick(row.before)}</td>
-            <td>
+            <td className="whitespace-nowrap pr-2 text-quiet">{pick(row.before)}</td>
+            <td className="whitespace-nowrap pr-2">
               <Why figure={row.after} />
             </td>
             <td className="num whitespace-nowrap">
