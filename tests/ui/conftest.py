@@ -187,6 +187,16 @@ class Page:
         self.click(self.until(label, lambda: self.driver.find_element(By.XPATH, under)))
         self.click(self.by_words("*[@role='option']", words))
 
+    def switch(self, label: str) -> WebElement:
+        """The switch with this label."""
+        found: WebElement = self.until(
+            label, lambda: next(
+                (e for e in self.driver.find_elements(By.CSS_SELECTOR, "[role=switch]")
+                 if label in (e.accessible_name or "")), None,
+            )
+        )  # fmt: skip
+        return found
+
     def ledger(self, key: str) -> str:
         return self.css(f"[data-ledger='{key}']").text
 

@@ -67,6 +67,18 @@ def struck_rows(page: Page) -> None:
     assert all(" J" in cell.text for cell in cells)
 
 
+def schools(page: Page) -> None:
+    """What the mounts take stands beside each way of hanging a plate, once all were struck."""
+    sheet(page, "Schools")
+    table = page.css("section[aria-label^='Frame, engine'] table")
+    assert "Worst mount on a casting" in table.text
+    rows = table.find_elements(By.CSS_SELECTOR, "tbody tr")
+    casting = {r.find_element(By.TAG_NAME, "b").text: r.text.split()[-2] for r in rows}
+    assert casting["frame only"] == casting["crash bars"] == "0"
+    assert int(casting["engine"]) > 0
+    page.axe()
+
+
 def bare_parts(page: Page) -> None:
     sheet(page, "Bare parts")
     page.see("Shielded, barest first")
@@ -108,8 +120,12 @@ def what_if(page: Page) -> None:
     page.until("a refusal", lambda: "0.5" in page.css("[role='alert']").text)
     page.entry("thickness", "6")
     page.see("Pressed aluminium pan: 6 mm")
+    page.listed("mounts", "a known stiffness at …")
+    page.entry("stiffness along the screw", "800")
+    page.click(page.switch("3 engine boss, left"))
+    page.see("Pressed aluminium pan: 6 mm, 800 N/mm at 1 joint")
     page.press("Keep as a candidate")
-    page.see("6 mm kept as a candidate")
+    page.see("6 mm, 800 N/mm at 1 joint kept as a candidate")
     sheet(page, "Side by side")
     page.until("ten plates", lambda: len(page.driver.find_elements(
         By.CSS_SELECTOR, "th[data-plate]")) == 10)  # fmt: skip
@@ -160,6 +176,7 @@ def test_from_gates_to_the_decision_sheet(page: Page) -> None:
     gates(page)
     rows(page)
     struck_rows(page)
+    schools(page)
     bare_parts(page)
     maps(page)
     what_if(page)

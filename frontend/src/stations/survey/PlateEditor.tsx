@@ -20,7 +20,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { OutlineForm } from "./OutlineForm";
-import { usePlateMaker } from "./PlatesSheet";
+import { usePlateMaker } from "./usePlateMaker";
 
 type Props = { plateKey: string; plates: readonly PlateHead[] };
 

@@ -1,15 +1,14 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { NavLink, useNavigate, useParams } from "react-router";
-import { api, type SavedView, type SurveyView, unwrap } from "../../api/client";
-import { type Base, useJobId, useSurvey } from "../../api/hooks";
+import { NavLink, useParams } from "react-router";
+import { api, unwrap } from "../../api/client";
+import { useJobId, useSurvey } from "../../api/hooks";
 import { useShelf, useShelfActs } from "../../api/survey";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Failed, Waiting } from "../../parts/States";
-import { useAct } from "../../parts/useAct";
 import { PlateEditor } from "./PlateEditor";
+import { usePlateMaker } from "./usePlateMaker";
 
 /** Every plate of the job, and the one in the editor. */
 export function PlatesSheet() {
@@ -49,24 +48,6 @@ export function PlatesSheet() {
       <PlateEditor key={key} plateKey={key} plates={plates} />
     </div>
   );
-}
-
-/** Runs a write that makes a plate and opens what came of it. */
-export function usePlateMaker() {
-  const { act, trouble, busy } = useAct();
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const job = useJobId();
-  const keys = () =>
-    (queries.getQueryData<SurveyView>(["job", job, "survey"])?.plates ?? []).map((p) => p.key);
-  const make = async (call: (job_id: string, base: Base) => Promise<SavedView>) => {
-    const before = new Set(keys());
-    if (!(await act(call))) return false;
-    const made = keys().find((key) => !before.has(key));
-    if (made) void navigate(`/jobs/${job}/survey/plates/${made}`);
-    return true;
-  };
-  return { make, trouble, busy };
 }
 
 function NewPlate() {

@@ -167,7 +167,8 @@ def words_of(asked: WhatIf) -> str:
         what: str = "nothing soft" if asked.held == "stiff" else asked.held
         if asked.spring_n_per_mm is not None and asked.held == "spring":
             what = f"{asked.spring_n_per_mm:g} N/mm"
-        said.append(f"{what} at {len(asked.joints)} joints")
+        many = "s" if len(asked.joints) > 1 else ""
+        said.append(f"{what} at {len(asked.joints)} joint{many}")
     if asked.wing_longer_mm:
         said.append(f"wings {asked.wing_longer_mm:+g} mm")
     if asked.cutout:
