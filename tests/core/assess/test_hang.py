@@ -1,0 +1,97 @@
+"""How a plate hangs: the plane through its spacers, what stands below the sheet, what is off it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.assess import Candidate, Job, hang
+from rugged_shield.core.fitup import Joint
+from rugged_shield.core.mechanics import threads
+
+
+def with_joint(job: Job, key: str, **change: object) -> Candidate:
+    own = job.candidate("alu5")
+    joints = tuple(replace(j, **change) if j.key == key else j for j in own.joints)  # type: ignore[arg-type]
+    return replace(own, joints=joints)
+
+
+def hanging(job: Job, candidate: Candidate, number: int) -> tuple[str, float]:
+    """What hangs at a screw, and how far below the sheet there."""
+    hung = hang(job.bike, candidate)
+    point = next(p for p in hung.heads if p.name.endswith(f"screw {number}"))
+    return point.name.split(" of ")[0], hung.folded.lowest_mm()[0][2] - point.z_mm
+
+
+def spaced(joint: Joint, more: float) -> Joint:
+    layers = tuple(
+        replace(x, thickness_mm=x.thickness_mm + more) if x.kind == "spacer" else x
+        for x in joint.layers
+    )
+    return replace(joint, layers=layers)
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(-1.0, 3.0), st.floats(-0.004, 0.004), st.floats(-0.004, 0.004))
+def test_spacers_on_a_plane_hang_the_plate_on_it(
+    choosing: Job, c: float, a: float, b: float
+) -> None:
+    own = choosing.candidate("alu5")
+    mounts = {m.key: m for m in choosing.bike.mounts}
+    joints = tuple(
+        spaced(j, c + a * (mounts[j.mount].x_mm - 660.0) + b * mounts[j.mount].y_mm)
+        for j in own.joints
+    )
+    before = hang(choosing.bike, own)
+    hung = hang(choosing.bike, replace(own, joints=joints))
+    assert hung.uneven_mm == pytest.approx(0.0, abs=1e-6)
+    for x, y in ((500.0, 0.0), (660.0, 80.0), (850.0, -60.0)):
+        drop = before.pose.lift((x, y, 0.0))[2] - hung.pose.lift((x, y, 0.0))[2]
+        assert drop == pytest.approx(c + a * (x - 660.0) + b * y, abs=1e-6)
+
+
+def test_two_screws_hang_a_plate_level_at_their_mean(choosing: Job) -> None:
+    own = choosing.candidate("alu5")
+    pair = tuple(spaced(j, more) for j, more in zip(own.joints[:2], (1.0, 3.0), strict=True))
+    hung = hang(choosing.bike, replace(own, joints=pair))
+    assert hung.pose.lift((0.0, 0.0, 0.0))[2] == pytest.approx(-2.0)
+    assert hung.uneven_mm == pytest.approx(1.0)
+    bare = hang(choosing.bike, replace(own, joints=()))
+    assert bare.uneven_mm == 0.0
+    assert bare.heads == ()
+
+
+def test_heads_stand_below_the_sheet_by_their_height_and_washers(choosing: Job) -> None:
+    cap = threads.head_of("ISO 4762", "M8").height_mm
+    what, below = hanging(choosing, choosing.candidate("alu5"), 3)
+    assert what == "head"
+    assert below == pytest.approx(cap + 1.6, abs=0.3), "washer, head; the belly tapers a little"
+    what, flush = hanging(choosing, choosing.candidate("alu5"), 5)
+    assert what == "head"
+    assert flush == pytest.approx(0.0, abs=0.3), "countersunk"
+
+
+def test_an_end_below_stands_out_by_nut_and_thread(choosing: Job) -> None:
+    long = with_joint(choosing, "a1", end_below=True, length_mm=50.0)
+    short = with_joint(choosing, "a1", end_below=True, length_mm=45.0)
+    what, more = hanging(choosing, long, 1)
+    assert what == "end"
+    assert more - hanging(choosing, short, 1)[1] == pytest.approx(5.0)
+    assert more > hanging(choosing, choosing.candidate("alu5"), 1)[1]
+
+
+def test_a_joint_that_clamps_no_sheet_is_said_and_hangs_nothing(choosing: Job) -> None:
+    off = with_joint(choosing, "a3", mount="", x_mm=1200.0, y_mm=0.0)
+    hung = hang(choosing.bike, off)
+    said = [f for f in hung.findings if f.code == "joint off the sheet"]
+    assert [f.where for f in said] == ["a3"]
+    assert "x 1200, y 0 mm" in said[0].text
+    assert not any(p.name.endswith("screw 3") for p in hung.heads)
+    bracket = with_joint(
+        choosing, "a3",
+        layers=tuple(x for x in choosing.candidate("alu5").joints[2].layers if x.kind != "plate"),
+    )  # fmt: skip
+    assert not any(p.name.endswith("screw 3") for p in hang(choosing.bike, bracket).heads)
