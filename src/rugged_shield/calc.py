@@ -61,6 +61,7 @@ from rugged_shield.core.weighup import (
     decide,
     dent_energy,
     heat,
+    held_share,
     ring,
     service,
     strike,
@@ -261,6 +262,7 @@ CALCULATIONS: dict[str, Calculation] = {
          "energies_j": [15, 60, 150]},
     ),
     "strike-map": Calculation(StrikeMapInput, strike_map, _STRUCK),
+    "strike-held": Calculation(StrikeMapInput, held_share, _STRUCK),
     "strike-point": Calculation(
         StrikePointInput, strike_point, {"asked": _STRUCK, "x_mm": 650, "y_mm": 0}
     ),

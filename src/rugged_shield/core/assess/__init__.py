@@ -1,7 +1,14 @@
 """Joins the stations into a whole job: job in, ledger, verdicts, plan and dues out."""
 
 from rugged_shield.core.assess.budget import BudgetLine, MassBudget
-from rugged_shield.core.assess.choose import ANCHORS, QUANTITIES, choice_of, criteria_of, open_to
+from rugged_shield.core.assess.choose import (
+    ANCHORS,
+    QUANTITIES,
+    choice_of,
+    criteria_of,
+    open_to,
+    quantities_of,
+)
 from rugged_shield.core.assess.cover import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.assess.edits import (
     Change,
@@ -68,6 +75,7 @@ from rugged_shield.core.assess.plates import (
     with_need,
     without_need,
 )
+from rugged_shield.core.assess.protect import protection
 from rugged_shield.core.assess.schools import School, schools_of
 from rugged_shield.core.assess.stacks import (
     JointAssessment,
@@ -175,9 +183,11 @@ __all__ = [
     "plan_for",
     "plan_of",
     "plate_path",
+    "protection",
     "put_cutout",
     "put_item",
     "put_piece",
+    "quantities_of",
     "read_field",
     "remove_item",
     "scars_said",

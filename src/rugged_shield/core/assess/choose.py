@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import fields
 
 from rugged_shield.core.assess.job import Candidate, Job, Priorities
+from rugged_shield.core.assess.protect import KEY as PROTECTED
+from rugged_shield.core.assess.protect import protection
 from rugged_shield.core.assess.weigh import weigh
-from rugged_shield.core.result import Outcome
+from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (
     Criterion,
     DecideInput,
@@ -27,7 +29,7 @@ ANCHORS: dict[str, tuple[float, float, str]] = {
 }
 """Worst and best of each scale and its unit: fixed, whatever plates are weighed."""
 QUANTITIES: dict[str, str] = {
-    "protect_the_engine": "coverage",
+    "protect_the_engine": "protected",
     "keep_it_light": "bundle_mass",
     "keep_clearance": "clearance_lost",
     "quick_oil_change": "service",
@@ -49,9 +51,10 @@ def criteria_of(job: Job) -> tuple[Criterion, ...]:
     )  # fmt: skip
 
 
-def _quantities(job: Job, key: str) -> tuple[float | None, ...]:
-    figures = weigh(job, key).figures
-    return tuple(figures[QUANTITIES[f.name]].value for f in fields(Priorities))
+def quantities_of(job: Job, key: str) -> tuple[Figure, ...]:
+    """What each priority looks at, for one plate, in their order."""
+    figures = {**weigh(job, key).figures, PROTECTED: protection(job, key)}
+    return tuple(figures[QUANTITIES[f.name]] for f in fields(Priorities))
 
 
 def open_to(job: Job) -> tuple[Candidate, ...]:
@@ -72,7 +75,10 @@ def best_plate(job: Job) -> str:
 
 def _asked(job: Job) -> DecideInput:
     """The job's candidates that pass the gates, on its scales."""
-    options = tuple(Option(c.key, c.plate.name, _quantities(job, c.key)) for c in open_to(job))
+    options = tuple(
+        Option(c.key, c.plate.name, tuple(q.value for q in quantities_of(job, c.key)))
+        for c in open_to(job)
+    )
     return DecideInput(criteria_of(job), options)
 
 

@@ -19,7 +19,7 @@ from rugged_shield.core.assess.weigh import Weighed, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
 from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
-from rugged_shield.core.survey import band_of, banded, fact_of
+from rugged_shield.core.survey import Mount, band_of, banded, fact_of
 
 GAPS_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
@@ -149,6 +149,15 @@ def _sorted(flips: tuple[Flip, ...]) -> tuple[Flip, ...]:
     return tuple(sorted(flips, key=lambda f: (-_weight(f), f.plate, f.what, f.where)))
 
 
+def _ranks(number: _Number) -> bool:
+    """Whether a number can change the ranking in a way that is tried.
+
+    Where exactly a mount stands in the plate's plane changes only how a strike is held, and
+    asks for a new shell of every plate: that is not tried.
+    """
+    return not (isinstance(number.owner, Mount) and number.field in ("x_mm", "y_mm"))
+
+
 def _best_flip(job: Job, moved: Job) -> tuple[Flip, ...]:
     """The plate that ranks first at the end of the band, when it is another one."""
     before, after = best_plate(job), best_plate(moved)
@@ -201,7 +210,8 @@ def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | No
         except InputError:
             continue  # a bike that cannot be: this end of the band is no possible number
         tried += 1
-        flips = _sorted((*_flips(job, base, moved), *_best_flip(job, there)))
+        best_turns = _best_flip(job, there) if _ranks(number) else ()
+        flips = _sorted((*_flips(job, base, moved), *best_turns))
         weight = sum(_weight(f) for f in flips)
         if flips and (best is None or weight > best.weight):
             best = Gap(
@@ -265,6 +275,7 @@ def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
         assumptions=(
             "One number at a time: two that are off together are not seen.",
             "Bands of what is assumed or from a sheet are typical, unless typed.",
+            "A mount's place along and across the bike is not tried against the ranking.",
         ),
         sources=(GAPS_SOURCE,),
     )  # fmt: skip

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rugged_shield.core.assess.figures import figure, figure_of
+from rugged_shield.core.assess.hang import hang
 from rugged_shield.core.assess.job import Job
 from rugged_shield.core.assess.struck import held_by
 from rugged_shield.core.errors import InputError
@@ -40,7 +41,7 @@ def strike_asked(
         direction,  # type: ignore[arg-type]
         job.use.energy_j if energy_j is None else energy_j,
         job.use.stone_radius_mm if radius_mm is None else radius_mm,
-        laws=held.laws, temperature_c=temperature_c,
+        laws=held.laws, pose=hang(job.bike, candidate).pose, temperature_c=temperature_c,
     )  # fmt: skip
 
 

@@ -54,7 +54,7 @@ from rugged_shield.core.survey.measures import (
     piece_gaps,
     plate_geometry,
 )
-from rugged_shield.core.survey.panels import Panel, Pose
+from rugged_shield.core.survey.panels import DRAWN, Panel, Pose
 from rugged_shield.core.survey.plate import (
     Apron,
     Belly,
@@ -95,6 +95,7 @@ __all__ = [
     "BANDS",
     "CLEARANCE_SOURCE",
     "CONDITION_WORDS",
+    "DRAWN",
     "LAYOUTS",
     "MASS_SOURCE",
     "STANDOFF_SOURCE",

@@ -36,6 +36,11 @@ class Pose:
         """A point moved with the plate (small slopes)."""
         return (p[0], p[1], p[2] + self.dz_mm + self.slope_x * p[0] + self.slope_y * p[1])
 
+    def lifted(self, points: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Many points (n, 3) moved with the plate (small slopes)."""
+        x, y, z = points.T
+        return np.column_stack([x, y, z + self.dz_mm + self.slope_x * x + self.slope_y * y])
+
     def turn(self, direction: Vec3) -> Vec3:
         """A direction in the sheet turned with the plate (small slopes)."""
         x, y, z = direction
@@ -45,6 +50,10 @@ class Pose:
         """A normal turned with the plate: by the inverse transpose of the shear."""
         x, y, z = normal
         return unit((x - self.slope_x * z, y - self.slope_y * z, z))
+
+
+DRAWN = Pose()
+"""As its maker drew it."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -41,6 +41,7 @@ from rugged_shield.core.weighup.heat import (
     heat,
     plate_temperature_k,
 )
+from rugged_shield.core.weighup.held import COARSE_MESH_MM, HeldResult, held_share
 from rugged_shield.core.weighup.map_view import (
     FILLS,
     RATIO_FILLS,
@@ -80,6 +81,7 @@ __all__ = [
     "AIR_SOURCE",
     "BAND_K",
     "BARE_WORDS",
+    "COARSE_MESH_MM",
     "COVERAGE_SOURCE",
     "DIRECTIONS",
     "FILLS",
@@ -107,6 +109,7 @@ __all__ = [
     "EnergyResponse",
     "HeatInput",
     "HeatResult",
+    "HeldResult",
     "MapPoint",
     "MetalPair",
     "MountLaw",
@@ -143,6 +146,7 @@ __all__ = [
     "difference",
     "first_of",
     "heat",
+    "held_share",
     "linear_of",
     "loads_drawing",
     "map_drawing",

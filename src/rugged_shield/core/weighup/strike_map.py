@@ -13,7 +13,7 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE, Mesh, ShellMount, areas_of
-from rugged_shield.core.survey import FoldedPlate, Part, Plate, box_of, fold
+from rugged_shield.core.survey import DRAWN, FoldedPlate, Part, Plate, Pose, box_of, fold
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.mount_law import MountLaw
@@ -49,6 +49,7 @@ class StrikeMapInput(Ranged):
     """A plate on its mounts, what lies behind it, and the stone: direction, energy J, radius.
 
     ``laws``: one for each mount in its order, or none (straight springs, no limits known).
+    ``pose`` is how its spacers hang it: it moves the sheet against what lies behind.
     ``temperature_c`` is the sheet's; it softens plastics.
     """
 
@@ -63,6 +64,7 @@ class StrikeMapInput(Ranged):
     contact_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
     mesh_mm: Annotated[float, Range(6.0, 60.0, "mm")] = MESH_MM
     laws: tuple[MountLaw, ...] = ()
+    pose: Pose = DRAWN
     temperature_c: Annotated[float, Range(-20.0, 80.0, "°C")] = ROOM_C
 
     def __post_init__(self) -> None:
@@ -123,7 +125,7 @@ def _struck(mesh: Mesh, folded: FoldedPlate, toward: Array) -> tuple[Index, Inde
     return nodes, panel_at[nodes]
 
 
-def _standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
+def standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
     """Least distance of each point to a part's box, and which part."""
     if not parts:
         return np.full(len(points), np.inf), np.zeros(len(points), dtype=np.int64)
@@ -186,6 +188,13 @@ def inner_normals(linear: Linear, folded: FoldedPlate) -> Array:
     return np.array(found).reshape(-1, 3)
 
 
+def inner_points(linear: Linear, given: StrikeMapInput, nodes: Index, panel: Index) -> Array:
+    """Where the inside face of the sheet is at each node of its panel, as drawn, (n, 3) mm."""
+    inward = {p.name: np.array(p.inward) for p in fold(given.plate).panels}
+    own = np.array([inward[linear.mesh.panels[int(i)].name] for i in panel])
+    return np.asarray(linear.mesh.nodes[nodes] + own * given.plate.thickness_mm)
+
+
 def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
     """The linear answer and what the energy does at every node the stone can meet."""
     folded = fold(given.plate)
@@ -198,10 +207,8 @@ def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
             "direction", given.direction, "a direction that some panel looks toward",
             "no panel of this plate is struck from there",
         )  # fmt: skip
-    inward = {p.name: np.array(p.inward) for p in folded.panels}
-    own = np.array([inward[linear.mesh.panels[int(i)].name] for i in panel])
-    inner = linear.mesh.nodes[nodes] + own * given.plate.thickness_mm
-    standoff, near = _standoffs(inner, given.parts)
+    inner = given.pose.lifted(inner_points(linear, given, nodes, panel))
+    standoff, near = standoffs(inner, given.parts)
     laws = given.laws or straight_laws(linear, inner_normals(linear, folded))
     places = places_of(linear, laws, nodes, -toward, standoff)
     curve, disc, in_plane = _curve(given, linear, places, nodes, panel, -toward)
@@ -228,7 +235,7 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
     for i, node in enumerate(field.nodes):
         standoff = float(field.places.standoff_mm[i])
         finite, touch = bool(np.isfinite(standoff)), float(struck.touch_j[i])
-        x, y, z = (float(c) for c in linear.mesh.nodes[int(node)])
+        x, y, z = given.pose.lift(tuple(float(c) for c in linear.mesh.nodes[int(node)]))  # type: ignore[arg-type]
         worst, share, fails = _worst(laws, struck, i)
         out.append(
             MapPoint(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import fields
+from dataclasses import fields, replace
 from typing import Any
 
 from flask import Blueprint, Response
@@ -17,11 +17,12 @@ from rugged_shield.core.assess import (
     figure,
     gap_at,
     open_to,
+    quantities_of,
     schools_of,
     uncertain_numbers,
     weigh,
 )
-from rugged_shield.core.result import Figure, Outcome, finding
+from rugged_shield.core.result import Figure, Input, Outcome, finding
 from rugged_shield.core.weighup import DecideResult, Ranked
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 from rugged_shield.web.api import route
@@ -39,7 +40,18 @@ from rugged_shield.web.weighup_views import (
 blueprint = Blueprint("choosing", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
 
-def _ranked(outcome: Outcome[DecideResult], ranked: Ranked, names: tuple[str, ...]) -> RankedView:
+def _on_scale(quantity: Figure, name: str, value: float) -> Figure:
+    """Where a quantity stands on its priority's scale, with what is behind the quantity."""
+    return replace(
+        figure(f"{quantity.key}:scale", name, 100 * value, "%"),
+        inputs=(Input(quantity.label, quantity.metric), *quantity.inputs),
+        reasons=quantity.reasons, assumptions=quantity.assumptions, sources=quantity.sources,
+    )  # fmt: skip
+
+
+def _ranked(
+    job: Job, outcome: Outcome[DecideResult], ranked: Ranked, names: tuple[str, ...]
+) -> RankedView:
     def said(key: str, label: str, value: float, unit: str) -> Figure:
         return figure(
             f"choose:{ranked.key}:{key}", label, value, unit, inputs=outcome.inputs,
@@ -60,8 +72,10 @@ def _ranked(outcome: Outcome[DecideResult], ranked: Ranked, names: tuple[str, ..
         said("first", "First in nearby weightings", 100 * ranked.acceptability, "%"),
         ranked.pareto, ranked.missing, words,
         tuple(
-            said(f"v{i}", name, 100 * value, "%")
-            for i, (name, value) in enumerate(zip(names, ranked.values, strict=True))
+            _on_scale(quantity, name, value)
+            for quantity, name, value in zip(
+                quantities_of(job, ranked.key), names, ranked.values, strict=True
+            )
         ),
     )  # fmt: skip
 
@@ -82,7 +96,7 @@ def priorities(job_id: str) -> DecideView:
         return DecideView((), own, scales, shut, (), (nothing,))
     outcome = choice_of(job)
     return DecideView(
-        tuple(_ranked(outcome, r, names) for r in outcome.result.ranking), own, scales, shut,
+        tuple(_ranked(job, outcome, r, names) for r in outcome.result.ranking), own, scales, shut,
         outcome.reasons, outcome.findings,
     )  # fmt: skip
 

@@ -1,0 +1,41 @@
+"""How well a plate protects: what it shields, and how much of it bears the rider's strike."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+
+from rugged_shield.core.assess.figures import figure, figure_of
+from rugged_shield.core.assess.job import Job
+from rugged_shield.core.assess.strikes import strike_asked
+from rugged_shield.core.assess.weigh import weigh
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.result import Figure, Input
+from rugged_shield.core.weighup import COARSE_MESH_MM, held_share
+
+KEY, LABEL = "protected", "Shielded and held"
+
+
+@lru_cache(maxsize=1024)
+def protection(job: Job, key: str) -> Figure:
+    """Share of the vitals shielded by sheet that bears the rider's energy, %.
+
+    The shielded share over the profile's directions, times the share of the sheet that gives
+    less than its standoff when struck from below; not known where the plate has no map.
+    """
+    cover = weigh(job, key).figures["coverage"]
+    try:
+        held = held_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
+    except InputError as error:
+        why = error.message or f"{error.field}: {error.allowed}"
+        return figure(KEY, LABEL, None, "%", text="not known", reasons=(why,))
+    if cover.value is None:
+        return replace(cover, key=KEY, label=LABEL)
+    return figure_of(
+        held, KEY, LABEL, cover.value * held.result.share, "%", judged=False,
+        inputs=(
+            Input(cover.label, round(cover.value), "%"),
+            Input("Of its sheet, holds", round(100 * held.result.share), "%"),
+        ),
+        reasons=("What is shielded, times the share of the sheet that holds.",),
+    )  # fmt: skip

@@ -1,0 +1,75 @@
+"""What “protect the engine” looks at: shielded, and by sheet that holds."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from rugged_shield.core.assess import (
+    Job,
+    WhatIf,
+    choice_of,
+    protection,
+    quantities_of,
+    set_text,
+    strike_figures,
+    tried,
+    weigh,
+)
+
+
+def known(job: Job, key: str) -> float:
+    value = protection(job, key).value
+    assert value is not None
+    return value
+
+
+@pytest.mark.parametrize("plate", ["stock", "alu5", "hdpe10", "steel25"])
+def test_it_is_at_most_what_is_shielded(choosing: Job, plate: str) -> None:
+    cover = weigh(choosing, plate).figures["coverage"].value
+    assert cover is not None
+    assert 0 < known(choosing, plate) <= cover
+    inputs = {i.label: i.value for i in protection(choosing, plate).inputs}
+    assert known(choosing, plate) == pytest.approx(
+        cover * float(inputs["Of its sheet, holds"]) / 100, abs=0.5
+    )
+
+
+def test_a_thin_sheet_of_the_same_shape_protects_less(choosing: Job) -> None:
+    sheets = [known(tried(choosing, WhatIf("alu5", thickness_mm=t)), "what-if") for t in (2, 4, 8)]
+    assert sheets == sorted(sheets)
+    assert sheets[0] < sheets[-1] - 3
+
+
+def test_a_harder_ride_asks_for_more(choosing: Job) -> None:
+    hard = replace(choosing, use=replace(choosing.use, strike_energy_j=300.0))
+    assert known(hard, "hdpe10") < known(choosing, "hdpe10")
+
+
+def test_longer_spacers_leave_more_room_to_a_strike(choosing: Job) -> None:
+    job = choosing
+    for key in ("a1", "a2", "a3", "a4", "a5", "a6"):
+        path = f"candidates.alu5.joints.{key}.layers.spacer.thickness_mm"
+        spacer = {"a4": 18, "a5": 11, "a6": 11}.get(key, 15)
+        job = set_text(job, path, str(spacer)).job
+
+    def touch(of: Job) -> float:
+        found = {f.key: f.value for f in strike_figures(of, "alu5")}
+        return found["strike:touch"] or 0.0
+
+    assert touch(job) > 1.1 * touch(choosing), "3 mm more room"
+    assert known(job, "alu5") >= known(choosing, "alu5") - 1.0
+
+
+def test_a_plate_without_mounts_is_ranked_with_what_is_known(choosing: Job) -> None:
+    own = choosing.candidate("alu35")
+    bare = replace(own, joints=())
+    job = replace(
+        choosing, candidates=tuple(bare if c.key == "alu35" else c for c in choosing.candidates)
+    )
+    assert protection(job, "alu35").value is None
+    assert "nothing holds" in protection(job, "alu35").reasons[0]
+    ranked = next(r for r in choice_of(job).result.ranking if r.key == "alu35")
+    assert "protect the engine" in ranked.missing
+    assert quantities_of(job, "alu35")[0].key == "protected"
