@@ -22,9 +22,9 @@ ANCHORS: dict[str, tuple[float, float, str]] = {
     "protect_the_engine": (20.0, 95.0, "%"),
     "keep_it_light": (8.0, 1.0, "kg"),
     "keep_clearance": (30.0, 0.0, "mm"),
-    "quick_oil_change": (60.0, 0.0, "min a year"),
+    "quick_oil_change": (60.0, 0.0, "min"),
     "easy_to_fit": (240.0, 60.0, "min"),
-    "quiet": (0.8, 0.1, "s of ring"),
+    "quiet": (0.8, 0.1, "s"),
     "money": (600.0, 0.0, ""),
 }
 """Worst and best of each scale and its unit: fixed, whatever plates are weighed."""

@@ -23,7 +23,7 @@ from rugged_shield.core.assess import (
     weigh,
 )
 from rugged_shield.core.result import Figure, Input, Outcome, finding
-from rugged_shield.core.weighup import DecideResult, Ranked
+from rugged_shield.core.weighup import Criterion, DecideResult, Ranked
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_views
@@ -40,17 +40,24 @@ from rugged_shield.web.weighup_views import (
 blueprint = Blueprint("choosing", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
 
-def _on_scale(quantity: Figure, name: str, value: float) -> Figure:
+def _on_scale(quantity: Figure, criterion: Criterion, value: float) -> Figure:
     """Where a quantity stands on its priority's scale, with what is behind the quantity."""
+    why = f"Where {quantity.metric} stands on the scale: {_scale(criterion)}."
     return replace(
-        figure(f"{quantity.key}:scale", name, 100 * value, "%"),
+        figure(f"{quantity.key}:scale", criterion.name, 100 * value, "%"),
         inputs=(Input(quantity.label, quantity.metric), *quantity.inputs),
-        reasons=quantity.reasons, assumptions=quantity.assumptions, sources=quantity.sources,
+        reasons=(why, *quantity.reasons), assumptions=quantity.assumptions,
+        sources=quantity.sources,
     )  # fmt: skip
 
 
+def _scale(criterion: Criterion) -> str:
+    worst, best, unit = criterion.worst, criterion.best, criterion.unit
+    return f"{worst:g} {unit} counts nothing, {best:g} {unit} all"
+
+
 def _ranked(
-    job: Job, outcome: Outcome[DecideResult], ranked: Ranked, names: tuple[str, ...]
+    job: Job, outcome: Outcome[DecideResult], ranked: Ranked, criteria: tuple[Criterion, ...]
 ) -> RankedView:
     def said(key: str, label: str, value: float, unit: str) -> Figure:
         return figure(
@@ -72,9 +79,9 @@ def _ranked(
         said("first", "First in nearby weightings", 100 * ranked.acceptability, "%"),
         ranked.pareto, ranked.missing, words,
         tuple(
-            _on_scale(quantity, name, value)
-            for quantity, name, value in zip(
-                quantities_of(job, ranked.key), names, ranked.values, strict=True
+            _on_scale(quantity, criterion, value)
+            for quantity, criterion, value in zip(
+                quantities_of(job, ranked.key), criteria, ranked.values, strict=True
             )
         ),
     )  # fmt: skip
@@ -85,19 +92,17 @@ def priorities(job_id: str) -> DecideView:
     """Candidates ranked under the rider's priorities, how sure, and what would change it."""
     job = row_of(job_id).job
     criteria = criteria_of(job)
-    names = tuple(c.name for c in criteria)
     own = field_views(job.priorities, tuple(f.name for f in fields(Priorities)), "priorities")
-    scales = tuple(
-        f"{c.worst:g} {c.unit} counts nothing, {c.best:g} {c.unit} all" for c in criteria
-    )
+    looked_at = quantities_of(job, job.stock.key)
+    scales = tuple(f"{q.label}: {_scale(c)}" for q, c in zip(looked_at, criteria, strict=True))
     shut = _shut_out(job)
     if all(c.weight == 0 for c in criteria):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
         return DecideView((), own, scales, shut, (), (nothing,))
     outcome = choice_of(job)
     return DecideView(
-        tuple(_ranked(job, outcome, r, names) for r in outcome.result.ranking), own, scales, shut,
-        outcome.reasons, outcome.findings,
+        tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking), own, scales,
+        shut, outcome.reasons, outcome.findings,
     )  # fmt: skip
 
 
