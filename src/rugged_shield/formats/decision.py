@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import itertools
+from dataclasses import replace
 
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
@@ -28,6 +29,9 @@ from rugged_shield.core.assess import (
     criteria_of,
     hang,
     mixed,
+    order_of,
+    protection,
+    something_matters,
     strike_asked,
     strike_of,
     weigh,
@@ -44,21 +48,25 @@ ESTIMATES = (
     "No plate is a jacking point: the bike maker's lifting points are the rule."
 )
 _KEYS = (
-    "bundle_mass", "thickness", "coverage", "clearance_lost", "standoff", "heat_idling", "service",
-    "effort", "ring", "corrosion", "money",
+    "bundle_mass", "thickness", "coverage", "protected", "clearance_lost", "standoff",
+    "heat_idling", "service", "effort", "ring", "corrosion", "money",
 )  # fmt: skip
 _MOST_COLUMNS = 6
 
 
-def _plates(job: Job) -> list[Weighed]:
-    return [weigh(job, c.key) for c in (job.stock, *job.candidates)]
+def _plates(job: Job, keys: list[str]) -> list[Weighed]:
+    """Plates weighed, with what the ranking takes from their strikes among the figures."""
+    return [
+        replace(w, figures={**w.figures, "protected": protection(job, w.key)})
+        for w in (weigh(job, key) for key in keys)
+    ]
 
 
 def decision_csv(job: Job) -> str:
     """Every quantity of every plate (RFC 4180): one row each, value and unit as numbers."""
     out = io.StringIO()
     writer = csv.writer(out)
-    weighed = _plates(job)
+    weighed = _plates(job, [job.stock.key, *(c.key for c in job.candidates)])
     names = [safe_cell(job.as_entered(w.key).plate.name) for w in weighed]
     writer.writerow(["quantity", "unit", *names])
     writer.writerow(["verdict", "", *(w.verdict for w in weighed)])
@@ -77,20 +85,20 @@ def decision_csv(job: Job) -> str:
 
 
 def _chosen(job: Job) -> str:
-    if job.picked or not job.candidates:
+    """The picked plate, else the one that ranks first, else the one in the ledger."""
+    if job.picked or not job.candidates or not something_matters(job):
         return job.in_hand.key
-    return choice_of(job).result.ranking[0].key
+    return order_of(job)[0]
 
 
 def _columns(job: Job, chosen: str) -> list[str]:
     """Stock, the plate, then its rivals in their order: as many as the page bears."""
-    ranked = [r.key for r in choice_of(job).result.ranking] if job.candidates else []
-    keys = [job.stock.key, chosen, *(k for k in ranked if k != chosen)]
+    keys = [job.stock.key, chosen, *order_of(job)]
     return list(dict.fromkeys(keys))[:_MOST_COLUMNS]
 
 
 def _table(job: Job, keys: list[str]) -> Table:
-    weighed = [weigh(job, k) for k in keys]
+    weighed = _plates(job, keys)
     head: list[object] = [Paragraph("", BOLD)]
     head += [Paragraph(latin(job.as_entered(k).plate.name), BOLD) for k in keys]
     rows: list[list[object]] = [head]
@@ -137,7 +145,9 @@ def _pictures(job: Job, key: str) -> Table:
 
 
 def _sure(job: Job) -> list[str]:
-    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria_of(job)):
+    if not something_matters(job):
+        return ["Nothing was given a weight, so nothing is ranked."]
+    if len(job.candidates) < 2:
         return ["There is nothing to rank it against."]
     return list(choice_of(job).reasons)
 
@@ -150,8 +160,9 @@ def decision_pdf(job: Job) -> bytes:
         bottomMargin=10 * mm, title=f"Decision: {job.title}", author="Rugged Shield", invariant=1,
     )  # fmt: skip
     key = _chosen(job)
-    weighed, plate = weigh(job, key), job.as_entered(key).plate
-    state = "Picked" if job.picked else "Ranks first, not picked yet"
+    (weighed,), plate = _plates(job, [key]), job.as_entered(key).plate
+    first = "Ranks first" if something_matters(job) else "In the ledger"
+    state = "Picked" if job.picked else f"{first}, not picked yet"
     why = job.pick_reason or "no reason noted"
     shut = [g for g in weighed.gates if g.verdict != "sound"]
     gates = (

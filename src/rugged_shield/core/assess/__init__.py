@@ -7,7 +7,9 @@ from rugged_shield.core.assess.choose import (
     choice_of,
     criteria_of,
     open_to,
+    order_of,
     quantities_of,
+    something_matters,
 )
 from rugged_shield.core.assess.cover import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.assess.edits import (
@@ -179,6 +181,7 @@ __all__ = [
     "next_act",
     "no_map",
     "open_to",
+    "order_of",
     "place_of",
     "plan_for",
     "plan_of",
@@ -195,6 +198,7 @@ __all__ = [
     "screw_needs",
     "set_panel",
     "set_text",
+    "something_matters",
     "station_states",
     "step_at",
     "strike_asked",

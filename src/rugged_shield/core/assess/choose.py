@@ -66,9 +66,21 @@ def open_to(job: Job) -> tuple[Candidate, ...]:
     return through or plates
 
 
+def something_matters(job: Job) -> bool:
+    """Whether the rider gave any priority a weight; without one nothing can be ranked."""
+    return any(c.weight > 0 for c in criteria_of(job))
+
+
+def order_of(job: Job) -> tuple[str, ...]:
+    """Keys of the candidates that gates let through, best first; as entered if nothing matters."""
+    if not job.candidates or not something_matters(job):
+        return tuple(c.key for c in open_to(job))
+    return tuple(r.key for r in choice_of(job).result.ranking)
+
+
 def best_plate(job: Job) -> str:
     """Key of the candidate that ranks first under the rider's priorities; empty when none can."""
-    if len(job.candidates) < 2 or all(c.weight == 0 for c in criteria_of(job)):
+    if len(job.candidates) < 2 or not something_matters(job):
         return ""
     return first_of(_asked(job))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from rugged_shield.core.assess.choose import choice_of
+from rugged_shield.core.assess.choose import order_of
 from rugged_shield.core.assess.job import Candidate, Job
 from rugged_shield.core.assess.weigh import weigh
 from rugged_shield.core.result import Figure
@@ -142,5 +142,5 @@ def _over_stock(job: Job) -> School:
 
 def schools_of(job: Job) -> tuple[School, ...]:
     """The four questions for this bike; those of openings and over stock vary the plate in hand."""
-    order = [r.key for r in choice_of(job).result.ranking] if job.candidates else []
+    order = list(order_of(job))
     return (_material(job, order), _openings(job), _mounting(job, order), _over_stock(job))

@@ -19,6 +19,7 @@ from rugged_shield.core.assess import (
     open_to,
     quantities_of,
     schools_of,
+    something_matters,
     uncertain_numbers,
     weigh,
 )
@@ -96,7 +97,7 @@ def priorities(job_id: str) -> DecideView:
     looked_at = quantities_of(job, job.stock.key)
     scales = tuple(f"{q.label}: {_scale(c)}" for q, c in zip(looked_at, criteria, strict=True))
     shut = _shut_out(job)
-    if all(c.weight == 0 for c in criteria):
+    if not something_matters(job):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
         return DecideView((), own, scales, shut, (), (nothing,))
     outcome = choice_of(job)

@@ -1,0 +1,79 @@
+"""The decision on paper in every state of a job, and its table with the same numbers."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import fields, replace
+
+import pypdf
+import pytest
+
+from rugged_shield.core.assess import Job, Priorities, order_of, protection, schools_of, weigh
+from rugged_shield.formats.decision import decision_csv, decision_pdf
+
+NOTHING = Priorities(**{f.name: 0.0 for f in fields(Priorities)})
+
+
+def state_of(job: Job, name: str) -> Job:
+    one = replace(job.candidates[0], joints=())
+    long = replace(one.plate, name="Very long name of a plate " * 4)
+    return {
+        "picked": replace(job, picked="steel25", weighing="steel25", pick_reason="it <holds>"),
+        "ranked": job,
+        "nothing matters": replace(job, priorities=NOTHING),
+        "one plate": replace(job, candidates=job.candidates[:1]),
+        "no plate": replace(job, candidates=(), weighing="stock", weighings=()),
+        "no mounts": replace(job, candidates=(replace(one, plate=long), *job.candidates[1:])),
+    }[name]
+
+
+SAID = {
+    "picked": "Picked: Welded steel tray",
+    "ranked": "Ranks first, not picked yet: ",
+    "nothing matters": "In the ledger, not picked yet: Pressed aluminium pan",
+    "one plate": "There is nothing to rank it against.",
+    "no plate": "Stock splash guard",
+    "no mounts": "Very long name of a plate",
+}
+
+
+@pytest.mark.parametrize("name", list(SAID))
+def test_one_page_says_the_state_the_numbers_and_the_cautions(choosing: Job, name: str) -> None:
+    job = state_of(choosing, name)
+    pages = pypdf.PdfReader(io.BytesIO(decision_pdf(job))).pages
+    assert len(pages) == 1
+    text = " ".join(pages[0].extract_text().split())
+    assert SAID[name] in text
+    assert "not a promise of what holds" in text
+    assert "licensed workshop" in text
+    for key in ("bundle_mass", "coverage", "standoff"):
+        assert weigh(job, job.in_hand.key).figures[key].metric in text
+    shielded = protection(job, "stock").metric
+    assert shielded in text
+    if name == "picked":
+        assert "why: it <holds>" in text
+
+
+@pytest.mark.parametrize("name", list(SAID))
+def test_the_table_holds_every_plate_and_quantity(choosing: Job, name: str) -> None:
+    job = state_of(choosing, name)
+    rows = list(csv.reader(io.StringIO(decision_csv(job))))
+    plates = (job.stock, *job.candidates)
+    assert [len(row) for row in rows] == [2 + len(plates)] * len(rows)
+    table = {row[0]: row[2:] for row in rows}
+    for i, plate in enumerate(plates):
+        mass = weigh(job, plate.key).figures["mass"].value
+        assert float(table["Mass with hardware"][i]) == pytest.approx(mass, rel=1e-5)
+        held = protection(job, plate.key).value
+        cell = table["Shielded and held"][i]
+        assert cell == "not known" if held is None else float(cell) == pytest.approx(held, rel=1e-5)
+
+
+def test_the_order_is_that_of_entry_when_nothing_matters(choosing: Job) -> None:
+    job = state_of(choosing, "nothing matters")
+    through = [c.key for c in job.candidates if c.key != "bars4"]
+    assert list(order_of(job)) == through, "a shut gate keeps one out"
+    assert set(order_of(choosing)) == set(through)
+    schools = {s.key: s for s in schools_of(job)}
+    assert schools["material"].options[0].plate == "alu5", "the first aluminium one"
