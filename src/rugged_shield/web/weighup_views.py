@@ -276,6 +276,8 @@ class RankedView:
     missing: tuple[str, ...]
     to_first: str
     values: tuple[Figure, ...]
+    verdict: Verdict
+    reason: str
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,8 @@ const VIEW = {
       missing: [],
       to_first: "first as it is",
       values: [figure("quiet", "20 %")],
+      verdict: "blocked",
+      reason: "Joint 3: hits neighbour.",
     },
   ],
   priorities: [WEIGHT],
@@ -69,6 +71,7 @@ describe("priorities", () => {
     showInJob(<PrioritiesSheet />);
     await screen.findByText("Pan scores 0.70.");
     expect(screen.getByText(/Cleared by: a bundle/)).toBeTruthy();
+    expect(screen.getByText(/as it is: Joint 3: hits neighbour/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "More: quiet" }));
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]).toMatchObject({ path: "priorities.quiet", text: "3" });

@@ -119,6 +119,11 @@ function Ranking({ view }: { view: View }) {
               {plate.pareto ? "beaten everywhere by none" : "beaten everywhere by another"}
             </span>
           </p>
+          {plate.verdict === "blocked" && (
+            <p>
+              <VerdictMark verdict="blocked" quiet /> <b>blocked</b> as it is: {plate.reason}
+            </p>
+          )}
           <p className="text-sm">
             {plate.to_first}
             {plate.missing.length > 0 ? `; not known: ${plate.missing.join(", ")}` : ""}

@@ -66,7 +66,7 @@ def _ranked(
             reasons=outcome.reasons, assumptions=outcome.assumptions, sources=outcome.sources,
         )  # fmt: skip
 
-    shift = ranked.to_first
+    shift, weighed = ranked.to_first, weigh(job, ranked.key)
     words = "first as it is"
     if shift.share is None:
         words = "no weighting puts it first"
@@ -85,6 +85,7 @@ def _ranked(
                 quantities_of(job, ranked.key), criteria, ranked.values, strict=True
             )
         ),
+        weighed.verdict, weighed.reason,
     )  # fmt: skip
 
 
