@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from rugged_shield.core.assess import Job, strike_asked, strike_figures, weigh
+from rugged_shield.core.assess import Job, choice_of, strike_asked, strike_figures, weigh
 from rugged_shield.core.weighup import StrikePointInput, strike_point
 
 FOLLOW = """
@@ -52,6 +52,9 @@ def weighup_figures(job: Job) -> list[tuple[str, str, str]]:
         for key in keys:
             weigh(fresh, key)
         best = min(best, time.perf_counter() - began)
+    began = time.perf_counter()
+    choice_of(fresh)
+    ranked = time.perf_counter() - began
     fresh = _never_seen(job, 0.7)
     began = time.perf_counter()
     for key in keys:
@@ -68,6 +71,7 @@ def weighup_figures(job: Job) -> list[tuple[str, str, str]]:
     point = time.perf_counter() - began
     return [
         (f"quick rows of {len(keys)} plates, cold", f"{best:.2f} s", "aim 1 s"),
+        (f"ranking of {len(keys)} plates with what they hold, cold", f"{ranked:.1f} s", ""),
         (f"strike maps of {len(keys)} plates, cold", f"{cold:.1f} s", "aim 10 s"),
         (f"strike maps of {len(keys)} plates, warm", f"{warm:.2f} s", "aim 0.3 s"),
         ("one struck place in full", f"{point:.2f} s", ""),
