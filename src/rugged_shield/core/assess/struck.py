@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -157,6 +158,12 @@ def held_by(bike: Bike, candidate: Candidate) -> Held:
     The screw stands along the sheet's normal; its two stiffnesses are turned into the
     bike's axes and their coupling left out, which is small for a plate that lies flat.
     """
+    return _held(replace(bike, parts=()), candidate)
+
+
+@lru_cache(maxsize=256)
+def _held(bike: Bike, candidate: Candidate) -> Held:
+    """Remembered for the bike without its parts: what lies behind holds nothing."""
     folded = fold(candidate.plate)
     mounts, laws = [], []
     for joint in candidate.settled_joints():

@@ -14,6 +14,7 @@ from rugged_shield.core.survey import DRAWN
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import RESPONSE_SOURCE, Array
 from rugged_shield.core.weighup.strike_map import StrikeMapInput, field_of, inner_points, standoffs
+from rugged_shield.core.weighup.struck import gives_mm
 
 COARSE_MESH_MM = 25.0
 """A share over the whole sheet needs no finer mesh: within 0.06 of that at 12 mm."""
@@ -32,7 +33,8 @@ class HeldResult:
 def _given(asked: StrikeMapInput) -> tuple[Array, Array, Array]:
     """Inner points (n, 3), how far each gives (n,) and its area (n,); nothing behind is asked.
 
-    Remembered without what lies behind: a part that moves asks for no new shell.
+    Remembered without what lies behind and what the plate is called or said to weigh: a part
+    that moves asks for no new shell.
     """
     linear, field = field_of(asked)
     mesh = linear.mesh
@@ -40,7 +42,7 @@ def _given(asked: StrikeMapInput) -> tuple[Array, Array, Array]:
     area = np.zeros(len(mesh.nodes))
     np.add.at(area, mesh.triangles[struck].ravel(), np.repeat(areas_of(mesh)[struck] / 3, 3))
     points = inner_points(linear, asked, field.nodes, field.panel)
-    return points, field.blow.total_mm, area[field.nodes]
+    return points, gives_mm(field.curve, field.places, field.energy_j), area[field.nodes]
 
 
 def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
@@ -49,7 +51,8 @@ def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
     As a strike map with ``given.mesh_mm``; raises InputError where that has no answer.
     """
     choose("direction", given.direction, DIRECTIONS, "strike direction")
-    points, gives, area = _given(replace(given, parts=(), pose=DRAWN))
+    sheet = replace(given.plate, key="", name="", claimed_mass_kg=None, weighed_mass_kg=None)
+    points, gives, area = _given(replace(given, plate=sheet, parts=(), pose=DRAWN))
     room, near = standoffs(given.pose.lifted(points), given.parts)
     reaches = gives >= room
     by_part = np.bincount(near[reaches], area[reaches], minlength=max(len(given.parts), 1))

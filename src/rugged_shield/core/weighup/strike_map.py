@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated, Literal
 
 import numpy as np
@@ -139,16 +140,21 @@ def standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
 
 @dataclass(frozen=True, eq=False)
 class Field:
-    """Arrays over the struck nodes: where, on which panel, behind what, and the blow."""
+    """Arrays over the struck nodes: where, on which panel, behind what; the blow when asked."""
 
     nodes: Index
     panel: Index
     near: Index
     places: Places
-    blow: Blow
     curve: Curve
     slides: npt.NDArray[np.bool_]
     usual_disc_mm: float
+    energy_j: float
+
+    @cached_property
+    def blow(self) -> Blow:
+        """What the energy does at every place."""
+        return blow(self.curve, self.places, self.energy_j)
 
 
 def _held_in_plane(linear: Linear, places: Places, panel: Index) -> Array:
@@ -196,7 +202,7 @@ def inner_points(linear: Linear, given: StrikeMapInput, nodes: Index, panel: Ind
 
 
 def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
-    """The linear answer and what the energy does at every node the stone can meet."""
+    """The linear answer, and every node that the stone can meet with its energy form."""
     folded = fold(given.plate)
     shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
     linear = linear_of(shell)
@@ -212,9 +218,8 @@ def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
     laws = given.laws or straight_laws(linear, inner_normals(linear, folded))
     places = places_of(linear, laws, nodes, -toward, standoff)
     curve, disc, in_plane = _curve(given, linear, places, nodes, panel, -toward)
-    struck = blow(curve, places, given.energy_j)
     return linear, Field(
-        nodes, panel, near, places, struck, curve, in_plane <= 0.0, float(np.median(disc))
+        nodes, panel, near, places, curve, in_plane <= 0.0, float(np.median(disc)), given.energy_j
     )
 
 

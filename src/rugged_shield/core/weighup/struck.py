@@ -173,6 +173,15 @@ def _bent(curve: Curve, places: Places, energy: float, standoff: Array) -> _Met:
     )  # fmt: skip
 
 
+def gives_mm(curve: Curve, places: Places, energy_j: float) -> Array:
+    """How far sheet and mounts give at every place, whatever is behind; (n,) mm."""
+    energy, behind = energy_j * 1000, np.zeros_like(places.mount_compliance)
+    if places.reduced.laws:
+        return _bent(curve, places, energy, behind).total
+    plate = deflection_at(curve, places.mount_compliance, energy)
+    return np.asarray(plate + places.mount_compliance * curve.force(plate))
+
+
 def _loads(places: Places, force: Array) -> tuple[Array, Array]:
     """Pressing force and shear on every mount at a force (n,), each (n, m)."""
     normals = np.array([law.normal for law in places.laws])
