@@ -107,6 +107,12 @@ def maps(page: Page) -> None:
     page.see("of its limit")
     page.axe()
     page.press("Back to the map")
+    page.listed("the stone comes", "from ahead 20° upward")
+    front = page.css("[data-testid='strike-map-ahead'] svg")
+    page.axe()
+    page.click(front)
+    page.see("A blow on the apron")
+    page.press("Back to the map")
 
 
 def what_if(page: Page) -> None:

@@ -80,3 +80,32 @@ def test_all_weights_at_nothing_is_said(client: Client) -> None:
     assert view["ranking"] == []
     assert len(view["priorities"]) == 7, "so that a weight can be given again"
     assert "Nothing matters" in view["findings"][0]["text"]
+
+
+def test_stones_from_ahead_are_shown_from_ahead_too(client: Client) -> None:
+    assert ask(client, "strike", plate="alu5")["front"] is None
+    body = {"plate": "alu5", "direction": "from ahead 20° upward"}
+    front = ask(client, "strike", **body)["front"]
+    assert front["title"].endswith("seen from ahead")
+    assert {p["fill"] for p in front["paths"] if p["fill"].startswith("band")}
+    against = ask(client, "strike/difference", other="alu35", **body)
+    assert against["front"]["title"].endswith("seen from ahead")
+    point = ask(client, "strike/point", y_mm=0.0, z_mm=350.0, **body)
+    assert point["where"].startswith("on the apron")
+    ask(client, "strike/point", 422, y_mm=0.0, z_mm=9000.0, **body)
+
+
+def test_a_spacer_moves_the_strike_and_leaves_the_map_shaded(client: Client) -> None:
+    def seen() -> tuple[float, int]:
+        view = ask(client, "strike", plate="alu5")
+        touch = next(f["value"] for f in view["figures"] if f["key"] == "strike:touch")
+        bands = [p for p in view["drawing"]["paths"] if p["fill"].startswith("band")]
+        return touch, len(bands)
+
+    touch, bands = seen()
+    for key, spacer in (("a1", 15), ("a2", 15), ("a3", 15), ("a4", 18), ("a5", 11), ("a6", 11)):
+        path = f"candidates.alu5.joints.{key}.layers.spacer.thickness_mm"
+        client.field("choosing", path, str(spacer))
+    roomier, still = seen()
+    assert roomier > touch
+    assert still >= bands - 4

@@ -13,7 +13,8 @@ export type WhatIfRow = Schemas["WhatIfRow"];
 export type WhatIfAsked = Required<components["schemas"]["WhatIfAsk"]>;
 export type StrikeAsked = Required<components["schemas"]["StrikeAsk"]>;
 export type CoverAsked = Required<components["schemas"]["CoverAsk"]>;
-export type Place = { x: number; y: number };
+/** A place on a map, mm; with a height where it was tapped in the view from ahead. */
+export type Place = { x: number; y: number; z?: number };
 
 /** The strike map asked for; the last good one stays until the next is there. */
 export function useStrikeMap(asked: StrikeAsked) {
@@ -57,7 +58,7 @@ export function useStrikePoint(asked: StrikeAsked, place: Place | null) {
       unwrap(
         api.POST("/api/jobs/{job_id}/weigh-up/strike/point", {
           ...at(job_id),
-          body: { ...asked, x_mm: place?.x ?? 0, y_mm: place?.y ?? 0 },
+          body: { ...asked, x_mm: place?.x ?? 0, y_mm: place?.y ?? 0, z_mm: place?.z ?? null },
         }),
       ),
   });

@@ -41,10 +41,14 @@ class DifferenceAsk(StrikeAsk):
 
 @dataclass(frozen=True)
 class PointAsk(StrikeAsk):
-    """A place on the map, mm: behind the front axle and to the rider's right."""
+    """A place on the map, mm: behind the front axle and to the rider's right.
+
+    With a height, the place is meant as seen from ahead, and how far behind is not asked.
+    """
 
     x_mm: Annotated[float, Field(ge=-3000, le=3000)] = 0.0
     y_mm: Annotated[float, Field(ge=-3000, le=3000)] = 0.0
+    z_mm: Annotated[float, Field(ge=-3000, le=3000)] | None = None
 
 
 @dataclass(frozen=True)
@@ -74,11 +78,15 @@ class ScarView:
 
 @dataclass(frozen=True)
 class StrikeView:
-    """The map of one plate, what it reaches first, what its mounts take."""
+    """The map of one plate, what it reaches first, what its mounts take.
+
+    ``front``: the same from ahead, for stones that come from there.
+    """
 
     plate: str
     plate_key: str
     drawing: Drawing
+    front: Drawing | None
     shades: tuple[Shade, ...]
     shaded_by: str
     energy: str
@@ -101,6 +109,7 @@ class DifferenceView:
     plate: str
     other: str
     drawing: Drawing
+    front: Drawing | None
     shades: tuple[Shade, ...]
     figures: tuple[Figure, ...]
     words: str

@@ -42,7 +42,22 @@ export function StrikeSheet() {
         {map.isError && <Failed error={map.error} retry={() => void map.refetch()} />}
         {view && other === "" && (
           <>
-            <TapMap drawing={view.drawing} tap={setPlace} fresh={!map.isPlaceholderData} />
+            <div className={view.front ? "grid gap-x-3 sm:grid-cols-2" : ""}>
+              <TapMap
+                drawing={view.drawing}
+                from="below"
+                tap={setPlace}
+                fresh={!map.isPlaceholderData}
+              />
+              {view.front && (
+                <TapMap
+                  drawing={view.front}
+                  from="ahead"
+                  tap={setPlace}
+                  fresh={!map.isPlaceholderData}
+                />
+              )}
+            </div>
             <Shades words={`Shaded by: ${view.shadings[view.shaded_by]}`} shades={view.shades} />
             <p className="text-sm text-quiet">
               Thrown stone 5 to 15 J, rolling onto a set rock 40 to 80 J, a drop onto a log or ledge
@@ -136,19 +151,20 @@ function Questions({ known, asked, set, other, setOther }: QuestionProps) {
 
 type TapProps = {
   drawing: Parameters<typeof Drawing>[0]["drawing"];
+  from: "below" | "ahead";
   tap: (place: Place) => void;
   fresh: boolean;
 };
 
 /** The map; a tap on it asks for that place in full. */
-function TapMap({ drawing, tap, fresh }: TapProps) {
+function TapMap({ drawing, from, tap, fresh }: TapProps) {
   const click = (event: MouseEvent<HTMLDivElement>) => {
     const svg = event.currentTarget.querySelector("svg");
     const matrix = svg?.getScreenCTM();
     if (!svg || !matrix) return;
     const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    // The creeper view looks up: right on the page is the rider's left, down is rearward.
-    tap({ x: point.y, y: -point.x });
+    // Looking up or rearward, right on the page is the rider's left; down is rearward or down.
+    tap(from === "below" ? { x: point.y, y: -point.x } : { x: 0, y: -point.x, z: -point.y });
   };
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the list beside it leads to the same places
@@ -157,9 +173,12 @@ function TapMap({ drawing, tap, fresh }: TapProps) {
       onClick={click}
       className="mt-1 cursor-crosshair"
       aria-busy={!fresh}
-      data-testid="strike-map"
+      data-testid={from === "below" ? "strike-map" : "strike-map-ahead"}
     >
       <Drawing drawing={drawing} className="h-[25rem] w-full" />
+      <p className="text-sm text-quiet">
+        {from === "below" ? "From below, front at the top" : "From ahead"}
+      </p>
     </div>
   );
 }
@@ -170,7 +189,10 @@ function Difference({ against }: { against: ReturnType<typeof useDifference> }) 
   const view = against.data;
   return (
     <section aria-label="Difference of two plates" data-testid="difference">
-      <Drawing drawing={view.drawing} className="mt-1 h-[21rem] w-full" />
+      <div className={view.front ? "grid gap-x-3 sm:grid-cols-2" : ""}>
+        <Drawing drawing={view.drawing} className="mt-1 h-[21rem] w-full" />
+        {view.front && <Drawing drawing={view.front} className="mt-1 h-[21rem] w-full" />}
+      </div>
       <Shades words={`${view.plate} against ${view.other}`} shades={view.shades} />
       <p className="mt-1">{view.words}</p>
       <p className="flex flex-wrap gap-x-5">

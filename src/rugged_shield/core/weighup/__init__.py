@@ -50,6 +50,7 @@ from rugged_shield.core.weighup.map_view import (
     Compared,
     difference,
     map_drawing,
+    nearest_ahead,
 )
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
 from rugged_shield.core.weighup.point_view import curve_drawing, loads_drawing
@@ -150,6 +151,7 @@ __all__ = [
     "linear_of",
     "loads_drawing",
     "map_drawing",
+    "nearest_ahead",
     "plate_temperature_k",
     "ring",
     "service",

@@ -1,4 +1,4 @@
-"""Strike maps as drawings: a plate from below in shades, one plate or the difference of two."""
+"""Strike maps as drawings: a plate in shades from below or ahead, alone or against another."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -14,16 +15,20 @@ from shapely.geometry.polygon import LinearRing
 
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
-from rugged_shield.core.mechanics.frames import Vec2, creeper
+from rugged_shield.core.mechanics.frames import Vec2, Vec3
+from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import fold
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
 from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapInput, StrikeMapResult
 
+View = Literal["below", "ahead"]
 FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 3", "band 4", "band 5", "band 6")
 MARGIN_MM = 60.0
 FAR_MM = 30.0
 """Two plates are held against each other where both have sheet within so far."""
+EDGE_ON = 0.15
+"""A panel is shaded where its normal looks at the viewer by at least this cosine."""
 _NEVER = 1e9
 _LEAST = 1e-6
 
@@ -138,32 +143,46 @@ def _shaded(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
     return paths
 
 
-def _mesh(given: StrikeMapInput) -> tuple[Array, Array, Index]:
-    """Nodes in space, on the drawing, and the triangles."""
+def _seen(points: Array, view: View) -> Array:
+    """Points (n, 3) on the drawing: on the back looking up, or standing before the front wheel."""
+    return np.column_stack([-points[:, 1], points[:, 0] if view == "below" else -points[:, 2]])
+
+
+def _at(place: Vec3, view: View) -> Vec2:
+    x, y = _seen(np.array([place]), view)[0]
+    return float(x), float(y)
+
+
+def _mesh(given: StrikeMapInput, view: View) -> tuple[Array, Index, tuple[ShellMount, ...]]:
+    """Nodes on the drawing; triangles that are not seen edge-on, and the mounts on them."""
     shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
     mesh = linear_of(shell).mesh
-    return mesh.nodes, np.column_stack([-mesh.nodes[:, 1], mesh.nodes[:, 0]]), mesh.triangles
+    axis = 2 if view == "below" else 0
+    broad = [abs(mesh.normal(i)[axis]) >= EDGE_ON for i in range(len(mesh.panels))]
+    kept = mesh.triangles[np.array(broad)[mesh.panel_of]]
+    shown = np.isin(mesh.placed, kept)
+    mounts = tuple(m for m, seen in zip(given.mounts, shown, strict=True) if seen)
+    return _seen(given.pose.lifted(mesh.nodes), view), kept, mounts
 
 
-def _at_nodes(nodes: Array, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
+def _at_nodes(count: int, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
     """Values of struck places at the mesh's nodes; nan where nothing is struck or known."""
-    found = {
-        tuple(np.round(p.place_mm, 6)): v for p, v in zip(points, values, strict=True)
-        if v is not None
-    }  # fmt: skip
-    return np.array([found.get(tuple(np.round(n, 6)), np.nan) for n in nodes])
+    out = np.full(count, np.nan)
+    for point, value in zip(points, values, strict=True):
+        out[point.node] = np.nan if value is None else value
+    return out
 
 
 def _drawn(
-    title: str, given: StrikeMapInput, flat: Array, paths: list[Path], marks: list[Mark]
-) -> Drawing:
-    for panel in fold(given.plate).panels:
+    title: str, given: StrikeMapInput, view: View, flat: Array, mounts: tuple[ShellMount, ...],
+    paths: list[Path], marks: list[Mark],
+) -> Drawing:  # fmt: skip
+    for panel in fold(given.plate, given.pose).panels:
         if panel.piece == "":
-            corners = tuple(creeper(c[0], c[1]) for c in panel.corners())
+            corners = tuple(_at(c, view) for c in panel.corners())
             paths.append(Path(corners, True, "outline", "none", panel.name))
     marks += [
-        Mark(*creeper(m.at_mm[0], m.at_mm[1]), m.name.removeprefix("joint "), "mount", m.name)
-        for m in given.mounts
+        Mark(*_at(m.at_mm, view), m.name.removeprefix("joint "), "mount", m.name) for m in mounts
     ]
     low, high = flat.min(axis=0), flat.max(axis=0)
     return Drawing(
@@ -175,26 +194,40 @@ def _drawn(
 
 def map_drawing(
     given: StrikeMapInput, result: StrikeMapResult, shading: str = "touches",
-    scars: tuple[Vec2, ...] = (),
+    scars: tuple[Vec3, ...] = (), view: View = "below",
 ) -> Drawing:  # fmt: skip
-    """The plate from below, front at the top, in shades; the first touch and old scars marked."""
+    """The plate in shades, from below (front at the top) or ahead; first touch and scars marked."""
     choose("shading", shading, SHADINGS, "shading")
     rule = SHADINGS[shading]
-    nodes, flat, triangles = _mesh(given)
+    flat, triangles, mounts = _mesh(given, view)
     values = np.log(np.maximum(
-        _at_nodes(nodes, result.points, [rule.value(p) for p in result.points]), _LEAST
+        _at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
     ))  # fmt: skip
     pieces = _bands(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
     paths = _shaded(pieces if rule.falls else pieces[::-1], FILLS)
     marks: list[Mark] = []
     first = min(result.points, key=lambda p: p.touches_j if p.touches_j is not None else _NEVER)
     if first.touches_j is not None:
-        x, y = creeper(first.place_mm[0], first.place_mm[1])
+        x, y = _at(first.place_mm, view)
         marks.append(Mark(x, y, f"{first.touches_j:.0f} J", "word", "first touch"))
-    for i, (x, y) in enumerate(scars):
-        paths += _cross(*creeper(x, y), f"scar {i}")
-    title = f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}"
-    return _drawn(title, given, flat, paths, marks)
+    for i, place in enumerate(scars):
+        paths += _cross(*_at(place, view), f"scar {i}")
+    title = (
+        f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}; seen from {view}"
+    )
+    return _drawn(title, given, view, flat, mounts, paths, marks)
+
+
+def nearest_ahead(
+    given: StrikeMapInput, result: StrikeMapResult, y_mm: float, z_mm: float
+) -> MapPoint:
+    """The struck place nearest to a point of the view from ahead, on a panel that faces it."""
+    panels = {p.name: p for p in fold(given.plate).panels}
+    facing = [p for p in result.points if abs(panels[p.panel].inward[0]) >= EDGE_ON]
+    return min(
+        facing or result.points,
+        key=lambda p: math.hypot(p.place_mm[1] - y_mm, p.place_mm[2] - z_mm),
+    )
 
 
 def _cross(x: float, y: float, ref: str, half: float = 9.0) -> list[Path]:
@@ -237,15 +270,15 @@ def _energies_beside(
 
 def difference(
     given: StrikeMapInput, result: StrikeMapResult, other: StrikeMapInput,
-    other_result: StrikeMapResult,
+    other_result: StrikeMapResult, view: View = "below",
 ) -> tuple[Drawing, Compared]:  # fmt: skip
     """One plate shaded by how its energies compare with those of another at the same place."""
     ratios = _energies_beside(result.points, other_result.points)
-    nodes, flat, triangles = _mesh(given)
-    values = np.log(_at_nodes(nodes, result.points, ratios))
+    flat, triangles, mounts = _mesh(given, view)
+    values = np.log(_at_nodes(len(flat), result.points, ratios))
     pieces = _bands(flat, triangles, values, np.log(np.array(RATIO_EDGES)))
-    title = f"{given.plate.name} against {other.plate.name}, {given.direction}"
-    drawing = _drawn(title, given, flat, _shaded(pieces, RATIO_FILLS), [])
+    title = f"{given.plate.name} against {other.plate.name}, {given.direction}; seen from {view}"
+    drawing = _drawn(title, given, view, flat, mounts, _shaded(pieces, RATIO_FILLS), [])
     areas = [sum(p.area for p in band) for band in pieces]
     whole = sum(areas) or 1.0
     known = [math.log(r) for r in ratios if r is not None]

@@ -84,7 +84,8 @@ class MapPoint:
     behind. ``past_share`` of the energy gets past the plate: what is left at the touch, and
     what mounts on castings take until then. ``worst_share`` is the load of the worst mount
     over its limit (None while no limit is known), ``fails`` what would go there first.
-    ``dent_mm`` None: not known, the sheet slides at its bolts.
+    ``dent_mm`` None: not known, the sheet slides at its bolts. ``node`` is its number in
+    the mesh.
     """
 
     place_mm: Vec3
@@ -101,6 +102,7 @@ class MapPoint:
     fails: str
     casting_share: float | None
     dent_mm: float | None
+    node: int
 
 
 @dataclass(frozen=True)
@@ -251,7 +253,7 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
                 laws[worst].name,
                 float(np.hypot(struck.normal_n[i, worst], struck.shear_n[i, worst])), share, fails,
                 float(struck.share[i, castings].max()) if castings else None,
-                None if field.slides[i] else float(struck.dent_mm[i]),
+                None if field.slides[i] else float(struck.dent_mm[i]), int(node),
             )
         )  # fmt: skip
     return tuple(out)

@@ -38,6 +38,7 @@ from rugged_shield.core.weighup import (
     difference,
     loads_drawing,
     map_drawing,
+    nearest_ahead,
     strike_point,
 )
 from rugged_shield.web.api import route
@@ -131,15 +132,24 @@ def _scars(job: Job) -> tuple[ScarView, ...]:
     return tuple(views)
 
 
+def _is_ahead(given: StrikeMapInput) -> bool:
+    """Whether the stone is better looked at from ahead as well."""
+    return "ahead" in given.direction
+
+
 def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
     outcome = strike_of(given)
     result = outcome.result
     worst = max(result.points, key=lambda p: p.worst_share or 0.0)
     casting = max((p.casting_share or 0.0 for p in result.points), default=0.0)
     scars = scars_said(job)
-    places = tuple((s.place_mm[0], s.place_mm[1]) for s in scars)
+    places = tuple(s.place_mm for s in scars)
+    front = None
+    if _is_ahead(given):
+        upright = tuple(s.place_mm for s in scars if s.scar.panel == "apron")
+        front = map_drawing(given, result, shading, upright, "ahead")
     return StrikeView(
-        given.plate.name, given.plate.key, map_drawing(given, result, shading, places),
+        given.plate.name, given.plate.key, map_drawing(given, result, shading, places), front,
         shades_of(shading), shading, f"{given.energy_j:g}", f"{given.contact_radius_mm:g} mm",
         SHEET_MATERIALS[given.plate.material].family == "plastic",
         {k: v.label for k, v in SHADINGS.items()},
@@ -173,6 +183,9 @@ def strike_difference(job_id: str, body: DifferenceAsk) -> DifferenceView:
     other = asked_of(job, body, body.other)
     mine, its = strike_of(given), strike_of(other)
     drawing, compared = difference(given, mine.result, other, its.result)
+    front = None
+    if _is_ahead(given):
+        front, _ = difference(given, mine.result, other, its.result, "ahead")
 
     def share(key: str, label: str, value: float, unit: str = "%") -> Figure:
         return figure_of(mine, f"difference:{key}", label, value, unit, judged=False)
@@ -183,7 +196,7 @@ def strike_difference(job_id: str, body: DifferenceAsk) -> DifferenceView:
         f"energy of the {other.plate.name} to reach something, over all places."
     )
     return DifferenceView(
-        given.plate.name, other.plate.name, drawing,
+        given.plate.name, other.plate.name, drawing, front,
         tuple(Shade(f, w) for f, w in zip(RATIO_FILLS, RATIO_WORDS, strict=True)),
         (
             share("better", "Better over", 100 * better), share("worse", "Worse over", 100 * worse),
@@ -218,7 +231,10 @@ def point(job_id: str, body: PointAsk) -> PointView:
     """The refined answer at the struck place nearest to a point of the map."""
     job = row_of(job_id).job
     asked = asked_of(job, body)
-    outcome = strike_point(StrikePointInput(asked, body.x_mm, body.y_mm))
+    x, y = body.x_mm, body.y_mm
+    if body.z_mm is not None:
+        x, y, _ = nearest_ahead(asked, strike_of(asked).result, y, body.z_mm).place_mm
+    outcome = strike_point(StrikePointInput(asked, x, y))
     p = outcome.result
     names = {q.key: q.name for q in job.bike.parts}
     near = names.get(p.near, "")
