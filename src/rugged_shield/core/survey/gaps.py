@@ -30,7 +30,7 @@ def _segments_apart(a0: Array, a1: Array, b0: Array, b1: Array) -> float:
 def _points_to_face(points: Array, face: Face) -> float:
     """Least distance of points that project into the face; infinite for none."""
     uv = (points - face.origin) @ face.axes.T
-    over = shapely.intersects_xy(face.panel.net(), uv[:, 0], uv[:, 1])
+    over = shapely.intersects_xy(face.panel.net_to_ask(), uv[:, 0], uv[:, 1])
     if not over.any():
         return float("inf")
     heights = np.abs((points - face.origin) @ face.normal)
@@ -47,7 +47,7 @@ def _pierces(starts: Array, ends: Array, face: Face) -> bool:
     share = (a[through] / (a[through] - b[through]))[:, None]
     at = starts[through] + share * (ends - starts)[through]
     uv = (at - face.origin) @ face.axes.T
-    return bool(shapely.intersects_xy(face.panel.net(), uv[:, 0], uv[:, 1]).any())
+    return bool(shapely.intersects_xy(face.panel.net_to_ask(), uv[:, 0], uv[:, 1]).any())
 
 
 def panel_gap_mm(first: Panel, second: Panel) -> float:

@@ -9,10 +9,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from threading import get_ident
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, box, buffer, prepare, union_all
+from shapely import Polygon, box, buffer, from_wkb, prepare, to_wkb, union_all
 from shapely.geometry.base import BaseGeometry
 
 from rugged_shield.core.errors import InputError
@@ -94,9 +95,17 @@ class Panel:
             return self.sheet
         return _net(self, stone_radius_mm)
 
+    def net_to_ask(self, stone_radius_mm: float = 0.0) -> BaseGeometry:
+        """The net to ask which points are in it: indexed, and one for each thread.
+
+        GEOS keeps what it learns in the geometry, without a lock: two threads that ask one
+        and the same where a point is corrupt the heap.
+        """
+        return _net_to_ask(self, stone_radius_mm, get_ident())
+
     def allowed(self) -> BaseGeometry:
-        """The outline grown by rounding, to ask what lies on it."""
-        return _grown(self)
+        """The outline grown by rounding, to ask what lies on it; one for each thread."""
+        return _grown(self, get_ident())
 
 
 @lru_cache(maxsize=4096)
@@ -105,7 +114,16 @@ def _net(panel: Panel, stone_radius_mm: float) -> BaseGeometry:
 
 
 @lru_cache(maxsize=4096)
-def _grown(panel: Panel) -> BaseGeometry:
+def _net_to_ask(panel: Panel, stone_radius_mm: float, thread: int) -> BaseGeometry:
+    del thread  # only keeps the threads' copies apart
+    own = from_wkb(to_wkb(panel.net(stone_radius_mm)))
+    prepare(own)
+    return own
+
+
+@lru_cache(maxsize=4096)
+def _grown(panel: Panel, thread: int) -> BaseGeometry:
+    del thread
     grown = panel.outline.buffer(TOUCH_MM)
     prepare(grown)
     return grown
@@ -193,7 +211,6 @@ def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | 
     polygon = _outline(name, corners, name)
     openings = []
     allowed = polygon.buffer(TOUCH_MM)
-    prepare(allowed)
     for cutout in plate.cutouts:
         if cutout.panel != name:
             continue

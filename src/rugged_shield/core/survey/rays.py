@@ -28,8 +28,7 @@ def blocked(
             along = (origin[0] - at[:, 0]) / way[:, 0]
             u = at[:, 1] + along * way[:, 1] - origin[1]
             v = at[:, 2] + along * way[:, 2] - origin[2]
-        net = panel.net(stone_mm)
-        shapely.prepare(net)
+        net = panel.net_to_ask(stone_mm)
         u0, v0, u1, v1 = net.bounds
         near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & (along > 1e-6) & ~hit
         near &= np.abs(way[:, 0]) >= 1e-9

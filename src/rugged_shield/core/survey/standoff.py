@@ -157,7 +157,7 @@ def _inside(face: Face, low: Array, high: Array) -> tuple[float, Array] | None:
     """Least distance reached inside the panel, if it is reached there."""
     corners = _corners(low, high)
     heights = (corners - face.origin) @ face.normal
-    net = face.panel.net()
+    net = face.panel.net_to_ask()
     if heights.min() <= 0 <= heights.max():
         section = MultiPoint(_section(face, corners, heights)).convex_hull
         shared = section.intersection(net)
