@@ -7,18 +7,12 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess import Job, scars_said, set_text
-from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Belly, Plate, Scar
+from rugged_shield.core.survey import Scar
 from rugged_shield.core.weighup import DentInput, StrikeMapInput, dent_energy, strike_map
+from tests.core.weighup.flat_pan import MOUNTS
+from tests.core.weighup.flat_pan import PLATE as FLAT
 
-PLATE = Plate(
-    "pan", "flat pan", "candidate", "aluminium 5052-H32", 3.0, "flat", "frame",
-    Belly(500, 320, 240, 240, 280, 280),
-)  # fmt: skip
-MOUNTS = tuple(
-    ShellMount(f"m{i}", (x, y, 280.0), (9000.0, 9000.0, 20_000.0), 1e6)
-    for i, (x, y) in enumerate(((520, -100), (520, 100), (800, -100), (800, 100)))
-)
+PLATE = replace(FLAT, thickness_mm=3.0)
 GIVEN = StrikeMapInput(PLATE, MOUNTS, mesh_mm=24.0)
 
 

@@ -10,18 +10,10 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.assess import Job, strike_asked
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Belly, Part, Plate, Pose
+from rugged_shield.core.survey import Part, Pose
 from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, held_share, strike_map
+from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
-PLATE = Plate(
-    "pan", "flat pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 320, 240, 240, 280, 280),
-)  # fmt: skip
-MOUNTS = tuple(
-    ShellMount(f"m{i}", (x, y, 280.0), (9000.0, 9000.0, 20_000.0), 1e6)
-    for i, (x, y) in enumerate(((520, -100), (520, 100), (800, -100), (800, 100)))
-)
 SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 296, 340)
 GIVEN = StrikeMapInput(PLATE, MOUNTS, (SUMP,), energy_j=150.0, mesh_mm=20.0)
 

@@ -13,7 +13,7 @@ from scipy.optimize import minimize
 from rugged_shield.core.assess import Job, held_by, joint_springs
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Belly, Part, Plate
+from rugged_shield.core.survey import Part
 from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n
 from rugged_shield.core.weighup import (
     MountLaw,
@@ -23,6 +23,8 @@ from rugged_shield.core.weighup import (
     strike_map,
     strike_point,
 )
+from tests.core.weighup.flat_pan import CORNERS
+from tests.core.weighup.flat_pan import PLATE as FLAT
 
 UP = (0.0, 0.0, 1.0)
 RUBBER = MountLaw("m0", UP, 300.0, bottoms_at_mm=2.0)
@@ -75,11 +77,7 @@ def test_the_reduced_model_is_the_least_energy(force: float, own: float, couplin
     assert found == pytest.approx(-np.array(laws), rel=1e-4, abs=0.1)
 
 
-PLATE = Plate(
-    "pan", "flat pan", "candidate", "aluminium 5052-H32", 5.0, "flat", "frame",
-    Belly(500, 320, 240, 240, 280, 280),
-)  # fmt: skip
-CORNERS = ((520, -100), (520, 100), (800, -100), (800, 100))
+PLATE = replace(FLAT, thickness_mm=5.0)
 MOUNTS = tuple(
     ShellMount(f"m{i}", (x, y, 280.0), (4000.0, 4000.0, 300.0)) for i, (x, y) in enumerate(CORNERS)
 )

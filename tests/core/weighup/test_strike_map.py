@@ -10,20 +10,13 @@ import pytest
 from rugged_shield.core.assess import Job, held_by, joint_springs
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Belly, Cutout, Part, Plate
+from rugged_shield.core.survey import Cutout, Part
 from rugged_shield.core.tables.springs import isolator_springs
 from rugged_shield.core.weighup import StrikeInput, StrikeMapInput, shell_panels, strike, strike_map
 from rugged_shield.core.weighup.strike import StrikePlace
 from tests.conftest import demo_file
+from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
-PLATE = Plate(
-    "pan", "flat pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 320, 240, 240, 280, 280),
-)  # fmt: skip
-MOUNTS = tuple(
-    ShellMount(f"m{i}", (x, y, 280.0), (9000.0, 9000.0, 20_000.0), 1e6)
-    for i, (x, y) in enumerate(((520, -100), (520, 100), (800, -100), (800, 100)))
-)
 SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 300, 340)
 GIVEN = StrikeMapInput(PLATE, MOUNTS, (SUMP,), mesh_mm=20.0)
 

@@ -81,7 +81,7 @@ function Question({ school, run }: { school: School; run: Run }) {
 /** A figure with its reason; a strike that is still to come says so. */
 function Cell({ figure }: { figure: Figure | undefined }) {
   return (
-    <td className={figure ? "" : "text-sm text-quiet"}>
+    <td className={`whitespace-nowrap pr-2 ${figure ? "" : "text-sm text-quiet"}`}>
       {figure ? <Why figure={figure} className="text-lg" /> : "to come"}
     </td>
   );

@@ -175,7 +175,10 @@ function TapMap({ drawing, from, tap, fresh }: TapProps) {
       aria-busy={!fresh}
       data-testid={from === "below" ? "strike-map" : "strike-map-ahead"}
     >
-      <Drawing drawing={drawing} className="h-[25rem] w-full" />
+      <Drawing
+        drawing={drawing}
+        className={from === "below" ? "h-[25rem] w-full" : "h-[12rem] w-full sm:h-[25rem]"}
+      />
       <p className="text-sm text-quiet">
         {from === "below" ? "From below, front at the top" : "From ahead"}
       </p>

@@ -115,7 +115,7 @@ def _shut_out(job: Job) -> tuple[ShutOut, ...]:
     for candidate in job.candidates:
         if candidate.key not in through:
             gate = next(g for g in weigh(job, candidate.key).gates if g.verdict == "blocked")
-            reason = f"{gate.label}: {gate.reason}"
+            reason = f"{gate.label}: {gate.reason.rstrip('.')}"
             out.append(ShutOut(candidate.key, candidate.plate.name, reason, gate.clears))
     return tuple(out)
 
