@@ -14,7 +14,7 @@ from rugged_shield.demo import load_demo
 from rugged_shield.store import check
 from rugged_shield.web import create_app
 
-REQUESTS = int(os.environ.get("SHIELD_FUZZ", "1200"))
+REQUESTS = int(os.environ.get("SHIELD_FUZZ", "1000"))
 JOBS = ("half-fitted", "kit-open", "nope")
 HEAVY = ("/strike", "/turns", "/schools", "/gaps", "/priorities", "/decision")
 """Paths whose answers take a second: what is sent to them has the same few faces."""
