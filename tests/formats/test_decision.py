@@ -75,5 +75,6 @@ def test_the_order_is_that_of_entry_when_nothing_matters(choosing: Job) -> None:
     through = [c.key for c in job.candidates if c.key != "bars4"]
     assert list(order_of(job)) == through, "a shut gate keeps one out"
     assert set(order_of(choosing)) == set(through)
+    assert order_of(state_of(choosing, "no plate")) == (), "stock is no candidate"
     schools = {s.key: s for s in schools_of(job)}
     assert schools["material"].options[0].plate == "alu5", "the first aluminium one"

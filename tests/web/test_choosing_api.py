@@ -108,4 +108,4 @@ def test_a_spacer_moves_the_strike_and_leaves_the_map_shaded(client: Client) -> 
         client.field("choosing", path, str(spacer))
     roomier, still = seen()
     assert roomier > touch
-    assert still >= bands - 4
+    assert still >= bands - 2, "shades follow the sheet where it hangs"

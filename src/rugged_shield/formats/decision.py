@@ -27,10 +27,10 @@ from rugged_shield.core.assess import (
     choice_of,
     cover,
     criteria_of,
+    figures_of,
     hang,
     mixed,
     order_of,
-    protection,
     something_matters,
     strike_asked,
     strike_of,
@@ -56,10 +56,7 @@ _MOST_COLUMNS = 6
 
 def _plates(job: Job, keys: list[str]) -> list[Weighed]:
     """Plates weighed, with what the ranking takes from their strikes among the figures."""
-    return [
-        replace(w, figures={**w.figures, "protected": protection(job, w.key)})
-        for w in (weigh(job, key) for key in keys)
-    ]
+    return [replace(weigh(job, key), figures=figures_of(job, key)) for key in keys]
 
 
 def decision_csv(job: Job) -> str:
@@ -135,7 +132,7 @@ def _pictures(job: Job, key: str) -> Table:
         right = DrawingBox(map_drawing(asked, strike_of(asked).result), 88 * mm, 82 * mm)
         words = f"Energy at which a strike from below reaches something; {asked.energy_j:g} J asked"
     except InputError as error:
-        right = Paragraph(latin(f"No strike map: {error.message or error.allowed}"), PLAIN)
+        right = Paragraph(latin(f"No strike map: {error.message}"), PLAIN)
         words = "Strike map"
     captions = [
         Paragraph("Bare share of each vital, %, over the profile's mix; darker is barer", SMALL),

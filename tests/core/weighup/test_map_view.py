@@ -11,9 +11,11 @@ from rugged_shield.core.assess import Job, strike_asked, strike_of
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey import Pose
 from rugged_shield.core.weighup import (
+    DIRECTIONS,
     SHADINGS,
     StrikeMapInput,
     difference,
+    is_from_ahead,
     map_drawing,
     nearest_ahead,
     strike_map,
@@ -68,6 +70,12 @@ def test_from_ahead_the_apron_is_seen_in_full(choosing: Job) -> None:
     assert not [m for m in ahead.marks if m.kind == "mount"], "all its mounts are on the belly"
     assert len([m for m in below.marks if m.kind == "mount"]) == 6
     assert ahead.title.endswith("seen from ahead")
+
+
+def test_only_stones_from_ahead_are_looked_at_from_ahead() -> None:
+    assert {d for d in DIRECTIONS if is_from_ahead(d)} == {
+        "from ahead 20° upward", "from ahead 40° upward", "level from ahead",
+    }  # fmt: skip
 
 
 def test_a_place_seen_from_ahead_is_found_on_what_faces_it(choosing: Job) -> None:

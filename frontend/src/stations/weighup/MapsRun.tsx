@@ -1,7 +1,6 @@
 import { useWeighup } from "../../api/hooks";
 import { beginMaps, type StrikeAsked, useRun } from "../../api/weighup";
-import { Button } from "../../parts/Button";
-import { RunBar } from "../../parts/RunBar";
+import { RunControl } from "../../parts/RunControl";
 
 const ASKED: Omit<StrikeAsked, "energy" | "radius"> = {
   plate: "",
@@ -24,27 +23,12 @@ export function useMaps() {
 
 /** Begins the striking of every plate, says how far it is, and whether it is out of date. */
 export function MapsRun({ maps }: { maps: ReturnType<typeof useMaps> }) {
-  const run = maps.run;
   return (
-    <>
-      {run?.state === "running" ? (
-        <RunBar run={run} cancel={() => void maps.cancel()} />
-      ) : (
-        <>
-          <Button className="px-2!" onClick={() => void maps.start()}>
-            {run ? "Strike all plates again" : "Strike every plate"}
-          </Button>
-          {run && <RunBar run={run} cancel={() => undefined} />}
-        </>
-      )}
-      {maps.stale && run?.state !== "running" && (
-        <p className="text-sm font-semibold">Struck before the last change.</p>
-      )}
-      {maps.trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {maps.trouble}
-        </p>
-      )}
-    </>
+    <RunControl
+      work={maps}
+      first="Strike every plate"
+      again="Strike all plates again"
+      stale="Struck before the last change."
+    />
   );
 }

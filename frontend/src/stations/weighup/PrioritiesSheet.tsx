@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import type { FieldView } from "../../api/client";
 import { beginTurns, usePriorities, useRun } from "../../api/weighup";
 import { Button } from "../../parts/Button";
-import { RunBar } from "../../parts/RunBar";
+import { RunControl } from "../../parts/RunControl";
 import { Failed, Waiting } from "../../parts/States";
 import { useFieldSave } from "../../parts/useFieldSave";
 import { VerdictMark } from "../../parts/Verdict";
@@ -150,21 +150,13 @@ function Turns() {
     <section aria-label="What a measurement could turn" className="mt-4">
       <h3 className="border-b border-ink text-lg">Which unknown number could turn the pick?</h3>
       <div className="mt-1 flex flex-wrap items-center gap-3">
-        {run?.state === "running" ? (
-          <RunBar run={run} cancel={() => void turns.cancel()} />
-        ) : (
-          <Button onClick={() => void turns.start()}>
-            {run ? "Try them all again" : "Try every number that is not measured"}
-          </Button>
-        )}
-        {over && <RunBar run={run} cancel={() => undefined} />}
-        {over && turns.stale && <p className="font-semibold">Tried before the last change.</p>}
+        <RunControl
+          work={turns}
+          first="Try every number that is not measured"
+          again="Try them all again"
+          stale="Tried before the last change."
+        />
       </div>
-      {turns.trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {turns.trouble}
-        </p>
-      )}
       {run?.turns.map((words) => (
         <p key={words} className="mt-1">
           {words}

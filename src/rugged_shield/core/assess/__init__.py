@@ -77,7 +77,7 @@ from rugged_shield.core.assess.plates import (
     with_need,
     without_need,
 )
-from rugged_shield.core.assess.protect import protection
+from rugged_shield.core.assess.protect import figures_of, protection
 from rugged_shield.core.assess.schools import School, schools_of
 from rugged_shield.core.assess.stacks import (
     JointAssessment,
@@ -163,6 +163,7 @@ __all__ = [
     "due_of",
     "figure",
     "figure_of",
+    "figures_of",
     "gap_at",
     "gaps",
     "gates_of",

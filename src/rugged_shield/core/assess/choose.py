@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import fields
 
 from rugged_shield.core.assess.job import Candidate, Job, Priorities
-from rugged_shield.core.assess.protect import KEY as PROTECTED
-from rugged_shield.core.assess.protect import protection
+from rugged_shield.core.assess.protect import figures_of
 from rugged_shield.core.assess.weigh import weigh
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (
@@ -53,7 +52,7 @@ def criteria_of(job: Job) -> tuple[Criterion, ...]:
 
 def quantities_of(job: Job, key: str) -> tuple[Figure, ...]:
     """What each priority looks at, for one plate, in their order."""
-    figures = {**weigh(job, key).figures, PROTECTED: protection(job, key)}
+    figures = figures_of(job, key)
     return tuple(figures[QUANTITIES[f.name]] for f in fields(Priorities))
 
 
@@ -73,7 +72,9 @@ def something_matters(job: Job) -> bool:
 
 def order_of(job: Job) -> tuple[str, ...]:
     """Keys of the candidates that gates let through, best first; as entered if nothing matters."""
-    if not job.candidates or not something_matters(job):
+    if not job.candidates:
+        return ()
+    if not something_matters(job):
         return tuple(c.key for c in open_to(job))
     return tuple(r.key for r in choice_of(job).result.ranking)
 

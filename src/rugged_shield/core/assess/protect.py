@@ -27,8 +27,7 @@ def protection(job: Job, key: str) -> Figure:
     try:
         held = held_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
     except InputError as error:
-        why = error.message or f"{error.field}: {error.allowed}"
-        return figure(KEY, LABEL, None, "%", text="not known", reasons=(why,))
+        return figure(KEY, LABEL, None, "%", text="not known", reasons=(error.message,))
     if cover.value is None:
         return replace(cover, key=KEY, label=LABEL)
     return figure_of(
@@ -39,3 +38,8 @@ def protection(job: Job, key: str) -> Figure:
         ),
         reasons=("What is shielded, times the share of the sheet that holds.",),
     )  # fmt: skip
+
+
+def figures_of(job: Job, key: str) -> dict[str, Figure]:
+    """Everything weighed of a plate, and how well it protects, which takes a strike more."""
+    return {**weigh(job, key).figures, KEY: protection(job, key)}

@@ -73,7 +73,7 @@ def scars_said(job: Job) -> tuple[ScarSaid, ...]:
                 asked = strike_asked(job, job.stock.key)
                 energy = dent_energy(DentInput(asked, place[0], place[1], scar.depth_mm))
             except InputError as error:
-                why = error.message or f"{error.field}: {error.allowed}"
+                why = error.message
         found.append(ScarSaid(scar, place, energy, why))
     return tuple(found)
 

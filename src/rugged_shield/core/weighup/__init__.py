@@ -49,6 +49,7 @@ from rugged_shield.core.weighup.map_view import (
     SHADINGS,
     Compared,
     difference,
+    is_from_ahead,
     map_drawing,
     nearest_ahead,
 )
@@ -148,6 +149,7 @@ __all__ = [
     "first_of",
     "heat",
     "held_share",
+    "is_from_ahead",
     "linear_of",
     "loads_drawing",
     "map_drawing",

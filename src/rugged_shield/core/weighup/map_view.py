@@ -18,6 +18,7 @@ from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import fold
+from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
 from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapInput, StrikeMapResult
@@ -141,6 +142,11 @@ def _shaded(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
             if body.geom_type == "Polygon" and body.area > 1:
                 paths.append(Path(_keyhole(body), True, "none", fill))
     return paths
+
+
+def is_from_ahead(direction: str) -> bool:
+    """Whether what a stone from there meets is better looked at from ahead as well."""
+    return DIRECTIONS[direction][0] < 0
 
 
 def _seen(points: Array, view: View) -> Array:

@@ -36,6 +36,7 @@ from rugged_shield.core.weighup import (
     StrikePointResult,
     curve_drawing,
     difference,
+    is_from_ahead,
     loads_drawing,
     map_drawing,
     nearest_ahead,
@@ -132,11 +133,6 @@ def _scars(job: Job) -> tuple[ScarView, ...]:
     return tuple(views)
 
 
-def _is_ahead(given: StrikeMapInput) -> bool:
-    """Whether the stone is better looked at from ahead as well."""
-    return "ahead" in given.direction
-
-
 def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
     outcome = strike_of(given)
     result = outcome.result
@@ -145,7 +141,7 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
     scars = scars_said(job)
     places = tuple(s.place_mm for s in scars)
     front = None
-    if _is_ahead(given):
+    if is_from_ahead(given.direction):
         upright = tuple(s.place_mm for s in scars if s.scar.panel == "apron")
         front = map_drawing(given, result, shading, upright, "ahead")
     return StrikeView(
@@ -184,7 +180,7 @@ def strike_difference(job_id: str, body: DifferenceAsk) -> DifferenceView:
     mine, its = strike_of(given), strike_of(other)
     drawing, compared = difference(given, mine.result, other, its.result)
     front = None
-    if _is_ahead(given):
+    if is_from_ahead(given.direction):
         front, _ = difference(given, mine.result, other, its.result, "ahead")
 
     def share(key: str, label: str, value: float, unit: str = "%") -> Figure:
@@ -267,7 +263,7 @@ def _map_steps(job: Job, body: StrikeAsk) -> Iterator[tuple[str, Any]]:
             given = asked_of(job, body, candidate.key)
             found = strike_figures(job, candidate.key, body.direction, given.energy_j)
         except InputError as error:
-            found = no_map(error.message or f"{error.field}: {error.allowed}")
+            found = no_map(error.message)
         yield f"struck the {candidate.plate.name}", (candidate.key, found)
 
 

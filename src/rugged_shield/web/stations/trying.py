@@ -111,7 +111,7 @@ def _struck(job: Job, asked: WhatIf) -> WhatIfStrikeView:
         before = strike_figures(job, asked.plate)
         rows = tuple(_row(a, b) for a, b in zip(before, after, strict=True))
     except InputError as error:
-        trouble = f"The original has no map: {error.message or error.allowed}."
+        trouble = f"The original has no map: {error.message}."
     return WhatIfStrikeView(drawing, shades_of("touches"), rows, trouble)
 
 
