@@ -67,11 +67,12 @@ type Fields = readonly Parameters<typeof Field>[0]["field"][];
 /** Over the names of the rows: striking every plate, and how this rider rides. */
 function Corner({ maps, fields }: { maps: ReturnType<typeof useMaps>; fields: Fields }) {
   return (
-    <>
+    // As wide as its column, so that what a run is doing does not push the plates about.
+    <div className="w-42">
       <span className="num block text-lg">Against stock</span>
       <RidingAndLimits fields={fields} />
       <MapsRun maps={maps} />
-    </>
+    </div>
   );
 }
 
