@@ -78,8 +78,9 @@ def start(folder: str) -> tuple[subprocess.Popen[str], str, float]:
     began = time.perf_counter()
     server = subprocess.Popen(
         [sys.executable, "-m", "rugged_shield.cli", "demo", "--data", folder, "--port", "0"],
-        stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
+        stdout=subprocess.PIPE,
+        text=True,
+    )
     assert server.stdout is not None
     for text in server.stdout:
         found = re.search(r"http://127\.0\.0\.1:\d+", text)
@@ -99,9 +100,11 @@ def patch(base: str, version: int, text: str) -> int:
     """One change of a layer; returns the new version."""
     body = {"version": version, "key": f"bench-{version:08d}", "path": SPACER, "text": text}
     request = urllib.request.Request(
-        f"{base}/api/jobs/choosing/field", method="PATCH", data=json.dumps(body).encode(),
+        f"{base}/api/jobs/choosing/field",
+        method="PATCH",
+        data=json.dumps(body).encode(),
         headers={"Content-Type": "application/json"},
-    )  # fmt: skip
+    )
     with urllib.request.urlopen(request, timeout=30) as answer:
         return int(json.load(answer)["version"])
 
@@ -164,9 +167,12 @@ def script_figures() -> None:
 def keep(load: str) -> None:
     """Append the figures under the commit they were taken at to docs/bench.md."""
     commit = subprocess.run(
-        ["git", "log", "-1", "--format=%h, %cs: %s"], cwd=ROOT, capture_output=True, text=True,
+        ["git", "log", "-1", "--format=%h, %cs: %s"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
         check=True,
-    ).stdout.strip()  # fmt: skip
+    ).stdout.strip()
     machine = f"{platform.machine()}, {os.cpu_count()} cores, load {load}"
     rows = "".join(f"| {name} | {value} |\n" for name, value in KEPT)
     with (ROOT / "docs/bench.md").open("a", encoding="utf-8") as file:
@@ -176,8 +182,10 @@ def keep(load: str) -> None:
 def main() -> None:
     """Print every figure."""
     load = " ".join(f"{x:.2f}" for x in os.getloadavg())
-    print(f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, "
-          f"load {load}")  # fmt: skip
+    print(
+        f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, "
+        f"load {load}"
+    )
     core_figures()
     file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"
     job = read_job_file(file.read_bytes()).job

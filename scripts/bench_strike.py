@@ -45,7 +45,9 @@ def strike_figures(job: Job) -> list[tuple[str, str, str]]:
     """The first candidate of the demo, struck from below."""
     candidate = job.candidate(job.candidates[0].key)
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
-    given = StrikeMapInput(candidate.plate, held_by(job.bike, candidate).mounts, parts)
+    given = StrikeMapInput(
+        plate=candidate.plate, mounts=held_by(job.bike, candidate).mounts, parts=parts
+    )
     cold = _cold(given)
     nodes = strike_map(given).result.nodes
     what_if = float("inf")

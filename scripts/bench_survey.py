@@ -44,19 +44,53 @@ def plate_with(cutouts: int) -> Plate:
     columns = 8
     holes = tuple(
         Cutout(
-            f"c{i}", "belly", "round" if i % 2 else "slot", "vent",
-            30.0 + (i // columns) * 340 / max(1, cutouts // columns), -105 + (i % columns) * 30,
-            12.0, 8.0 if i % 2 == 0 else 12.0,
+            key=f"c{i}",
+            panel="belly",
+            shape="round" if i % 2 else "slot",
+            purpose="vent",
+            u_mm=30.0 + (i // columns) * 340 / max(1, cutouts // columns),
+            v_mm=-105 + (i % columns) * 30,
+            width_mm=12.0,
+            height_mm=8.0 if i % 2 == 0 else 12.0,
         )
         for i in range(cutouts)
-    )  # fmt: skip
-    belly = Belly(480, 400, 290, 270, 285, 290)
+    )
+    belly = Belly(
+        start_x_mm=480,
+        length_mm=400,
+        front_width_mm=290,
+        rear_width_mm=270,
+        z_front_mm=285,
+        z_rear_mm=290,
+    )
     return Plate(
-        "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "welded", "frame", belly,
-        apron=Apron(160, 50, 240), tail=Tail(100, 160, 12), wing_left=Wing(60, 260, 80, 50),
+        key="p",
+        name="pan",
+        role="candidate",
+        material="aluminium 5052-H32",
+        thickness_mm=4.0,
+        form="welded",
+        mounting="frame",
+        belly=belly,
+        apron=Apron(160, 50, 240),
+        tail=Tail(100, 160, 12),
+        wing_left=Wing(60, 260, 80, 50),
         wing_right=Wing(60, 260, 80, 50),
-        pieces=(Piece("r", "rear piece", 1, 880, 0, 270, 120, 150, 120),), cutouts=holes,
-    )  # fmt: skip
+        pieces=(
+            Piece(
+                key="r",
+                name="rear piece",
+                order=1,
+                x_mm=880,
+                y_mm=0,
+                z_mm=270,
+                length_mm=120,
+                front_width_mm=150,
+                rear_width_mm=120,
+            ),
+        ),
+        cutouts=holes,
+    )
 
 
 def geometry_ms(plate: Plate, parts: tuple[Part, ...], rounds: int = 12) -> float:
@@ -106,5 +140,6 @@ def screen_figures() -> list[tuple[str, str, str]]:
         script = page.driver.execute_async_script
         times = [float(script(FOLLOW, 811 + 0.5 * i)) for i in range(60)][10:]
     p50, p95 = np.percentile(times, [50, 95])
-    return [("key to drawing in the screen, p50 / p95", f"{p50:.0f} / {p95:.0f} ms",
-             "aim p95 250 ms")]  # fmt: skip
+    return [
+        ("key to drawing in the screen, p50 / p95", f"{p50:.0f} / {p95:.0f} ms", "aim p95 250 ms")
+    ]

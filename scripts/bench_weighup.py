@@ -33,10 +33,14 @@ requestAnimationFrame(look);
 def _never_seen(job: Job, by: float) -> Job:
     """The job with every plate moved a hair, so that nothing of it is remembered."""
     moved = tuple(
-        replace(c, plate=replace(c.plate, belly=replace(
-            c.plate.belly, start_x_mm=c.plate.belly.start_x_mm + by)))
+        replace(
+            c,
+            plate=replace(
+                c.plate, belly=replace(c.plate.belly, start_x_mm=c.plate.belly.start_x_mm + by)
+            ),
+        )
         for c in job.candidates
-    )  # fmt: skip
+    )
     return replace(job, candidates=moved)
 
 
@@ -80,9 +84,11 @@ def weighup_figures(job: Job) -> list[tuple[str, str, str]]:
 
 def _post(url: str, body: dict[str, Any]) -> Any:
     request = urllib.request.Request(
-        url, method="POST", data=json.dumps(body).encode(),
+        url,
+        method="POST",
+        data=json.dumps(body).encode(),
         headers={"Content-Type": "application/json"},
-    )  # fmt: skip
+    )
     with urllib.request.urlopen(request, timeout=60) as answer:
         return json.load(answer)
 

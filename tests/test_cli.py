@@ -101,8 +101,10 @@ def test_a_physical_finding_is_a_result() -> None:
 def start(folder: Path, port: int) -> tuple[subprocess.Popen[str], str]:
     server = subprocess.Popen(
         [*SHIELD, "demo", "--data", str(folder), "--port", str(port)],
-        stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
-    )  # fmt: skip
+        stdout=subprocess.PIPE,
+        text=True,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"},
+    )
     assert server.stdout is not None
     for line in server.stdout:
         found = re.search(r"http://127\.0\.0\.1:\d+/", line)
@@ -131,12 +133,13 @@ def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Pat
             assert f":{port}/" not in base
             assert len(jobs(base)) == 4
             request = urllib.request.Request(
-                f"{base}api/jobs/half-fitted/tighten/step", method="POST",
+                f"{base}api/jobs/half-fitted/tighten/step",
+                method="POST",
                 headers={"Content-Type": "application/json"},
                 data=json.dumps(
                     {"version": 1, "key": "restart-key-1", "step": "half:a5", "done": True}
                 ).encode(),
-            )  # fmt: skip
+            )
             with urllib.request.urlopen(request, timeout=10) as answer:
                 assert answer.status == 200
         finally:

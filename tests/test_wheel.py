@@ -18,8 +18,10 @@ ROOT = Path(__file__).parents[1]
 def build(out: Path) -> Path:
     subprocess.run(
         [sys.executable, "-m", "build", "--wheel", "--no-isolation", "--outdir", out, ROOT],
-        check=True, capture_output=True, text=True,
-    )  # fmt: skip
+        check=True,
+        capture_output=True,
+        text=True,
+    )
     (wheel,) = out.glob("*.whl")
     return wheel
 
@@ -38,17 +40,35 @@ def test_the_wheel_serves_the_demo_in_a_fresh_environment(tmp_path: Path) -> Non
     home = tmp_path / "env"
     subprocess.run([sys.executable, "-m", "venv", str(home)], check=True)
     subprocess.run(
-        [home / "bin/pip", "install", "-q", "--no-compile", "--disable-pip-version-check",
-         "-c", ROOT / "requirements/base.lock", wheel],
-        check=True, capture_output=True,
-    )  # fmt: skip
+        [
+            home / "bin/pip",
+            "install",
+            "-q",
+            "--no-compile",
+            "--disable-pip-version-check",
+            "-c",
+            ROOT / "requirements/base.lock",
+            wheel,
+        ],
+        check=True,
+        capture_output=True,
+    )
     server = subprocess.Popen(
         [home / "bin/shield", "demo", "--data", str(tmp_path / "data"), "--port", "0"],
-        stdout=subprocess.PIPE, text=True, cwd=tmp_path,
-        env={"PATH": str(home / "bin"), "HOME": str(tmp_path), "PYTHONUNBUFFERED": "1",
-             **({"LD_LIBRARY_PATH": os.environ["LD_LIBRARY_PATH"]}
-                if "LD_LIBRARY_PATH" in os.environ else {})},
-    )  # fmt: skip
+        stdout=subprocess.PIPE,
+        text=True,
+        cwd=tmp_path,
+        env={
+            "PATH": str(home / "bin"),
+            "HOME": str(tmp_path),
+            "PYTHONUNBUFFERED": "1",
+            **(
+                {"LD_LIBRARY_PATH": os.environ["LD_LIBRARY_PATH"]}
+                if "LD_LIBRARY_PATH" in os.environ
+                else {}
+            ),
+        },
+    )
     try:
         assert server.stdout is not None
         base = next(

@@ -115,9 +115,12 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         # What is remembered is large and lives long: looked through seldom, not at every map.
         gc.set_threshold(50_000, 20, 50)
         server = waitress.create_server(
-            with_static_files(app), sockets=[sock], threads=THREADS, ident=None,
+            with_static_files(app),
+            sockets=[sock],
+            threads=THREADS,
+            ident=None,
             clear_untrusted_proxy_headers=True,
-        )  # fmt: skip
+        )
         print(f"Data in {folder}", flush=True)
         print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
         log = logging.getLogger("rugged_shield")
@@ -261,9 +264,12 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--port", type=int, default=DEFAULT_PORT)
         sub.add_argument("--host", default="127.0.0.1", help="address to bind (default loopback)")
         sub.add_argument(
-            "--instrument", action="append", default=[], metavar="KIND=URL",
+            "--instrument",
+            action="append",
+            default=[],
+            metavar="KIND=URL",
             help="scale, calliper or wrench on a pyserial URL; may be given several times",
-        )  # fmt: skip
+        )
     simulated = commands.add_parser("instruments", help="run the simulated instruments")
     simulated.add_argument("--port", type=int, default=0, help="first of three ports")
     calc = commands.add_parser("calc", help="run one computation: JSON in, JSON out")
@@ -311,9 +317,13 @@ def main(argv: list[str] | None = None) -> int:
 
 def _run(args: argparse.Namespace) -> int:
     plain = {
-        "openapi": lambda _: _openapi(), "export": _export, "import": _import,
-        "backup": _care, "restore": _care, "check": _care,
-    }  # fmt: skip
+        "openapi": lambda _: _openapi(),
+        "export": _export,
+        "import": _import,
+        "backup": _care,
+        "restore": _care,
+        "check": _care,
+    }
     if args.command in plain:
         return plain[args.command](args)
     from rugged_shield.store import default_folder

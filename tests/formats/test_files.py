@@ -54,18 +54,21 @@ DAMAGE = {
     "version": (lambda d: d.update(version=2), "version"),
     "no job": (lambda d: d.pop("job"), "job"),
     "text for a number": (
-        lambda d: d["job"]["stock"]["plate"].update(thickness_mm="thin"), "thickness_mm",
+        lambda d: d["job"]["stock"]["plate"].update(thickness_mm="thin"),
+        "thickness_mm",
     ),
     "too thick": (
-        lambda d: d["job"]["stock"]["plate"].update(thickness_mm=5000), "thickness_mm",
+        lambda d: d["job"]["stock"]["plate"].update(thickness_mm=5000),
+        "thickness_mm",
     ),
     "unknown thread": (lambda d: d["job"]["bike"]["mounts"][0].update(thread="M7"), "thread"),
     "cutout outside": (
-        lambda d: d["job"]["candidates"][0]["plate"]["cutouts"][0].update(u_mm=900), "cutouts",
+        lambda d: d["job"]["candidates"][0]["plate"]["cutouts"][0].update(u_mm=900),
+        "cutouts",
     ),
     "unknown kind": (lambda d: d["records"][0].update(kind="dreamt"), "kind"),
     "picked nothing known": (lambda d: d["job"].update(picked="x"), "picked"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", DAMAGE)
@@ -113,7 +116,7 @@ def test_what_no_line_holds_is_listed_to_buy(choosing: Job) -> None:
 
 @pytest.mark.parametrize("name", ["=1+1", "+cmd", "-2", "@x"])
 def test_no_cell_is_taken_for_a_formula(choosing: Job, name: str) -> None:
-    line = KitLine("x", "other", name)
+    line = KitLine(key="x", kind="other", name=name)
     assert rows(choosing, (line,), {})[1][1] == f"'{name}"
 
 
@@ -141,16 +144,18 @@ def demo_text() -> str:
 MORE_DAMAGE = {
     "unknown field": (lambda d: d["job"]["bike"].update(colour="red"), "job.bike.colour"),
     "number as text": (
-        lambda d: d["job"]["stock"]["plate"].update(thickness_mm="3"), "thickness_mm",
+        lambda d: d["job"]["stock"]["plate"].update(thickness_mm="3"),
+        "thickness_mm",
     ),
     "wrong unit": (
-        lambda d: d["job"]["stock"]["plate"].update(thickness_in=0.1), "thickness_in",
+        lambda d: d["job"]["stock"]["plate"].update(thickness_in=0.1),
+        "thickness_in",
     ),
     "yes for a number": (lambda d: d["job"]["bike"].update(wheelbase_mm=True), "wheelbase_mm"),
     "record backwards": (lambda d: d["records"].reverse(), "records"),
     "taken back before": (lambda d: d["records"][0].update(ref=99), "records.0.ref"),
     "absurd reading": (lambda d: d["records"][0].update(torque_nm=1e9), "records.0.torque_nm"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", MORE_DAMAGE)
@@ -202,9 +207,10 @@ def test_a_hundred_megabytes_are_refused_quickly_and_cheaply(tmp_path: Path, wha
     )
     run = subprocess.run(
         [sys.executable, "-c", script, "import", str(file), "--data", str(data)],
-        capture_output=True, text=True,
+        capture_output=True,
+        text=True,
         check=False,
-    )  # fmt: skip
+    )
     assert run.returncode == 2
     assert json.loads(run.stdout)["error"]["field"] == "file"
     assert not data.exists(), "nothing was made"

@@ -7,28 +7,41 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.hardwarecsv import MAX_ROWS, read_hardware
 
-ROWS = [["name", "size", "length", "class", "count"], ["belly bolt", "M8", "30", "8.8", "4"],
-        ["washer", "M8", "1.6", "", "4"]]  # fmt: skip
+ROWS = [
+    ["name", "size", "length", "class", "count"],
+    ["belly bolt", "M8", "30", "8.8", "4"],
+    ["washer", "M8", "1.6", "", "4"],
+]
 
 
-@pytest.mark.parametrize(("mark", "word"), [(";", "semicolon"), ("\t", "tab"), ("|", "bar"),
-                                            (",", "comma")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("mark", "word"), [(";", "semicolon"), ("\t", "tab"), ("|", "bar"), (",", "comma")]
+)
 def test_the_separator_is_found_out(mark: str, word: str) -> None:
     found = read_hardware("\n".join(mark.join(row) for row in ROWS))
     assert found.separator == word
     lines = [r.line for r in found.lines]
     assert all(lines)
     assert [(k.kind, k.thread, k.length_mm, k.count) for k in lines if k] == [
-        ("screw", "M8", 30.0, 4), ("washer", "M8", 1.6, 4),
-    ]  # fmt: skip
+        ("screw", "M8", 30.0, 4),
+        ("washer", "M8", 1.6, 4),
+    ]
 
 
 @pytest.mark.parametrize(
     ("cell", "thread", "length"),
-    [("M8", "M8", None), ("M8x30", "M8", 30.0), ("M8 × 30", "M8", 30.0), ("M8x1.25x30", "M8", 30.0),
-     ("M8x1", "M8x1", None), ("M8 x 1 x 25", "M8x1", 25.0), ("M10x1,25x40", "M10x1.25", 40.0),
-     ("m6*16", "M6", 16.0), ("M10x1.5", "M10", None)],
-)  # fmt: skip
+    [
+        ("M8", "M8", None),
+        ("M8x30", "M8", 30.0),
+        ("M8 × 30", "M8", 30.0),
+        ("M8x1.25x30", "M8", 30.0),
+        ("M8x1", "M8x1", None),
+        ("M8 x 1 x 25", "M8x1", 25.0),
+        ("M10x1,25x40", "M10x1.25", 40.0),
+        ("m6*16", "M6", 16.0),
+        ("M10x1.5", "M10", None),
+    ],
+)
 def test_thread_and_length_said_in_one(cell: str, thread: str, length: float | None) -> None:
     line = read_hardware(f"name;size\nbolt;{cell}").lines[0].line
     assert line is not None
@@ -37,13 +50,15 @@ def test_thread_and_length_said_in_one(cell: str, thread: str, length: float | N
 
 @pytest.mark.parametrize(
     ("text", "system", "length"),
-    [("name;size;length\nbolt;M8;30,5", "metric", 30.5),
-     ('name,size,length\nbolt,M8,"30,5"', "metric", 30.5),
-     ("name;size;length (in)\nbolt;M8;1.25", "metric", 31.75),
-     ("name;size;length\nbolt;M8;1.25", "us", 31.75),
-     ("name;size;length\nbolt;M8;30 mm", "us", 30.0),
-     ("name;size;length_mm\nbolt;M8;30", "us", 30.0)],
-)  # fmt: skip
+    [
+        ("name;size;length\nbolt;M8;30,5", "metric", 30.5),
+        ('name,size,length\nbolt,M8,"30,5"', "metric", 30.5),
+        ("name;size;length (in)\nbolt;M8;1.25", "metric", 31.75),
+        ("name;size;length\nbolt;M8;1.25", "us", 31.75),
+        ("name;size;length\nbolt;M8;30 mm", "us", 30.0),
+        ("name;size;length_mm\nbolt;M8;30", "us", 30.0),
+    ],
+)
 def test_decimals_and_units(text: str, system: str, length: float) -> None:
     line = read_hardware(text, system).lines[0].line  # type: ignore[arg-type]
     assert line is not None
@@ -52,10 +67,17 @@ def test_decimals_and_units(text: str, system: str, length: float) -> None:
 
 @pytest.mark.parametrize(
     ("words", "head"),
-    [("button flange", "ISO 7380-2"), ("button", "ISO 7380-1"), ("hex flange", "EN 1665"),
-     ("hexagon", "ISO 4017"), ("countersunk", "ISO 10642"), ("socket cap", "ISO 4762"),
-     ("ISO4762", "ISO 4762"), ("iso 7380-2", "ISO 7380-2")],
-)  # fmt: skip
+    [
+        ("button flange", "ISO 7380-2"),
+        ("button", "ISO 7380-1"),
+        ("hex flange", "EN 1665"),
+        ("hexagon", "ISO 4017"),
+        ("countersunk", "ISO 10642"),
+        ("socket cap", "ISO 4762"),
+        ("ISO4762", "ISO 4762"),
+        ("iso 7380-2", "ISO 7380-2"),
+    ],
+)
 def test_heads_in_words_and_by_number(words: str, head: str) -> None:
     found = read_hardware(f"name;size;head\nbolt;M8;{words}").lines[0]
     assert found.line is not None
@@ -72,12 +94,18 @@ def test_without_headings_the_order_of_the_sheet_counts() -> None:
 
 @pytest.mark.parametrize(
     ("row", "words"),
-    [("bolt;M7;30;;;4;", "thread"), ("bolt;M8;long;;;4;", "length_mm"),
-     ("bolt;M8;30;odd;;4;", "head"),
-     ("bolt;M8;30;;4.6;4;", "grade"), ("bolt;M8;30;;;2.5;", "whole number"),
-     ("bolt;M8;30;;;4;sometimes", "not understood"), ("bolt;M8;30;;;4;;;;", "cells under"),
-     ("bolt;;30;;;4;", "thread"), ("bolt;M8;30;;;0;", "count")],
-)  # fmt: skip
+    [
+        ("bolt;M7;30;;;4;", "thread"),
+        ("bolt;M8;long;;;4;", "length_mm"),
+        ("bolt;M8;30;odd;;4;", "head"),
+        ("bolt;M8;30;;4.6;4;", "grade"),
+        ("bolt;M8;30;;;2.5;", "whole number"),
+        ("bolt;M8;30;;;4;sometimes", "not understood"),
+        ("bolt;M8;30;;;4;;;;", "cells under"),
+        ("bolt;;30;;;4;", "thread"),
+        ("bolt;M8;30;;;0;", "count"),
+    ],
+)
 def test_bad_rows_say_why_and_leave_the_others(row: str, words: str) -> None:
     text = f"name;size;length;head;class;count;only if\n{row}\nnut;M8;;;;2;bars\n"
     found = read_hardware(text)
@@ -89,9 +117,10 @@ def test_bad_rows_say_why_and_leave_the_others(row: str, words: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["", "  \n ", "a\x00b", "x;y\n" * (MAX_ROWS + 5), "x" * 200_001],
+    "text",
+    ["", "  \n ", "a\x00b", "x;y\n" * (MAX_ROWS + 5), "x" * 200_001],
     ids=["empty", "blank", "nul", "too many", "too long"],
-)  # fmt: skip
+)
 def test_what_is_no_list_is_refused(text: str) -> None:
     with pytest.raises(InputError):
         read_hardware(text)

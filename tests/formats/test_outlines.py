@@ -21,9 +21,22 @@ from rugged_shield.formats.svg import flat_svg, read_svg
 from rugged_shield.formats.traced import Placing, Traced
 
 PLATE = Plate(
-    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 400, 240, 240, 280, 280),
-)  # fmt: skip
+    key="p",
+    name="pan",
+    role="candidate",
+    material="aluminium 5052-H32",
+    thickness_mm=4.0,
+    form="flat",
+    mounting="frame",
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=240,
+        rear_width_mm=240,
+        z_front_mm=280,
+        z_rear_mm=280,
+    ),
+)
 
 
 def dxf(draw: Callable[[Modelspace], object], unit: int = 4) -> str:
@@ -76,9 +89,13 @@ def test_a_file_without_a_unit_is_asked_about() -> None:
 
 @pytest.mark.parametrize(
     ("front", "seen", "u", "v"),
-    [("top", "from below", 300, 0), ("bottom", "from below", 100, 0),
-     ("left", "from above", 120, -100), ("right", "from below", 120, -100)],
-)  # fmt: skip
+    [
+        ("top", "from below", 300, 0),
+        ("bottom", "from below", 100, 0),
+        ("left", "from above", 120, -100),
+        ("right", "from below", 120, -100),
+    ],
+)
 def test_front_and_side_decide_where_a_hole_lands(
     front: str, seen: str, u: float, v: float
 ) -> None:
@@ -138,9 +155,13 @@ def crossing(space: Modelspace) -> None:
 
 @pytest.mark.parametrize(
     ("draw", "words"),
-    [(open_loop, "ends in the open"), (bow, "crosses itself"), (crossing, "cross each other"),
-     (lambda s: s.add_text("nothing"), "no closed loop")],
-)  # fmt: skip
+    [
+        (open_loop, "ends in the open"),
+        (bow, "crosses itself"),
+        (crossing, "cross each other"),
+        (lambda s: s.add_text("nothing"), "no closed loop"),
+    ],
+)
 def test_bad_outlines_are_refused_with_the_place(
     draw: Callable[[Modelspace], object], words: str
 ) -> None:
@@ -223,8 +244,11 @@ def test_dangerous_or_broken_svg_is_refused(bad: str) -> None:
 
 
 FOLDED = replace(
-    PLATE, apron=Apron(180, 50, 170), wing_left=Wing(40, 250, 90, 60), cutouts=(),
-)  # fmt: skip
+    PLATE,
+    apron=Apron(180, 50, 170),
+    wing_left=Wing(40, 250, 90, 60),
+    cutouts=(),
+)
 
 
 def test_the_flat_pattern_goes_out_in_true_millimetres() -> None:
@@ -260,9 +284,10 @@ def test_fold_lines_are_no_cuts(reader: str) -> None:
     folded = replace(PLATE, form="pressed", apron=Apron(120.0, 45.0, 200.0))
     pattern = flat_pattern(folded)
     got = (
-        read_dxf(flat_dxf(pattern)) if reader == "dxf"
+        read_dxf(flat_dxf(pattern))
+        if reader == "dxf"
         else read_svg(flat_svg(pattern, "pan"), Placing(front="left"))
-    )  # fmt: skip
+    )
     area = sum(Polygon(p.outline_mm).area for p in pattern.panels)
     assert Polygon(got.outline_mm).area == pytest.approx(area, rel=1e-3)
     assert any("fold" in note for note in got.notes)

@@ -57,10 +57,16 @@ def test_it_is_turned_upright_and_made_smaller() -> None:
 
 @pytest.mark.parametrize(
     "data",
-    [b"", b"not a picture", b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"GIF89a" + bytes(40),
-     b"\x89PNG\r\n\x1a\n" + bytes(100), bytes(MAX_BYTES + 1)],
+    [
+        b"",
+        b"not a picture",
+        b"<svg xmlns='http://www.w3.org/2000/svg'/>",
+        b"GIF89a" + bytes(40),
+        b"\x89PNG\r\n\x1a\n" + bytes(100),
+        bytes(MAX_BYTES + 1),
+    ],
     ids=["empty", "text", "svg", "gif", "damaged png", "too large"],
-)  # fmt: skip
+)
 def test_what_is_no_picture_is_refused(data: bytes) -> None:
     with pytest.raises(InputError) as refused:
         clean_photo(data)
@@ -107,14 +113,28 @@ def test_a_zip_bomb_is_not_unpacked() -> None:
 
 def test_labels_hold_what_goes_into_the_bag() -> None:
     head = BagHead("Own bike", "stock guard", "2026-05-02")
-    kept = StripItem("a", "hidden screw", "behind the flap", 2, "M6", "", "into the stock bag")
-    other = StripItem("b", "hose or clip", "breather clip", keeping="worn out")
+    kept = StripItem(
+        key="a",
+        kind="hidden screw",
+        name="behind the flap",
+        count=2,
+        thread="M6",
+        where="",
+        keeping="into the stock bag",
+    )
+    other = StripItem(key="b", kind="hose or clip", name="breather clip", keeping="worn out")
     one, none = bag_labels(head, (kept, other)), bag_labels(head, (other,))
     assert one.startswith(b"%PDF-")
     assert one != none
     assert bag_labels(head, (kept, other)) == one, "the same list gives the same file"
     many = tuple(
-        StripItem(f"k{i}", "hidden screw", "x" * 60, note="y" * 190, keeping="into the stock bag")
+        StripItem(
+            key=f"k{i}",
+            kind="hidden screw",
+            name="x" * 60,
+            note="y" * 190,
+            keeping="into the stock bag",
+        )
         for i in range(41)
     )
     assert bag_labels(head, many).count(b"/Type /Page\n") > 1

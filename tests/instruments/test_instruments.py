@@ -40,9 +40,11 @@ def line(value: float, sequence: int = 1, stable: bool = True, decimals: int = 1
 
 
 @given(
-    value=st.floats(-999, 999), sequence=st.integers(0, 99999), stable=st.booleans(),
+    value=st.floats(-999, 999),
+    sequence=st.integers(0, 99999),
+    stable=st.booleans(),
     decimals=st.integers(0, 4),
-)  # fmt: skip
+)
 def test_what_is_written_is_read(value: float, sequence: int, stable: bool, decimals: int) -> None:
     got = parse_line(line(value, sequence, stable, decimals).rstrip(b"\n"))
     assert got.value == pytest.approx(value, abs=0.51 * 10.0**-decimals)

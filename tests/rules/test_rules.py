@@ -33,9 +33,12 @@ def imports_of(path: Path) -> set[str]:
 
 def test_import_contracts_hold() -> None:
     run = subprocess.run(
-        [Path(sys.executable).with_name("lint-imports"), "--no-logo"], cwd=ROOT, check=False,
-        capture_output=True, text=True,
-    )  # fmt: skip
+        [Path(sys.executable).with_name("lint-imports"), "--no-logo"],
+        cwd=ROOT,
+        check=False,
+        capture_output=True,
+        text=True,
+    )
     assert run.returncode == 0, run.stdout
 
 

@@ -97,7 +97,7 @@ def test_a_stale_write_is_refused_with_the_newer_content(db: Database, choosing:
 
 def test_a_repeated_key_is_answered_and_not_done_twice(db: Database, choosing: Job) -> None:
     add_job(db, "one", choosing, ())
-    record = Record(0, "started", "", joint="a1")
+    record = Record(seq=0, kind="started", at="", joint="a1")
     for _ in range(3):
         append_record(db, "one", 1, "key-aaaa-1", lambda _row: (record, "started"))
     row = load_job(db, "one")
@@ -125,7 +125,7 @@ def test_a_refused_change_leaves_no_trace(db: Database, choosing: Job) -> None:
 
 
 def starting(joint: str):  # type: ignore[no-untyped-def]
-    return lambda _row: (Record(99, "started", "yesterday", joint=joint), "started")
+    return lambda _row: (Record(seq=99, kind="started", at="yesterday", joint=joint), "started")
 
 
 def test_record_lines_are_numbered_and_timed_by_the_store(db: Database, choosing: Job) -> None:

@@ -44,14 +44,36 @@ def mixed_edits(client: Client) -> list[str]:
     field("title", "another name")
     post("/kit/count", line="k8", text="2")
     post("/kit/count", line="k1", text="")
-    post("/kit/lines", kind="washer", name="spare", thread="M8", length="", head="", grade="",
-         count="4", system="metric")  # fmt: skip
+    post(
+        "/kit/lines",
+        kind="washer",
+        name="spare",
+        thread="M8",
+        length="",
+        head="",
+        grade="",
+        count="4",
+        system="metric",
+    )
     field(JOINT.format("a1"), "13")
     field("candidates.alu5.joints.a3.layers.washer.left_out", "true")
-    post("/fit-up/joints/a3/layers", kind="shim", material="steel", thickness="0.5", after="",
-         system="metric")  # fmt: skip
-    post("/fit-up/joints", preset="clip nut", thread="M6", stage="front", x="500", y="0",
-         system="metric")  # fmt: skip
+    post(
+        "/fit-up/joints/a3/layers",
+        kind="shim",
+        material="steel",
+        thickness="0.5",
+        after="",
+        system="metric",
+    )
+    post(
+        "/fit-up/joints",
+        preset="clip nut",
+        thread="M6",
+        stage="front",
+        x="500",
+        y="0",
+        system="metric",
+    )
     field("wrench.extension_mm", "80")
     post("/tighten/reading", joint="a5", **reading)
     post("/tighten/step", step="sweep", done=True)

@@ -27,9 +27,14 @@ from selenium.webdriver.remote.webelement import WebElement
 ROOT = Path(__file__).parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 FLAGS = (
-    "--headless", "--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-sync",
-    "--disable-background-networking", "--disable-component-update",
-)  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-background-networking",
+    "--disable-component-update",
+)
 WAIT_S = 15.0
 
 
@@ -93,11 +98,16 @@ class Page:
 
     def css(self, selector: str) -> WebElement:
         found: WebElement = self.until(
-            selector, lambda: next(
-                (e for e in self.driver.find_elements(By.CSS_SELECTOR, selector)
-                 if e.is_displayed()), None,
-            )
-        )  # fmt: skip
+            selector,
+            lambda: next(
+                (
+                    e
+                    for e in self.driver.find_elements(By.CSS_SELECTOR, selector)
+                    if e.is_displayed()
+                ),
+                None,
+            ),
+        )
         return found
 
     def gone(self, selector: str) -> None:
@@ -111,10 +121,11 @@ class Page:
             f"//{tag}[contains(normalize-space(.), {words!r}) or contains(@aria-label, {words!r})]"
         )
         found: WebElement = self.until(
-            f"{tag} “{words}”", lambda: next(
+            f"{tag} “{words}”",
+            lambda: next(
                 (e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None
-            )
-        )  # fmt: skip
+            ),
+        )
         return found
 
     def click(self, element: WebElement) -> None:
@@ -161,11 +172,15 @@ class Page:
     def saved(self, path: str) -> None:
         self.until(
             f"{path} saved",
-            lambda: "saved" in self.driver.execute_script(
-                "return document.querySelector(arguments[0]).closest('div').parentElement"
-                ".textContent", f"input[data-path='{path}']",
+            lambda: (
+                "saved"
+                in self.driver.execute_script(
+                    "return document.querySelector(arguments[0]).closest('div').parentElement"
+                    ".textContent",
+                    f"input[data-path='{path}']",
+                )
             ),
-        )  # fmt: skip
+        )
 
     def entry(self, label: str, text: str) -> WebElement:
         """Types into the entry with this label in front of it."""
@@ -190,11 +205,16 @@ class Page:
     def switch(self, label: str) -> WebElement:
         """The switch with this label."""
         found: WebElement = self.until(
-            label, lambda: next(
-                (e for e in self.driver.find_elements(By.CSS_SELECTOR, "[role=switch]")
-                 if label in (e.accessible_name or "")), None,
-            )
-        )  # fmt: skip
+            label,
+            lambda: next(
+                (
+                    e
+                    for e in self.driver.find_elements(By.CSS_SELECTOR, "[role=switch]")
+                    if label in (e.accessible_name or "")
+                ),
+                None,
+            ),
+        )
         return found
 
     def ledger(self, key: str) -> str:
@@ -239,9 +259,10 @@ class Page:
     def quiet_console(self) -> None:
         """Nothing went wrong in the page; refusals of bad input are answers, not faults."""
         severe = [
-            entry for entry in self.driver.get_log("browser")
+            entry
+            for entry in self.driver.get_log("browser")
             if entry["level"] == "SEVERE" and "status of 422" not in entry["message"]
-        ]  # fmt: skip
+        ]
         assert severe == []
 
 

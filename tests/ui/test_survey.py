@@ -136,9 +136,12 @@ def typed_plate(page: Page) -> None:
     flat = "[data-testid='plate-drawings'] svg [data-dimension='along'] text"
     before = page.css(flat).text
     for field, text in (
-        ("claimed_mass_kg", "3.4"), ("sheet_date", "2026-05"), ("price", "210"),
-        ("belly.length_mm", "430"), ("belly.front_width_mm", "290"),
-    ):  # fmt: skip
+        ("claimed_mass_kg", "3.4"),
+        ("sheet_date", "2026-05"),
+        ("price", "210"),
+        ("belly.length_mm", "430"),
+        ("belly.front_width_mm", "290"),
+    ):
         page.type_in(f"{at}.{field}", text)
         page.saved(f"{at}.{field}")
     for panel in ("an apron", "a wing left", "a wing right", "a slider"):
@@ -213,9 +216,10 @@ def weighing(page: Page) -> None:
             put(page, "scale", load)
             field = f"input[data-reading='{side}']"
             take(
-                page, "scale",
+                page,
+                "scale",
                 lambda f=field: "kg" in (page.css(f).get_attribute("value") or ""),
-            )  # fmt: skip
+            )
         page.press("Add this pair")
         page.until(
             "an empty pair",

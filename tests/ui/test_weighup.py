@@ -133,8 +133,10 @@ def what_if(page: Page) -> None:
     page.press("Keep as a candidate")
     page.see("6 mm, 800 N/mm at 1 joint kept as a candidate")
     sheet(page, "Side by side")
-    page.until("ten plates", lambda: len(page.driver.find_elements(
-        By.CSS_SELECTOR, "th[data-plate]")) == 10)  # fmt: skip
+    page.until(
+        "ten plates",
+        lambda: len(page.driver.find_elements(By.CSS_SELECTOR, "th[data-plate]")) == 10,
+    )
 
 
 def priorities(page: Page) -> str:

@@ -12,9 +12,10 @@ from rugged_shield.calc import CALCULATIONS, calculate
 
 DATA = Path(__file__).parents[1] / "data"
 CASES = [
-    case for name in ("joints", "heat", "strike")
+    case
+    for name in ("joints", "heat", "strike")
     for case in json.loads((DATA / f"{name}.json").read_text())["cases"]
-]  # fmt: skip
+]
 MINE = [c for c in CASES if c["calc"] in CALCULATIONS]
 LATER = {"hole-fit"}
 

@@ -25,10 +25,15 @@ def computed(reference: dict[str, Any], row: dict[str, Any]) -> Any:
     size = row["thread"].split("x")[0]
     return assembly_preload(
         PreloadInput(
-            row["thread"], table["Rp02_MPa"][row["grade"]], row["mu"], row["mu"],
-            table["d_w_mm"][size], table["d_h_mm"][size], table["nu"],
+            thread=row["thread"],
+            bolt_rp02_mpa=table["Rp02_MPa"][row["grade"]],
+            mu_thread=row["mu"],
+            mu_head=row["mu"],
+            head_bearing_diameter_mm=table["d_w_mm"][size],
+            head_bearing_hole_mm=table["d_h_mm"][size],
+            utilisation=table["nu"],
         )
-    ).result  # fmt: skip
+    ).result
 
 
 def half_digit(printed: float) -> float:

@@ -36,13 +36,19 @@ def test_the_document_is_served_and_complete(client: Client) -> None:
     }
     undocumented = rules - set(served["paths"])
     assert undocumented == {
-        "/api/openapi.json", "/api/jobs/{job_id}/kit/list.csv", "/api/jobs/{job_id}/file",
-        "/api/jobs/{job_id}/weigh-up/decision.csv", "/api/jobs/{job_id}/weigh-up/decision.pdf",
-        "/api/jobs/{job_id}/tighten/steps.pdf", "/api/jobs/{job_id}/plates/{key}/flat.dxf",
-        "/api/jobs/{job_id}/plates/{key}/flat.svg", "/api/jobs/{job_id}/strip/labels.pdf",
-        "/api/jobs/{job_id}/strip/photos", "/api/jobs/{job_id}/strip/photos.zip",
+        "/api/openapi.json",
+        "/api/jobs/{job_id}/kit/list.csv",
+        "/api/jobs/{job_id}/file",
+        "/api/jobs/{job_id}/weigh-up/decision.csv",
+        "/api/jobs/{job_id}/weigh-up/decision.pdf",
+        "/api/jobs/{job_id}/tighten/steps.pdf",
+        "/api/jobs/{job_id}/plates/{key}/flat.dxf",
+        "/api/jobs/{job_id}/plates/{key}/flat.svg",
+        "/api/jobs/{job_id}/strip/labels.pdf",
+        "/api/jobs/{job_id}/strip/photos",
+        "/api/jobs/{job_id}/strip/photos.zip",
         "/api/jobs/{job_id}/strip/photos/{photo_id}",
-    }  # fmt: skip
+    }
 
 
 @pytest.mark.parametrize("job", ["choosing", "half-fitted"])
@@ -65,8 +71,14 @@ def test_the_work_list_says_where_each_job_stands(client: Client) -> None:
 
 def test_a_spacer_moves_window_verdict_and_ledger_at_once(client: Client) -> None:
     before = client.get("/choosing/fit-up/joints/a3")
-    saved = client.post("/choosing/fit-up/joints/a3/layers", kind="spacer", material="steel",
-                        thickness="3", after="", system="metric")  # fmt: skip
+    saved = client.post(
+        "/choosing/fit-up/joints/a3/layers",
+        kind="spacer",
+        material="steel",
+        thickness="3",
+        after="",
+        system="metric",
+    )
     after = client.get("/choosing/fit-up/joints/a3")
     assert saved["words"] == "spacer of 3 mm added at joint 3"
     assert after["needed_mm"] == pytest.approx(before["needed_mm"] + 3 + 0.1)
@@ -141,8 +153,16 @@ def test_inputs_of_a_reason_are_in_both_systems(client: Client) -> None:
 
 
 def test_kit_lines_come_change_and_go(client: Client) -> None:
-    line = {"kind": "screw", "name": "spare", "thread": "M8", "length": "1 1/4 in",
-            "head": "ISO 4762", "grade": "8.8", "count": "2", "system": "metric"}  # fmt: skip
+    line = {
+        "kind": "screw",
+        "name": "spare",
+        "thread": "M8",
+        "length": "1 1/4 in",
+        "head": "ISO 4762",
+        "grade": "8.8",
+        "count": "2",
+        "system": "metric",
+    }
     client.post("/choosing/kit/lines", **line)
     added = client.get("/choosing/kit")["lines"][-1]
     assert added["size"] == "M8 × 31.75"
@@ -162,8 +182,15 @@ def test_the_csv_downloads(client: Client) -> None:
 
 
 def test_a_joint_of_ones_own_appears_everywhere(client: Client) -> None:
-    client.post("/choosing/fit-up/joints", preset="through nut", thread="M8", stage="front",
-                x="520", y="-40", system="metric")  # fmt: skip
+    client.post(
+        "/choosing/fit-up/joints",
+        preset="through nut",
+        thread="M8",
+        stage="front",
+        x="520",
+        y="-40",
+        system="metric",
+    )
     own = next(j for j in client.get("/choosing/fit-up")["joints"] if j["key"].startswith("own"))
     detail = client.get(f"/choosing/fit-up/joints/{own['key']}")
     assert detail["section"]["paths"]
@@ -204,8 +231,9 @@ def test_taking_a_reading_back_keeps_both(client: Client) -> None:
     card = client.get("/half-fitted/tighten")["cards"][0]
     assert card["reading"] is None
     assert [r["kind"] for r in card["history"]] == ["reading", "taken back"]
-    client.post("/half-fitted/tighten/reading", joint="a1", text="14.8 ft·lb", system="metric",
-                override="")  # fmt: skip
+    client.post(
+        "/half-fitted/tighten/reading", joint="a1", text="14.8 ft·lb", system="metric", override=""
+    )
     card = client.get("/half-fitted/tighten")["cards"][0]
     assert len(card["history"]) == 3
     assert card["reading"]["value"] == pytest.approx(20.07, abs=0.01)
@@ -226,8 +254,9 @@ def test_steps_tick_and_open_again(client: Client) -> None:
 
 def finish(client: Client) -> None:
     for joint, torque in (("a5", "6.8"), ("a6", "6.8"), ("a3", "18"), ("a4", "18")):
-        client.post("/half-fitted/tighten/reading", joint=joint, text=torque, system="metric",
-                    override="")  # fmt: skip
+        client.post(
+            "/half-fitted/tighten/reading", joint=joint, text=torque, system="metric", override=""
+        )
 
 
 def test_keep_from_fitted_to_checked(client: Client) -> None:
@@ -271,8 +300,13 @@ def test_a_repeated_request_is_answered_once(client: Client) -> None:
 def test_bad_numbers_keep_the_old_value(client: Client, text: str) -> None:
     refused = client.field("choosing", SPACER, text, 422)
     assert set(refused["error"]) == {
-        "field", "value", "allowed", "message", "remedy", "reference",
-    }  # fmt: skip
+        "field",
+        "value",
+        "allowed",
+        "message",
+        "remedy",
+        "reference",
+    }
     assert refused["error"]["field"] == SPACER
     assert "120" in refused["error"]["allowed"]
     assert client.version("choosing") == 1
@@ -289,19 +323,31 @@ def test_comma_and_inch_are_read(client: Client) -> None:
 
 @pytest.mark.parametrize(
     ("path", "status"),
-    [("/nope", 404), ("/nope/survey", 404), ("/choosing/nope", 404),
-     ("/choosing/fit-up/joints/nope", 422)],
-)  # fmt: skip
+    [
+        ("/nope", 404),
+        ("/nope/survey", 404),
+        ("/choosing/nope", 404),
+        ("/choosing/fit-up/joints/nope", 422),
+    ],
+)
 def test_unknown_places_have_the_error_shape(client: Client, path: str, status: int) -> None:
     assert client.get(path, status)["error"]["message"]
 
 
 @pytest.mark.parametrize(
     "body",
-    [b"", b"{", b"[]", b"null", b'{"version":1}', b'{"version":"x","key":"k"}', b"\xff\xfe",
-     b'{"version":1,"key":"abcdefgh","path":1,"text":[]}',
-     b'{"version":1,"key":"short","path":"title","text":"x"}'],
-)  # fmt: skip
+    [
+        b"",
+        b"{",
+        b"[]",
+        b"null",
+        b'{"version":1}',
+        b'{"version":"x","key":"k"}',
+        b"\xff\xfe",
+        b'{"version":1,"key":"abcdefgh","path":1,"text":[]}',
+        b'{"version":1,"key":"short","path":"title","text":"x"}',
+    ],
+)
 def test_bodies_that_are_none(client: Client, body: bytes) -> None:
     answer = client.flask.patch(
         "/api/jobs/choosing/field", data=body, content_type="application/json"
@@ -312,9 +358,10 @@ def test_bodies_that_are_none(client: Client, body: bytes) -> None:
 
 def test_a_huge_body_is_refused(client: Client) -> None:
     answer = client.flask.patch(
-        "/api/jobs/choosing/field", data=io.BytesIO(b"x" * 6_000_000),
+        "/api/jobs/choosing/field",
+        data=io.BytesIO(b"x" * 6_000_000),
         content_type="application/json",
-    )  # fmt: skip
+    )
     assert answer.status_code == 413
     assert answer.get_json()["error"]["message"]
 

@@ -42,10 +42,14 @@ def test_a_place_of_the_map_in_numbers(client: Client) -> None:
 
 @pytest.mark.parametrize(
     ("body", "field"),
-    [({"energy": "much"}, "energy_j"), ({"energy": "0"}, "energy_j"),
-     ({"radius": "90 mm"}, "contact_radius_mm"), ({"direction": "from above"}, "direction"),
-     ({"plate": "nothing"}, "plate")],
-)  # fmt: skip
+    [
+        ({"energy": "much"}, "energy_j"),
+        ({"energy": "0"}, "energy_j"),
+        ({"radius": "90 mm"}, "contact_radius_mm"),
+        ({"direction": "from above"}, "direction"),
+        ({"plate": "nothing"}, "plate"),
+    ],
+)
 def test_bad_questions_name_their_field(client: Client, body: dict[str, str], field: str) -> None:
     assert ask(client, "strike", 422, **body)["error"]["field"] == field
 
@@ -72,8 +76,15 @@ def test_priorities_turn_the_ranking_and_are_kept(client: Client) -> None:
 
 
 def test_all_weights_at_nothing_is_said(client: Client) -> None:
-    names = ("protect_the_engine", "keep_it_light", "keep_clearance", "quick_oil_change",
-             "easy_to_fit", "quiet", "money")  # fmt: skip
+    names = (
+        "protect_the_engine",
+        "keep_it_light",
+        "keep_clearance",
+        "quick_oil_change",
+        "easy_to_fit",
+        "quiet",
+        "money",
+    )
     for name in names:
         client.field("choosing", f"priorities.{name}", "0")
     view = client.get("/choosing/weigh-up/priorities")

@@ -54,9 +54,12 @@ def test_no_request_breaks_it(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
 
         @settings(
             max_examples=faces(operation),
-            deadline=None, database=None, phases=[Phase.generate],
-            derandomize=True, suppress_health_check=list(HealthCheck),
-        )  # fmt: skip
+            deadline=None,
+            database=None,
+            phases=[Phase.generate],
+            derandomize=True,
+            suppress_health_check=list(HealthCheck),
+        )
         @given(case=operation.as_strategy())
         def send(case: Any) -> None:
             nonlocal sent

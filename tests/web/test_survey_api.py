@@ -30,8 +30,19 @@ def start(client: Client, status: int = 200, **change: Any) -> Any:
 def test_a_job_from_nothing_but_the_bike(client: Client) -> None:
     made = start(client)
     job = made["id"]
-    for station in ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "survey/underside",
-                    "survey/gaps", "plates/stock", "weighings", "strip"):  # fmt: skip
+    for station in (
+        "survey",
+        "weigh-up",
+        "kit",
+        "fit-up",
+        "tighten",
+        "keep",
+        "survey/underside",
+        "survey/gaps",
+        "plates/stock",
+        "weighings",
+        "strip",
+    ):
         assert client.get(f"/{job}/{station}")
     view = client.get(f"/{job}/survey")
     assert view["low"]["value"] == pytest.approx(11 * 25.4, abs=0.01)
@@ -49,10 +60,16 @@ def test_asked_twice_after_a_cut_makes_one_job(client: Client) -> None:
 
 @pytest.mark.parametrize(
     ("change", "field"),
-    [({"layout": "v8"}, "layout"), ({"wheelbase": ""}, "wheelbase_mm"),
-     ({"wheelbase": "14"}, "wheelbase_mm"), ({"front_tyre": "?"}, "front_tyre"),
-     ({"year": "old"}, "year"), ({"name": ""}, "name"), ({"shelf_bike": "none"}, "item")],
-)  # fmt: skip
+    [
+        ({"layout": "v8"}, "layout"),
+        ({"wheelbase": ""}, "wheelbase_mm"),
+        ({"wheelbase": "14"}, "wheelbase_mm"),
+        ({"front_tyre": "?"}, "front_tyre"),
+        ({"year": "old"}, "year"),
+        ({"name": ""}, "name"),
+        ({"shelf_bike": "none"}, "item"),
+    ],
+)
 def test_a_bad_start_names_its_field(client: Client, change: dict[str, str], field: str) -> None:
     assert start(client, 422, **change)["error"]["field"] == field
     assert len(client.flask.get("/api/jobs").get_json()["jobs"]) == 4
@@ -76,8 +93,15 @@ def test_what_if_shows_and_saves_nothing(client: Client) -> None:
 
 
 def test_items_come_and_go_by_list(client: Client) -> None:
-    for where in ("bike.parts", "bike.mounts", "bike.joints", "bike.added", "scars", "strip",
-                  "weighings"):  # fmt: skip
+    for where in (
+        "bike.parts",
+        "bike.mounts",
+        "bike.joints",
+        "bike.added",
+        "scars",
+        "strip",
+        "weighings",
+    ):
         client.post("/choosing/survey/items", where=where)
     client.post("/choosing/survey/items", where="bike.parts", like="sump", mirror=True)
     client.post("/choosing/survey/items", status=422, where="bike.wheels")
@@ -195,14 +219,22 @@ def test_photos_of_what_was_found(client: Client) -> None:
     assert client.flask.get("/api/jobs/choosing/strip/labels.pdf").data.startswith(b"%PDF")
     assert client.flask.get(f"{url}/nothing").status_code == 422
     for data, kind, status in (
-        (b"<svg/>", "image/png", 422), (photo_bytes(), "image/svg+xml", 422),
-        (photo_bytes(), "text/html", 422), (bytes(13_000_000), "image/png", 413),
-    ):  # fmt: skip
+        (b"<svg/>", "image/png", 422),
+        (photo_bytes(), "image/svg+xml", 422),
+        (photo_bytes(), "text/html", 422),
+        (bytes(13_000_000), "image/png", 413),
+    ):
         refused = client.flask.post(url, data=data, content_type=kind)
         assert refused.status_code == status, kind
-    assert client.flask.post(
-        url, data=photo_bytes(), content_type="image/png", headers={"Origin": "http://evil.example"}
-    ).status_code == 403  # fmt: skip
+    assert (
+        client.flask.post(
+            url,
+            data=photo_bytes(),
+            content_type="image/png",
+            headers={"Origin": "http://evil.example"},
+        ).status_code
+        == 403
+    )
     elsewhere = client.flask.post(
         "/api/jobs/choosing/survey/items", data=photo_bytes(), content_type="image/png"
     )
@@ -215,8 +247,9 @@ def test_the_shelf_between_jobs(client: Client) -> None:
     client.flask.post("/api/jobs/choosing/shelf", json={"kind": "plate", "plate": "alu5"})
     made = start(client, shelf_bike=bike["id"])
     assert client.get(f"/{made['id']}/survey")["low"]["value"] > 200
-    plate = next(i for i in client.flask.get("/api/shelf").get_json()["items"]
-                 if i["kind"] == "plate")  # fmt: skip
+    plate = next(
+        i for i in client.flask.get("/api/shelf").get_json()["items"] if i["kind"] == "plate"
+    )
     client.post(f"/{made['id']}/plates/from-shelf", item=plate["id"])
     assert client.get(f"/{made['id']}/plates/alu5")["joints"] == 6
     client.post(f"/{made['id']}/plates/from-shelf", status=422, item=bike["id"])
@@ -291,13 +324,16 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
         assert bench.flask.post(f"/api/instruments/{key}/{act}", json=body).status_code == 422
 
 
-@pytest.mark.parametrize(("text", "field", "said"), [
-    ("1000000", "value", "a number from -1000 to 1000"),
-    ("80.280.3", "load", "one number and one unit"),
-    ("heavy", "load", "a number"),
-    ("3 mm", "load", "a value in kg"),
-    ("", "load", "a number in kg"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "field", "said"),
+    [
+        ("1000000", "value", "a number from -1000 to 1000"),
+        ("80.280.3", "load", "one number and one unit"),
+        ("heavy", "load", "a number"),
+        ("3 mm", "load", "a value in kg"),
+        ("", "load", "a number in kg"),
+    ],
+)
 def test_what_cannot_be_put_on_a_scale_is_said(
     bench: Client, text: str, field: str, said: str
 ) -> None:

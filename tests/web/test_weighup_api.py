@@ -33,8 +33,20 @@ def test_gates_rows_and_their_best_and_worst(client: Client) -> None:
     gates = view["columns"][6]["gates"]
     assert len(gates) == 11
     rows = {r["key"]: r for r in view["rows"]}
-    for key in ("heat_idling", "air", "service", "effort", "ring", "slide", "corrosion", "school",
-                "money_a_year", "weighed_mass", "added", "coverage"):  # fmt: skip
+    for key in (
+        "heat_idling",
+        "air",
+        "service",
+        "effort",
+        "ring",
+        "slide",
+        "corrosion",
+        "school",
+        "money_a_year",
+        "weighed_mass",
+        "added",
+        "coverage",
+    ):
         assert len(rows[key]["cells"]) == 9
     values = [c["value"] for c in rows["mass"]["cells"]][1:]
     keys = [c["key"] for c in view["columns"]][1:]
@@ -68,8 +80,9 @@ def test_every_plate_is_struck_in_the_background(client: Client) -> None:
     assert done["state"] == "done"
     assert len(done["plates"]) == 9
     rows = {r["key"]: r for r in done["rows"]}
-    assert set(rows) == {f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount",
-                                                 "casting")}  # fmt: skip
+    assert set(rows) == {
+        f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount", "casting")
+    }
     assert all(c["value"] for c in rows["strike:deepest"]["cells"])
     schools = client.get("/choosing/weigh-up/schools")["schools"]
     assert set(rows).issuperset(key for school in schools for key in school["struck"])
@@ -175,10 +188,12 @@ def test_a_what_if_changes_nothing_until_it_is_kept(client: Client) -> None:
 
 @pytest.mark.parametrize(
     ("held", "joints", "row", "sign"),
-    [("isolator", ["a3", "a4"], "strike:casting", -1),
-     ("strip", ["a3", "a4"], "strike:casting", -1),
-     ("bracket", ["a1", "a2"], "strike:deepest", 1)],
-)  # fmt: skip
+    [
+        ("isolator", ["a3", "a4"], "strike:casting", -1),
+        ("strip", ["a3", "a4"], "strike:casting", -1),
+        ("bracket", ["a1", "a2"], "strike:deepest", 1),
+    ],
+)
 def test_what_holds_the_plate_changes_the_picture(
     client: Client, held: str, joints: list[str], row: str, sign: int
 ) -> None:
@@ -189,11 +204,16 @@ def test_what_holds_the_plate_changes_the_picture(
 
 @pytest.mark.parametrize(
     ("body", "field"),
-    [({"thickness": "40 mm"}, "thickness_mm"), ({"thickness": "fat"}, "thickness_mm"),
-     ({"material": "gold"}, "material"), ({"cutout": "nothing"}, "cutout"),
-     ({"held": "strip", "joints": ["zz"]}, "joints"), ({"held": "strip"}, "joints"),
-     ({"plate": "nothing"}, "plate")],
-)  # fmt: skip
+    [
+        ({"thickness": "40 mm"}, "thickness_mm"),
+        ({"thickness": "fat"}, "thickness_mm"),
+        ({"material": "gold"}, "material"),
+        ({"cutout": "nothing"}, "cutout"),
+        ({"held": "strip", "joints": ["zz"]}, "joints"),
+        ({"held": "strip"}, "joints"),
+        ({"plate": "nothing"}, "plate"),
+    ],
+)
 def test_a_what_if_that_cannot_be_says_why(
     client: Client, body: dict[str, Any], field: str
 ) -> None:

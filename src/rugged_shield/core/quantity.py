@@ -37,32 +37,81 @@ _SHOWN: dict[str, tuple[str, float, int, int]] = {
 }
 
 _PINT_NAME = {
-    "mm": "millimeter", "cm": "centimeter", "m": "meter", "in": "inch", "inch": "inch",
-    "inches": "inch", '"': "inch", "″": "inch", "ft": "foot",
-    "kg": "kilogram", "g": "gram", "lb": "pound", "lbs": "pound", "oz": "ounce",
-    "n·m": "newton * meter", "nm": "newton * meter", "n.m": "newton * meter",
-    "ft·lb": "foot * pound_force", "ft.lb": "foot * pound_force", "ft-lb": "foot * pound_force",
-    "lbf·ft": "foot * pound_force", "lbf.ft": "foot * pound_force", "lbf ft": "foot * pound_force",
-    "ft lb": "foot * pound_force", "ft lbf": "foot * pound_force", "lb ft": "foot * pound_force",
-    "in·lb": "inch * pound_force", "in.lb": "inch * pound_force", "in lb": "inch * pound_force",
-    "lbf·in": "inch * pound_force", "lbf.in": "inch * pound_force",
+    "mm": "millimeter",
+    "cm": "centimeter",
+    "m": "meter",
+    "in": "inch",
+    "inch": "inch",
+    "inches": "inch",
+    '"': "inch",
+    "″": "inch",
+    "ft": "foot",
+    "kg": "kilogram",
+    "g": "gram",
+    "lb": "pound",
+    "lbs": "pound",
+    "oz": "ounce",
+    "n·m": "newton * meter",
+    "nm": "newton * meter",
+    "n.m": "newton * meter",
+    "ft·lb": "foot * pound_force",
+    "ft.lb": "foot * pound_force",
+    "ft-lb": "foot * pound_force",
+    "lbf·ft": "foot * pound_force",
+    "lbf.ft": "foot * pound_force",
+    "lbf ft": "foot * pound_force",
+    "ft lb": "foot * pound_force",
+    "ft lbf": "foot * pound_force",
+    "lb ft": "foot * pound_force",
+    "in·lb": "inch * pound_force",
+    "in.lb": "inch * pound_force",
+    "in lb": "inch * pound_force",
+    "lbf·in": "inch * pound_force",
+    "lbf.in": "inch * pound_force",
     "lbf in": "inch * pound_force",
-    "kgf·m": "kilogram_force * meter", "kgf.m": "kilogram_force * meter",
-    "kgf·cm": "kilogram_force * centimeter", "kgf.cm": "kilogram_force * centimeter",
-    "n/mm": "newton / millimeter", "kn/mm": "kilonewton / millimeter",
-    "lbf/in": "pound_force / inch", "lb/in": "pound_force / inch",
-    "n": "newton", "lbf": "pound_force", "mpa": "megapascal", "psi": "psi",
-    "km": "kilometer", "mi": "mile", "miles": "mile", "mile": "mile",
-    "°": "degree", "deg": "degree", "°c": "degC", "mm²": "millimeter ** 2", "in²": "inch ** 2",
-    "x": "dimensionless", "×": "dimensionless", "j": "joule", "min": "minute", "h": "hour",
-}  # fmt: skip
+    "kgf·m": "kilogram_force * meter",
+    "kgf.m": "kilogram_force * meter",
+    "kgf·cm": "kilogram_force * centimeter",
+    "kgf.cm": "kilogram_force * centimeter",
+    "n/mm": "newton / millimeter",
+    "kn/mm": "kilonewton / millimeter",
+    "lbf/in": "pound_force / inch",
+    "lb/in": "pound_force / inch",
+    "n": "newton",
+    "lbf": "pound_force",
+    "mpa": "megapascal",
+    "psi": "psi",
+    "km": "kilometer",
+    "mi": "mile",
+    "miles": "mile",
+    "mile": "mile",
+    "°": "degree",
+    "deg": "degree",
+    "°c": "degC",
+    "mm²": "millimeter ** 2",
+    "in²": "inch ** 2",
+    "x": "dimensionless",
+    "×": "dimensionless",
+    "j": "joule",
+    "min": "minute",
+    "h": "hour",
+}
 
 _CORE_PINT = {
-    "mm": "millimeter", "kg": "kilogram", "N·m": "newton * meter", "N": "newton",
-    "MPa": "megapascal", "km": "kilometer", "°": "degree", "°C": "degC",
-    "mm²": "millimeter ** 2", "×": "dimensionless", "J": "joule", "min": "minute",
+    "mm": "millimeter",
+    "kg": "kilogram",
+    "N·m": "newton * meter",
+    "N": "newton",
+    "MPa": "megapascal",
+    "km": "kilometer",
+    "°": "degree",
+    "°C": "degC",
+    "mm²": "millimeter ** 2",
+    "×": "dimensionless",
+    "J": "joule",
+    "min": "minute",
     "N/mm": "newton / millimeter",
-}  # fmt: skip
+}
 
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
 _MIXED = re.compile(r"^([+-]?\d+)[ ]+(\d+)/(\d+)(?![\d.,])")
@@ -177,17 +226,21 @@ def _factor(unit: str, core_unit: str, field: str, original: str) -> float:
     target = _CORE_PINT.get(core_unit)
     if name is None or target is None:
         raise InputError(
-            field, original, f"a value in {core_unit or 'plain numbers'}",
+            field,
+            original,
+            f"a value in {core_unit or 'plain numbers'}",
             f"the unit “{unit}” is not known here",
-        )  # fmt: skip
+        )
     ureg = _registry()
     try:
         return float(ureg.Quantity(1.0, name).to(target).magnitude)
     except Exception as error:
         raise InputError(
-            field, original, f"a value in {core_unit}",
+            field,
+            original,
+            f"a value in {core_unit}",
             f"“{unit}” does not measure what this field holds",
-        ) from error  # fmt: skip
+        ) from error
 
 
 def _unreadable(field: str, original: str) -> InputError:
@@ -204,9 +257,11 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
     original = text.strip()
     if not original:
         raise InputError(
-            field, text, f"a number in {shown_unit(unit, system)}".removesuffix(" in "),
+            field,
+            text,
+            f"a number in {shown_unit(unit, system)}".removesuffix(" in "),
             "nothing was entered",
-        )  # fmt: skip
+        )
     rest = original.replace("−", "-").replace("\u00a0", " ")
     if len(rest) > 60:
         raise InputError(field, original, "one number and one unit", "that is too long")
@@ -299,9 +354,16 @@ TORQUE_UNITS_NM: dict[str, float] = {
 """Exact factors to N·m (the pound is 0.45359237 kg, the inch 25.4 mm, g 9.80665 m/s²)."""
 
 _TORQUE_ALIAS = {
-    "N·m": "N.m", "ft·lb": "lbf.ft", "ft.lb": "lbf.ft", "lbf·ft": "lbf.ft", "in·lb": "lbf.in",
-    "in.lb": "lbf.in", "lbf·in": "lbf.in", "kgf·m": "kgf.m", "kgf·cm": "kgf.cm",
-}  # fmt: skip
+    "N·m": "N.m",
+    "ft·lb": "lbf.ft",
+    "ft.lb": "lbf.ft",
+    "lbf·ft": "lbf.ft",
+    "in·lb": "lbf.in",
+    "in.lb": "lbf.in",
+    "lbf·in": "lbf.in",
+    "kgf·m": "kgf.m",
+    "kgf·cm": "kgf.cm",
+}
 
 
 def convert_torque(value: float, unit_from: str, unit_to: str) -> float:

@@ -121,7 +121,7 @@ class Finding:
     where: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Outcome(Generic[R]):
     """A computed result with everything needed to explain it."""
 
@@ -139,7 +139,7 @@ class Outcome(Generic[R]):
         return worst(f.verdict for f in self.findings)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Figure:
     """One number on a screen with its reason: the data behind every “why”."""
 

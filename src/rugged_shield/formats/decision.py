@@ -48,9 +48,19 @@ ESTIMATES = (
     "No plate is a jacking point: the bike maker's lifting points are the rule."
 )
 _KEYS = (
-    "bundle_mass", "thickness", "coverage", "protected", "clearance_lost", "standoff",
-    "heat_idling", "service", "effort", "ring", "corrosion", "money",
-)  # fmt: skip
+    "bundle_mass",
+    "thickness",
+    "coverage",
+    "protected",
+    "clearance_lost",
+    "standoff",
+    "heat_idling",
+    "service",
+    "effort",
+    "ring",
+    "corrosion",
+    "money",
+)
 _MOST_COLUMNS = 6
 
 
@@ -112,10 +122,11 @@ def _table(job: Job, keys: list[str]) -> Table:
                 ("LINEBELOW", (0, 1), (-1, -1), 0.3, colors.grey),
                 ("BACKGROUND", (2, 0), (2, -1), colors.Color(0.93, 0.93, 0.93)),
                 ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1),
+                ("TOPPADDING", (0, 0), (-1, -1), 1),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 1),
             ]
         )
-    )  # fmt: skip
+    )
     return table
 
 
@@ -153,9 +164,16 @@ def decision_pdf(job: Job) -> bytes:
     """One page: the pick with its reason, numbers, pictures, gates, assumptions, cautions."""
     out = io.BytesIO()
     document = SimpleDocTemplate(
-        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=11 * mm,
-        bottomMargin=10 * mm, title=f"Decision: {job.title}", author="Rugged Shield", invariant=1,
-    )  # fmt: skip
+        out,
+        pagesize=A4,
+        leftMargin=14 * mm,
+        rightMargin=14 * mm,
+        topMargin=11 * mm,
+        bottomMargin=10 * mm,
+        title=f"Decision: {job.title}",
+        author="Rugged Shield",
+        invariant=1,
+    )
     key = _chosen(job)
     (weighed,), plate = _plates(job, [key]), job.as_entered(key).plate
     first = "Ranks first" if something_matters(job) else "In the ledger"

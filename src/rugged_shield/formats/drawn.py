@@ -8,14 +8,32 @@ from reportlab.platypus import Flowable
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.formats.paper import latin_plain
 
-_WIDTH = {"outline": 1.0, "section": 1.4, "thin": 0.5, "hidden": 0.6, "centre": 0.4, "fold": 0.5,
-          "ground": 1.2, "dimension": 0.4}  # fmt: skip
+_WIDTH = {
+    "outline": 1.0,
+    "section": 1.4,
+    "thin": 0.5,
+    "hidden": 0.6,
+    "centre": 0.4,
+    "fold": 0.5,
+    "ground": 1.2,
+    "dimension": 0.4,
+}
 _DASH: dict[str, tuple[float, ...]] = {"hidden": (3, 2), "centre": (6, 2, 1, 2), "fold": (2, 2)}
 _GREY = {
-    "band 1": 0.32, "band 2": 0.48, "band 3": 0.62, "band 4": 0.75, "band 5": 0.86, "band 6": 0.95,
-    "part": 0.9, "part bare": 0.6, "plate": 0.93, "wheel": 0.85, "screw": 0.2, "hole": 1.0,
+    "band 1": 0.32,
+    "band 2": 0.48,
+    "band 3": 0.62,
+    "band 4": 0.75,
+    "band 5": 0.86,
+    "band 6": 0.95,
+    "part": 0.9,
+    "part bare": 0.6,
+    "plate": 0.93,
+    "wheel": 0.85,
+    "screw": 0.2,
+    "hole": 1.0,
     "paper": 1.0,
-}  # fmt: skip
+}
 
 
 class DrawingBox(Flowable):

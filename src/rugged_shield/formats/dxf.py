@@ -42,14 +42,20 @@ def _document(text: str) -> DxfDocument:
         raise InputError("file", "a packed file", "a DXF file", "this is a packed (zip) file")
     if len(_ENTITY.findall(text)) > MAX_PATHS:
         raise InputError(
-            "file", "a very large drawing", f"at most {MAX_PATHS} entities",
-            "the drawing has too many entities", "Keep only the outline and its holes.",
-        )  # fmt: skip
+            "file",
+            "a very large drawing",
+            f"at most {MAX_PATHS} entities",
+            "the drawing has too many entities",
+            "Keep only the outline and its holes.",
+        )
     if _LINKED.search(text):
         raise InputError(
-            "file", "a linked picture", "lines and curves only",
-            "the drawing refers to other files", "Remove pictures and embedded objects.",
-        )  # fmt: skip
+            "file",
+            "a linked picture",
+            "lines and curves only",
+            "the drawing refers to other files",
+            "Remove pictures and embedded objects.",
+        )
     try:
         document, audit = recover.read(io.BytesIO(text.encode("utf-8", "replace")))
     except (OSError, DXFError, ValueError, KeyError, IndexError) as error:
@@ -58,9 +64,11 @@ def _document(text: str) -> DxfDocument:
         ) from error
     if audit.has_errors:
         raise InputError(
-            "file", audit.errors[0].message[:120], "an undamaged DXF file",
+            "file",
+            audit.errors[0].message[:120],
+            "an undamaged DXF file",
             f"the drawing is damaged: {audit.errors[0].message[:120]}",
-        )  # fmt: skip
+        )
     return document
 
 
@@ -101,8 +109,9 @@ def flat_dxf(pattern: FlatPattern) -> str:
     """The flat pattern as DXF R2010 in mm: layers CUT and FOLD, y to the rider's left."""
     document = new("R2010", units=units.MM)
     document.layers.add("CUT", color=7)
-    document.layers.add("FOLD", color=5, linetype="DASHED" if "DASHED" in document.linetypes
-                        else "CONTINUOUS")  # fmt: skip
+    document.layers.add(
+        "FOLD", color=5, linetype="DASHED" if "DASHED" in document.linetypes else "CONTINUOUS"
+    )
     space = document.modelspace()
     for ring in pattern.cuts_mm():
         space.add_lwpolyline([(x, -y) for x, y in ring], close=True, dxfattribs={"layer": "CUT"})

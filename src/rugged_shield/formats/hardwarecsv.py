@@ -41,21 +41,41 @@ _HEADINGS: dict[str, tuple[str, ...]] = {
 """Our field, and headings that mean it; units in a heading are read apart."""
 _NO_HEADING = ("kind", "name", "thread", "length_mm", "head", "grade", "count")
 _KIND_WORDS: tuple[tuple[str, LineKind], ...] = (
-    ("clip nut", "clip nut"), ("clip-nut", "clip nut"), ("screw", "screw"), ("bolt", "screw"),
-    ("washer", "washer"), ("nut", "nut"), ("spacer", "spacer"), ("sleeve", "sleeve"),
-    ("bush", "sleeve"), ("bracket", "bracket"), ("isolator", "isolator"), ("rubber", "isolator"),
+    ("clip nut", "clip nut"),
+    ("clip-nut", "clip nut"),
+    ("screw", "screw"),
+    ("bolt", "screw"),
+    ("washer", "washer"),
+    ("nut", "nut"),
+    ("spacer", "spacer"),
+    ("sleeve", "sleeve"),
+    ("bush", "sleeve"),
+    ("bracket", "bracket"),
+    ("isolator", "isolator"),
+    ("rubber", "isolator"),
     ("pad", "pad"),
-)  # fmt: skip
+)
 _HEAD_WORDS: tuple[tuple[str, str], ...] = (
-    ("button flange", "ISO 7380-2"), ("flanged button", "ISO 7380-2"), ("button", "ISO 7380-1"),
-    ("hex flange", "EN 1665"), ("hexagon flange", "EN 1665"), ("flange", "EN 1665"),
-    ("countersunk", "ISO 10642"), ("cylinder", "ISO 4762"), ("socket", "ISO 4762"),
-    ("cap", "ISO 4762"), ("hex", "ISO 4017"), ("pan", "ISO 14583"),
-)  # fmt: skip
+    ("button flange", "ISO 7380-2"),
+    ("flanged button", "ISO 7380-2"),
+    ("button", "ISO 7380-1"),
+    ("hex flange", "EN 1665"),
+    ("hexagon flange", "EN 1665"),
+    ("flange", "EN 1665"),
+    ("countersunk", "ISO 10642"),
+    ("cylinder", "ISO 4762"),
+    ("socket", "ISO 4762"),
+    ("cap", "ISO 4762"),
+    ("hex", "ISO 4017"),
+    ("pan", "ISO 14583"),
+)
 _TREATMENT_WORDS = (
-    ("lock", "medium locker"), ("anti", "anti-seize"), ("stainless", "dry stainless"),
-    ("dry", "dry zinc"), ("none", "dry zinc"),
-)  # fmt: skip
+    ("lock", "medium locker"),
+    ("anti", "anti-seize"),
+    ("stainless", "dry stainless"),
+    ("dry", "dry zinc"),
+    ("none", "dry zinc"),
+)
 _COARSE = {"M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75}
 _PITCH_MOST = 2.5
 _THREAD = re.compile(
@@ -225,12 +245,20 @@ def _line(row: _Row, key: str) -> KitLine:
     check_condition(when)
     name = row.get("name") or row.get("kind") or kind
     return KitLine(
-        key, kind, name[:120], thread, length,
-        row.worded("head", tuple(HEADS), _HEAD_WORDS), row.worded("grade", tuple(GRADES), ()),
-        row.number("count", 1), row.number("already_fitted", 0), row.get("drive")[:80],
-        row.get("fitted_to")[:80], row.worded("treatment", tuple(CONDITIONS), _TREATMENT_WORDS),
-        when,
-    )  # fmt: skip
+        key=key,
+        kind=kind,
+        name=name[:120],
+        thread=thread,
+        length_mm=length,
+        head=row.worded("head", tuple(HEADS), _HEAD_WORDS),
+        grade=row.worded("grade", tuple(GRADES), ()),
+        count=row.number("count", 1),
+        already_fitted=row.number("already_fitted", 0),
+        drive=row.get("drive")[:80],
+        fitted_to=row.get("fitted_to")[:80],
+        treatment=row.worded("treatment", tuple(CONDITIONS), _TREATMENT_WORDS),
+        when=when,
+    )
 
 
 def _rows(text: str) -> tuple[str, list[list[str]]]:
@@ -262,9 +290,13 @@ def read_hardware(text: str, system: System = "metric") -> HardwareList:
         at = i + (2 if has_headings else 1)
         if len(cells) > len(rows[0]):
             out.append(
-                ReadLine(at, None, f"{len(cells)} cells under {len(rows[0])} headings: put a text "
-                         f"that holds a {SEPARATORS[separator]} in quotes")
-            )  # fmt: skip
+                ReadLine(
+                    at,
+                    None,
+                    f"{len(cells)} cells under {len(rows[0])} headings: put a text "
+                    f"that holds a {SEPARATORS[separator]} in quotes",
+                )
+            )
             continue
         by_field = {columns[c]: cell for c, cell in enumerate(cells) if c in columns}
         unit = next((units.get(c, "") for c, f in columns.items() if f == "length_mm"), "")

@@ -8,9 +8,19 @@ import io
 from rugged_shield.core.kit import KitLine, LineState, ScrewNeed
 
 HEADER = (
-    "kind", "name", "thread", "length_mm", "head", "grade", "count_on_sheet", "already_fitted",
-    "counted", "missing", "extra", "needed_by_joints",
-)  # fmt: skip
+    "kind",
+    "name",
+    "thread",
+    "length_mm",
+    "head",
+    "grade",
+    "count_on_sheet",
+    "already_fitted",
+    "counted",
+    "missing",
+    "extra",
+    "needed_by_joints",
+)
 _RISKY = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -30,15 +40,35 @@ def kit_csv(
         state = states[line.key]
         writer.writerow(
             [
-                line.kind, safe_cell(line.name), line.thread,
-                "" if line.length_mm is None else f"{line.length_mm:g}", line.head, line.grade,
-                line.count, line.already_fitted, "" if state.counted is None else state.counted,
-                state.missing, state.extra, " ".join(map(str, state.needed_by)),
+                line.kind,
+                safe_cell(line.name),
+                line.thread,
+                "" if line.length_mm is None else f"{line.length_mm:g}",
+                line.head,
+                line.grade,
+                line.count,
+                line.already_fitted,
+                "" if state.counted is None else state.counted,
+                state.missing,
+                state.extra,
+                " ".join(map(str, state.needed_by)),
             ]
-        )  # fmt: skip
+        )
     for need in buy:
         writer.writerow(
-            ["screw", "to buy: no line of the sheet holds it", need.thread, f"{need.length_mm:g}",
-             need.head, "", 0, 0, "", 1, 0, need.joint]
-        )  # fmt: skip
+            [
+                "screw",
+                "to buy: no line of the sheet holds it",
+                need.thread,
+                f"{need.length_mm:g}",
+                need.head,
+                "",
+                0,
+                0,
+                "",
+                1,
+                0,
+                need.joint,
+            ]
+        )
     return out.getvalue()

@@ -43,9 +43,16 @@ def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
     """One label for each item that goes into the stock bag, two abreast on A4."""
     out = io.BytesIO()
     document = SimpleDocTemplate(
-        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=12 * mm,
-        bottomMargin=12 * mm, title=f"Stock bag, {head.bike}", author="Rugged Shield", invariant=1,
-    )  # fmt: skip
+        out,
+        pagesize=A4,
+        leftMargin=14 * mm,
+        rightMargin=14 * mm,
+        topMargin=12 * mm,
+        bottomMargin=12 * mm,
+        title=f"Stock bag, {head.bike}",
+        author="Rugged Shield",
+        invariant=1,
+    )
     cells = [_label(head, item) for item in items if item.keeping == "into the stock bag"]
     story: list[Flowable] = [
         Paragraph(latin(f"Stock bag: {head.bike}"), TITLE),

@@ -15,8 +15,13 @@ TITLE = ParagraphStyle("title", parent=BOLD, fontSize=15, leading=19)
 def latin_plain(text: str) -> str:
     """Text for the built-in PDF faces, drawn as it is: what they lack is written out."""
     for mark, words in (
-        ("×", "x"), ("−", "-"), ("≤", "<="), ("→", "to"), ("“", '"'), ("”", '"'),
-    ):  # fmt: skip
+        ("×", "x"),
+        ("−", "-"),
+        ("≤", "<="),
+        ("→", "to"),
+        ("“", '"'),
+        ("”", '"'),
+    ):
         text = text.replace(mark, words)
     return text.encode("latin-1", "replace").decode("latin-1")
 

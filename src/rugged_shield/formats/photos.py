@@ -33,9 +33,10 @@ def clean_photo(data: bytes) -> bytes:
             with Image.open(io.BytesIO(data), formats=("JPEG", "PNG")) as picture:
                 if picture.width * picture.height > MAX_PIXELS:
                     raise InputError(
-                        "photo", f"{picture.width} × {picture.height}",
+                        "photo",
+                        f"{picture.width} × {picture.height}",
                         f"at most {MAX_PIXELS // 1_000_000} million pixels",
-                    )  # fmt: skip
+                    )
                 upright = ImageOps.exif_transpose(picture).convert("RGB")
                 upright.thumbnail((LONG_SIDE, LONG_SIDE))
                 plain = Image.new("RGB", upright.size)

@@ -59,18 +59,29 @@ def _row(step: Step, done: bool) -> list[object]:
         torque = f"<b>{latin(metric)}</b><br/>{latin(us)}"
     minds = " ".join(p for p in (step.treatment, step.caution) if p)
     return [
-        Paragraph(str(step.number), BOLD), Paragraph(what, PLAIN), Paragraph(with_what, SMALL),
-        Paragraph(torque, PLAIN), Paragraph(latin(minds), SMALL), _Box(done),
-    ]  # fmt: skip
+        Paragraph(str(step.number), BOLD),
+        Paragraph(what, PLAIN),
+        Paragraph(with_what, SMALL),
+        Paragraph(torque, PLAIN),
+        Paragraph(latin(minds), SMALL),
+        _Box(done),
+    ]
 
 
 def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
     """The plan as a PDF on A4: the same steps, in the same order, as garage mode."""
     out = io.BytesIO()
     document = SimpleDocTemplate(
-        out, pagesize=A4, leftMargin=14 * mm, rightMargin=14 * mm, topMargin=14 * mm,
-        bottomMargin=14 * mm, title=head.title, author="Rugged Shield", invariant=1,
-    )  # fmt: skip
+        out,
+        pagesize=A4,
+        leftMargin=14 * mm,
+        rightMargin=14 * mm,
+        topMargin=14 * mm,
+        bottomMargin=14 * mm,
+        title=head.title,
+        author="Rugged Shield",
+        invariant=1,
+    )
     headings = ("", "Step", "Tool, hardware", "Set to", "Treatment, caution", "")
     rows: list[list[object]] = [[Paragraph(h, BOLD) for h in headings]]
     rows += [_row(step, step.key in done) for step in plan.steps]

@@ -68,17 +68,21 @@ def _check_element(element: Element) -> None:
     name = _name(element)
     if name in _REFUSED:
         raise InputError(
-            "file", f"<{name}>", "paths and basic shapes only",
+            "file",
+            f"<{name}>",
+            "paths and basic shapes only",
             f"the drawing holds a <{name}>, which is not read",
             "Turn it into plain paths, without pictures, scripts, styles and copies.",
-        )  # fmt: skip
+        )
     for key, value in element.attrib.items():
         bare = key.rsplit("}", 1)[-1].lower()
         if bare.startswith("on") or (bare == "href" and not value.startswith("#")):
             raise InputError(
-                "file", f"{bare}={value}"[:80], "no scripts and no links to other files",
+                "file",
+                f"{bare}={value}"[:80],
+                "no scripts and no links to other files",
                 "the drawing refers to something outside itself",
-            )  # fmt: skip
+            )
 
 
 def _flattened(d: str, transform: Transform, tolerance: float) -> list[list[tuple[float, float]]]:
@@ -121,8 +125,13 @@ def _flattened(d: str, transform: Transform, tolerance: float) -> list[list[tupl
     return out
 
 
-def _walk(element: Element, transform: Transform, found: list[tuple[str, Transform]],
-          passed: set[str], depth: int) -> None:  # fmt: skip
+def _walk(
+    element: Element,
+    transform: Transform,
+    found: list[tuple[str, Transform]],
+    passed: set[str],
+    depth: int,
+) -> None:
     if depth > MAX_DEPTH:
         raise InputError("file", "deep groups", f"at most {MAX_DEPTH} groups in each other")
     _check_element(element)
@@ -216,5 +225,6 @@ def flat_svg(pattern: FlatPattern, title: str) -> str:
         f"<title>{escape(title)}</title>"
         '<g fill="none" stroke="black" stroke-width="0.25">' + "".join(cuts) + "</g>"
         '<g fill="none" stroke="black" stroke-width="0.25" stroke-dasharray="4 2">'
-        + "".join(folds) + "</g></svg>\n"
-    )  # fmt: skip
+        + "".join(folds)
+        + "</g></svg>\n"
+    )

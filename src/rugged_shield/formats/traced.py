@@ -62,9 +62,12 @@ def unit_scale(said: str, placing: Placing) -> tuple[str, float]:
     unit = placing.unit or said
     if not unit:
         raise InputError(
-            "unit", "", "mm, cm, m or in", "the file does not say in which unit it is drawn",
+            "unit",
+            "",
+            "mm, cm, m or in",
+            "the file does not say in which unit it is drawn",
             "Choose the unit it was drawn in.",
-        )  # fmt: skip
+        )
     return unit, UNITS_MM[unit]
 
 
@@ -100,9 +103,12 @@ def _hangs_loose(lines: list[LineString]) -> InputError:
     ends = Counter(line.coords[i] for line in lines for i in (0, -1))
     at = next((point for point, met in ends.items() if met == 1), lines[0].coords[0])
     return InputError(
-        "outline", _where(at), "closed loops", f"a line ends in the open at {_where(at)}",
+        "outline",
+        _where(at),
+        "closed loops",
+        f"a line ends in the open at {_where(at)}",
         f"Close the loop there; ends nearer than {JOIN_MM:g} mm are joined.",
-    )  # fmt: skip
+    )
 
 
 def _rings(paths: list[Points]) -> list[Polygon]:
@@ -120,9 +126,11 @@ def _rings(paths: list[Points]) -> list[Polygon]:
         if not ring.is_valid:
             at = shapely.get_coordinates(ring)[0]
             raise InputError(
-                "outline", _where(at), "loops that do not cross themselves",
+                "outline",
+                _where(at),
+                "loops that do not cross themselves",
                 f"the loop that starts at {_where(at)} crosses itself",
-            )  # fmt: skip
+            )
     return [r for r in rings if r.area > 1e-3]
 
 
@@ -146,9 +154,12 @@ def _outline_and_holes(rings: list[Polygon]) -> tuple[Polygon, list[Polygon], li
         elif outer.intersects(ring):
             at = shapely.get_coordinates(ring)[0]
             raise InputError(
-                "outline", _where(at), "loops that do not cross", "two loops cross each other",
+                "outline",
+                _where(at),
+                "loops that do not cross",
+                "two loops cross each other",
                 f"One of them starts at {_where(at)}.",
-            )  # fmt: skip
+            )
         else:
             outside += 1
     if outside:
@@ -184,11 +195,28 @@ def _hole(points: Points, number: int, panel: str) -> Cutout:
     circle = _as_round(points)
     if circle is not None:
         u, v, d = (round(c, 3) for c in circle)
-        return Cutout(key, panel, "round", "mount", u, v, d, d)
+        return Cutout(
+            key=key,
+            panel=panel,
+            shape="round",
+            purpose="mount",
+            u_mm=u,
+            v_mm=v,
+            width_mm=d,
+            height_mm=d,
+        )
     centre = Polygon(points).centroid
     u, v = round(centre.x, 3), round(centre.y, 3)
     corners = tuple((round(a - u, 3), round(b - v, 3)) for a, b in points[:-1].tolist())
-    return Cutout(key, panel, "polygon", "tool access", u, v, points_mm=corners)
+    return Cutout(
+        key=key,
+        panel=panel,
+        shape="polygon",
+        purpose="tool access",
+        u_mm=u,
+        v_mm=v,
+        points_mm=corners,
+    )
 
 
 def _thinned(polygon: Polygon) -> Points:
@@ -196,9 +224,12 @@ def _thinned(polygon: Polygon) -> Points:
     points = shapely.get_coordinates(thin)
     if len(points) > MAX_POINTS:
         raise InputError(
-            "outline", len(points), f"at most {MAX_POINTS} points in a loop",
-            "the outline has too many points", "Draw it with fewer points.",
-        )  # fmt: skip
+            "outline",
+            len(points),
+            f"at most {MAX_POINTS} points in a loop",
+            "the outline has too many points",
+            "Draw it with fewer points.",
+        )
     return points
 
 
@@ -207,10 +238,12 @@ def _check_size(outer: Polygon, unit: str) -> None:
     size = max(x1 - x0, y1 - y0)
     if not LEAST_MM <= size <= MOST_MM:
         raise InputError(
-            "unit", f"{size:.1f} mm long in {unit}", f"a plate from {LEAST_MM:g} to {MOST_MM:g} mm",
+            "unit",
+            f"{size:.1f} mm long in {unit}",
+            f"a plate from {LEAST_MM:g} to {MOST_MM:g} mm",
             f"read in {unit}, the outline is {size:.1f} mm long",
             "Choose another unit, or check the drawing.",
-        )  # fmt: skip
+        )
 
 
 def traced(
@@ -236,6 +269,8 @@ def traced(
     return Traced(
         tuple((round(u, 3), round(v, 3)) for u, v in outline[:-1].tolist()),
         tuple(_hole(points, i + 1, placing.panel) for i, points in enumerate(cut)),
-        unit, float(size[0]), float(size[1]),
+        unit,
+        float(size[0]),
+        float(size[1]),
         (*notes, *more, f"Curves are flattened to {FLATTEN_MM:g} mm."),
-    )  # fmt: skip
+    )

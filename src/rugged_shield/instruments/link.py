@@ -19,11 +19,13 @@ STALE_S = 2.0
 FLOOD_PER_S = 100
 RETRY_S = 1.0
 _FITS: dict[str, tuple[str, ...]] = {
-    "kg": ("kg", "g", "lb"), "mm": ("mm", "in"), "N·m": ("N·m", "ft·lb", "in·lb"),
-}  # fmt: skip
+    "kg": ("kg", "g", "lb"),
+    "mm": ("mm", "in"),
+    "N·m": ("N·m", "ft·lb", "in·lb"),
+}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LinkState:
     """How an instrument stands: its state, reading and the last trouble in words."""
 
@@ -151,9 +153,17 @@ class Link:
             state = "settling"
         shown = _shown(reading) if reading is not None else ""
         return LinkState(
-            self.key, self.kind, self.name, state, shown, reading.unit if reading else "",
-            reading.step if reading else 0.0, trouble, bad, self.simulated,
-        )  # fmt: skip
+            key=self.key,
+            kind=self.kind,
+            name=self.name,
+            state=state,
+            shown=shown,
+            unit=reading.unit if reading else "",
+            step=reading.step if reading else 0.0,
+            trouble=trouble,
+            bad_lines=bad,
+            simulated=self.simulated,
+        )
 
     def take(self, unit: str) -> Taken:
         """The stable reading there is now, for a field in ``unit``.
@@ -168,19 +178,28 @@ class Link:
                 "stale": f"the {self.name} has sent nothing new for {STALE_S:g} s",
             }[now.state]
             raise InputError(
-                "instrument", now.state, "a stable reading", words,
+                "instrument",
+                now.state,
+                "a stable reading",
+                words,
                 now.trouble or "Wait until it stands still, or type the number.",
-            )  # fmt: skip
+            )
         if now.unit not in _FITS.get(unit, (unit,)):
             raise InputError(
-                "instrument", now.unit, f"a reading in {' or '.join(_FITS.get(unit, (unit,)))}",
+                "instrument",
+                now.unit,
+                f"a reading in {' or '.join(_FITS.get(unit, (unit,)))}",
                 f"the {self.name} reads in {now.unit}, this field is in {unit}",
                 "Take another instrument, or type the number.",
-            )  # fmt: skip
+            )
         return Taken(
-            f"{now.shown} {now.unit}", float(now.shown), now.unit, self.name, now.step,
+            f"{now.shown} {now.unit}",
+            float(now.shown),
+            now.unit,
+            self.name,
+            now.step,
             datetime.now(UTC).isoformat(timespec="seconds"),
-        )  # fmt: skip
+        )
 
     def put(self, value: float) -> None:
         """Tell a simulated instrument what is on it; a real one has hands for that."""

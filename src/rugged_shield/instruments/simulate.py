@@ -22,7 +22,7 @@ STABLE_LINES = 4
 MOST = {"scale": 250.0, "calliper": 300.0, "wrench": 400.0}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Device:
     """A simulated instrument: step and noise in its unit, drift in its unit per minute."""
 
@@ -37,9 +37,36 @@ class Device:
 
 
 DEVICES: dict[str, Device] = {
-    "scale": Device("scale", "bathroom scale, simulated", "kg", 0.1, 1, 0.02, 0.01, 0.0),
-    "calliper": Device("calliper", "calliper, simulated", "mm", 0.01, 2, 0.004, 0.0, 0.0),
-    "wrench": Device("wrench", "torque wrench, simulated", "N·m", 0.1, 1, 0.05, 0.0, 0.0),
+    "scale": Device(
+        kind="scale",
+        name="bathroom scale, simulated",
+        unit="kg",
+        step=0.1,
+        decimals=1,
+        noise=0.02,
+        drift_per_min=0.01,
+        at_rest=0.0,
+    ),
+    "calliper": Device(
+        kind="calliper",
+        name="calliper, simulated",
+        unit="mm",
+        step=0.01,
+        decimals=2,
+        noise=0.004,
+        drift_per_min=0.0,
+        at_rest=0.0,
+    ),
+    "wrench": Device(
+        kind="wrench",
+        name="torque wrench, simulated",
+        unit="N·m",
+        step=0.1,
+        decimals=1,
+        noise=0.05,
+        drift_per_min=0.0,
+        at_rest=0.0,
+    ),
 }
 
 

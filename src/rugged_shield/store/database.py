@@ -29,8 +29,11 @@ def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
     connection.isolation_level = None
     cursor = connection.cursor()
     for pragma in (
-        "journal_mode=WAL", f"synchronous={SYNCHRONOUS}", "foreign_keys=ON", "busy_timeout=5000",
-    ):  # fmt: skip
+        "journal_mode=WAL",
+        f"synchronous={SYNCHRONOUS}",
+        "foreign_keys=ON",
+        "busy_timeout=5000",
+    ):
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
 

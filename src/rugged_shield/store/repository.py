@@ -68,9 +68,17 @@ _KIND: TypeAdapter[RecordKind] = TypeAdapter(RecordKind)
 
 def _record_of(model: RecordModel) -> Record:
     return Record(
-        model.seq, _KIND.validate_python(model.kind), model.at, model.joint,
-        model.step, model.torque_nm, model.km, model.ref, model.reason, model.overridden,
-    )  # fmt: skip
+        seq=model.seq,
+        kind=_KIND.validate_python(model.kind),
+        at=model.at,
+        joint=model.joint,
+        step=model.step,
+        torque_nm=model.torque_nm,
+        km=model.km,
+        ref=model.ref,
+        reason=model.reason,
+        overridden=model.overridden,
+    )
 
 
 def _row(session: Session, model: JobModel) -> JobRow:
@@ -109,29 +117,45 @@ def add_job(db: Database, job_id: str, job: Job, records: tuple[Record, ...]) ->
     now = datetime.now(UTC)
     with db.writing() as session:
         model = JobModel(
-            id=job_id, title=job.title, facts=job_to_json(job), version=1, created_at=now,
+            id=job_id,
+            title=job.title,
+            facts=job_to_json(job),
+            version=1,
+            created_at=now,
             updated_at=now,
-        )  # fmt: skip
+        )
         session.add(model)
         session.flush()
         for record in records:
             session.add(_new_record(job_id, record))
         session.add(
             EditModel(
-                job_id=job_id, key=f"added:{job_id}", version=1, at=now,
-                words=f"job “{job.title}” added", changes=[],
+                job_id=job_id,
+                key=f"added:{job_id}",
+                version=1,
+                at=now,
+                words=f"job “{job.title}” added",
+                changes=[],
             )
-        )  # fmt: skip
+        )
         session.flush()
         return _row(session, model)
 
 
 def _new_record(job_id: str, record: Record) -> RecordModel:
     return RecordModel(
-        job_id=job_id, seq=record.seq, kind=record.kind, at=record.at, joint=record.joint,
-        step=record.step, torque_nm=record.torque_nm, km=record.km, ref=record.ref,
-        reason=record.reason, overridden=record.overridden,
-    )  # fmt: skip
+        job_id=job_id,
+        seq=record.seq,
+        kind=record.kind,
+        at=record.at,
+        joint=record.joint,
+        step=record.step,
+        torque_nm=record.torque_nm,
+        km=record.km,
+        ref=record.ref,
+        reason=record.reason,
+        overridden=record.overridden,
+    )
 
 
 def _repeated(session: Session, job_id: str, key: str) -> EditModel | None:
@@ -151,18 +175,29 @@ def _begin(session: Session, job_id: str, version: int, key: str) -> tuple[JobMo
 
 
 def _finish(
-    session: Session, model: JobModel, key: str, words: str, changes: Any, kind: str = "edit",
+    session: Session,
+    model: JobModel,
+    key: str,
+    words: str,
+    changes: Any,
+    kind: str = "edit",
     ref: int | None = None,
-) -> Saved:  # fmt: skip
+) -> Saved:
     now = datetime.now(UTC)
     model.version += 1
     model.updated_at = now
     session.add(
         EditModel(
-            job_id=model.id, key=key, version=model.version, at=now, words=words[:400],
-            changes=changes, kind=kind, ref=ref,
+            job_id=model.id,
+            key=key,
+            version=model.version,
+            at=now,
+            words=words[:400],
+            changes=changes,
+            kind=kind,
+            ref=ref,
         )
-    )  # fmt: skip
+    )
     session.flush()
     return Saved(_row(session, model), words)
 
@@ -189,9 +224,12 @@ def edit_job(
 
 
 def append_record(
-    db: Database, job_id: str, version: int, key: str,
+    db: Database,
+    job_id: str,
+    version: int,
+    key: str,
     make: Callable[[JobRow], tuple[Record, str]],
-) -> Saved:  # fmt: skip
+) -> Saved:
     """Add one line to a job's record; its number and time are set here."""
     with db.writing() as session:
         model, repeat = _begin(session, job_id, version, key)

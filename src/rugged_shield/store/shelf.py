@@ -68,9 +68,12 @@ def _keep(db: Database, kind: ShelfKind, name: str, content: Any) -> ShelfItem:
         ):
             session.delete(old)
         model = ShelfModel(
-            id=secrets.token_hex(8), kind=kind, name=name[:200], content=content,
+            id=secrets.token_hex(8),
+            kind=kind,
+            name=name[:200],
+            content=content,
             at=datetime.now(UTC),
-        )  # fmt: skip
+        )
         session.add(model)
         session.flush()
         return _item(model)

@@ -110,9 +110,12 @@ def _stale(error: StaleError) -> Response:
         except InputError:
             value = "no longer there"
     refusal = InputError(
-        path or "version", value, f"based on version {error.newer.version}",
-        "this job was changed elsewhere meanwhile", "Look at both values and choose.",
-    )  # fmt: skip
+        path or "version",
+        value,
+        f"based on version {error.newer.version}",
+        "this job was changed elsewhere meanwhile",
+        "Look at both values and choose.",
+    )
     return error_response(refusal, 409, Newer(error.newer.version, value, error.words))
 
 
@@ -131,13 +134,20 @@ def _unexpected(error: Exception) -> Response:
         for f in reversed(traceback.extract_tb(error.__traceback__)[-12:])
     )
     log.error(
-        "reference %s: %s on %s %s at %s", reference, type(error).__name__, request.method,
-        request.url_rule, places,
-    )  # fmt: skip
+        "reference %s: %s on %s %s at %s",
+        reference,
+        type(error).__name__,
+        request.method,
+        request.url_rule,
+        places,
+    )
     refusal = InputError(
-        "server", "", "", f"Something went wrong in here (reference {reference}).",
+        "server",
+        "",
+        "",
+        f"Something went wrong in here (reference {reference}).",
         "Nothing was changed. Try again; the log has the details under the reference.",
-    )  # fmt: skip
+    )
     return error_response(refusal, 500, reference=reference)
 
 
@@ -202,9 +212,11 @@ def with_static_files(app: Flask) -> Any:
     if not STATIC.is_dir():
         return app
     return WhiteNoise(
-        app.wsgi_app, root=STATIC, max_age=0,
+        app.wsgi_app,
+        root=STATIC,
+        max_age=0,
         immutable_file_test=lambda path, url: url.startswith("/assets/"),
         add_headers_function=lambda headers, path, url: headers.__setitem__(
             "Content-Security-Policy", CONTENT_POLICY
         ),
-    )  # fmt: skip
+    )

@@ -17,12 +17,15 @@ log = logging.getLogger("rugged_shield")
 State = Literal["running", "done", "cancelled", "overtaken", "failed"]
 MOST_KEPT = 24
 WORDS: dict[State, str] = {
-    "running": "", "done": "done", "cancelled": "cancelled: what was done is shown",
-    "overtaken": "overtaken by a newer question", "failed": "it failed: ask again",
-}  # fmt: skip
+    "running": "",
+    "done": "done",
+    "cancelled": "cancelled: what was done is shown",
+    "overtaken": "overtaken by a newer question",
+    "failed": "it failed: ask again",
+}
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Run:
     """One piece of long work: its steps so far, what it is doing, how it ended."""
 
@@ -51,7 +54,7 @@ class Runs:
 
     def start(self, owner: str, kind: str, total: int, steps: Steps) -> Run:
         """Begin; the answer comes at once."""
-        run = Run(secrets.token_hex(8), owner, kind, total)
+        run = Run(token=secrets.token_hex(8), owner=owner, kind=kind, total=total)
         with self._lock:
             for other in self._runs.values():
                 if (other.owner, other.kind, other.state) == (owner, kind, "running"):

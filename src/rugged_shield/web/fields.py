@@ -45,10 +45,21 @@ def field_view(
             us = plain_number(float(value), allowed.unit, "us")
         known, note, note_us = _knowledge(owner, name, allowed.unit)
         return FieldView(
-            path, words, "number", metric, us, shown_unit(allowed.unit, "metric"),
-            shown_unit(allowed.unit, "us"), allowed.words(), allowed.words("us"), (), known, note,
-            note_us, allowed.unit if allowed.unit in _TAKES else "",
-        )  # fmt: skip
+            path=path,
+            label=words,
+            kind="number",
+            metric=metric,
+            us=us,
+            unit_metric=shown_unit(allowed.unit, "metric"),
+            unit_us=shown_unit(allowed.unit, "us"),
+            allowed_metric=allowed.words(),
+            allowed_us=allowed.words("us"),
+            choices=(),
+            known=known,
+            note_metric=note,
+            note_us=note_us,
+            takes=allowed.unit if allowed.unit in _TAKES else "",
+        )
     if get_origin(hint) is Literal:
         choices = tuple(str(a) for a in get_args(hint))
     kind: Literal["text", "choice", "yes or no"] = "choice" if choices else "text"
@@ -56,7 +67,18 @@ def field_view(
     if isinstance(value, bool):
         kind, text = "yes or no", "true" if value else "false"
     limit = "one of the list" if choices else "up to 200 letters"
-    return FieldView(path, words, kind, text, text, "", "", limit, limit, choices)
+    return FieldView(
+        path=path,
+        label=words,
+        kind=kind,
+        metric=text,
+        us=text,
+        unit_metric="",
+        unit_us="",
+        allowed_metric=limit,
+        allowed_us=limit,
+        choices=choices,
+    )
 
 
 def field_views(owner: Any, names: tuple[str, ...], prefix: str) -> tuple[FieldView, ...]:

@@ -12,7 +12,7 @@ from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KitLineView:
     """One line of the kit: as listed, as counted."""
 
@@ -31,7 +31,7 @@ class KitLineView:
     when: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KitView:
     """The kit of the plate in hand, and what has to be bought."""
 
@@ -44,7 +44,7 @@ class KitView:
     grades: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JointSummary:
     """A joint in the list of Fit-up."""
 
@@ -57,7 +57,7 @@ class JointSummary:
     reason: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LayerView:
     """A layer with its fields; ``left_out`` ones stay listed."""
 
@@ -71,7 +71,7 @@ class LayerView:
     fields: tuple[FieldView, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JointDetail:
     """A joint's section, window and layers."""
 
@@ -103,7 +103,7 @@ class JointNotHere:
     when: FieldView
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FitupView:
     """All joints of the plate in hand, and what a new one can start from."""
 

@@ -79,10 +79,19 @@ def frame_of(row: JobRow) -> Frame:
         lines = marked(lines, ledger(before))
     turns = history(database(), row.id)
     return Frame(
-        row.id, row.version, job.title, job.bike.name, job.in_hand.plate.name, job.in_hand.key,
-        bool(job.picked), lines, stations_of(row), words,
-        turns.undo, turns.redo,
-    )  # fmt: skip
+        id=row.id,
+        version=row.version,
+        title=job.title,
+        bike=job.bike.name,
+        plate=job.in_hand.plate.name,
+        plate_key=job.in_hand.key,
+        picked=bool(job.picked),
+        ledger=lines,
+        stations=stations_of(row),
+        last_act=words,
+        undo=turns.undo,
+        redo=turns.redo,
+    )
 
 
 def saved(result: Saved) -> SavedView:
@@ -135,11 +144,17 @@ def jobs() -> JobList:
         stands, station = _standing(row.job, stations)
         out.append(
             JobSummary(
-                row.id, row.job.title, row.job.bike.name,
-                row.job.in_hand.plate.name if row.job.picked else "",
-                stands, station, next_act(row.job, row.records), due.verdict, stations,
+                id=row.id,
+                title=row.job.title,
+                bike=row.job.bike.name,
+                plate=row.job.in_hand.plate.name if row.job.picked else "",
+                stands=stands,
+                station=station,
+                due=next_act(row.job, row.records),
+                due_verdict=due.verdict,
+                stations=stations,
             )
-        )  # fmt: skip
+        )
     return JobList(tuple(out))
 
 

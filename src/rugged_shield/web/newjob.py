@@ -42,12 +42,20 @@ def _typed_bike(body: NewJob) -> Bike:
     year = read_field(LayoutRequest, "year", body.year, "year", "metric")
     return bike_from_layout(
         LayoutRequest(
-            body.layout, body.name, **numbers, front_tyre=body.front_tyre,
-            rear_tyre=body.rear_tyre, year=year, variant=body.variant, market=body.market,
-            has_bars=body.has_bars, has_centre_stand=body.has_centre_stand,
-            has_side_stand=body.has_side_stand, engine_is_frame=body.engine_is_frame,
+            layout=body.layout,
+            name=body.name,
+            **numbers,
+            front_tyre=body.front_tyre,
+            rear_tyre=body.rear_tyre,
+            year=year,
+            variant=body.variant,
+            market=body.market,
+            has_bars=body.has_bars,
+            has_centre_stand=body.has_centre_stand,
+            has_side_stand=body.has_side_stand,
+            engine_is_frame=body.engine_is_frame,
         )
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "POST", "/new-job", Brought, NewJob)
@@ -66,6 +74,12 @@ def new_job(body: NewJob) -> Brought:
     else:
         bike = _typed_bike(body)
     title = " ".join(body.title.split()) or f"Bash plate for {bike.name}"
-    job = Job(title[:120], bike, Candidate(stock_plate(bike), ()), (), FIRST_WRENCH)
+    job = Job(
+        title=title[:120],
+        bike=bike,
+        stock=Candidate(stock_plate(bike), ()),
+        candidates=(),
+        wrench=FIRST_WRENCH,
+    )
     row = add_job(database(), own, job, ())
     return Brought(row.id, row.job.title)

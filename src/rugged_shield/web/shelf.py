@@ -32,10 +32,9 @@ def shelf_view() -> ShelfView:
     """Everything on the shelf, newest first."""
     return ShelfView(
         tuple(
-            ShelfLine(i.id, i.kind, i.name, i.at, _note(i.bike, i.plate))
-            for i in shelf(database())
+            ShelfLine(i.id, i.kind, i.name, i.at, _note(i.bike, i.plate)) for i in shelf(database())
         )
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "GET", "/shelf", ShelfView)

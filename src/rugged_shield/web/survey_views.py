@@ -60,7 +60,7 @@ class TouchRow:
     breakover: Figure
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SurveyView:
     """The bike from below and from the side, and every number behind it."""
 
@@ -78,7 +78,7 @@ class SurveyView:
     stock_key: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class UndersideView:
     """What the underside does, scars of the old plate, sag and what was added."""
 
@@ -121,7 +121,7 @@ class FieldGroup:
     removable: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlateView:
     """A plate as entered: fields, drawings, measures and what speaks against it."""
 
@@ -165,7 +165,7 @@ class PairView:
     instrument: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WeighingItem:
     """One weighing: its setting, its pairs, and what they say."""
 
@@ -188,7 +188,7 @@ class WeighingsView:
     plates: tuple[PlateHead, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StripView:
     """The list of stripping: what to undo, what was found, which photos there are."""
 
@@ -327,7 +327,7 @@ class WhatIf:
     system: System = "metric"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NewJob:
     """A bike by its layout, as a person types it: the start of a job."""
 

@@ -19,7 +19,7 @@ Text = Annotated[str, StringConstraints(max_length=400)]
 IdempotencyKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FieldView:
     """One editable field: where it is, what it shows in both systems, what is allowed.
 
@@ -43,7 +43,7 @@ class FieldView:
     takes: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JobSummary:
     """One line of the work list."""
 
@@ -73,7 +73,7 @@ class Brought:
     title: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Frame:
     """What every screen of a job shows: version, ledger, stations, the last act."""
 
@@ -100,7 +100,7 @@ class SavedView:
     frame: Frame
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PartView:
     """A part or mount of the bike with its fields."""
 
@@ -113,7 +113,7 @@ class PartView:
     fields: tuple[FieldView, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlateColumn:
     """A plate's head in the comparison."""
 
@@ -160,7 +160,7 @@ class WeighupView:
     use: tuple[FieldView, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CardView:
     """A torque card with its figures, verdict and where its record stands."""
 
@@ -193,7 +193,7 @@ class StepView:
     allowed: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TightenView:
     """Order, cards, gates and steps of the plate in hand."""
 
@@ -219,7 +219,7 @@ class KeepJoint:
     words: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KeepView:
     """What is due, and every joint's found torque."""
 
@@ -303,7 +303,7 @@ class KmWrite(Write):
     system: System = "metric"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CalcAnswer:
     """The answer of a computation."""
 

@@ -16,7 +16,7 @@ from rugged_shield.web.views import FieldView, QuantityRow, Text, Write
 PlateKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikeAsk:
     """A strike map asked for: plate (the one in hand unless told), direction, energy, stone.
 
@@ -76,7 +76,7 @@ class ScarView:
     why_not: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikeView:
     """The map of one plate, what it reaches first, what its mounts take.
 
@@ -102,7 +102,7 @@ class StrikeView:
     verdict: Verdict
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DifferenceView:
     """One plate's map against another's."""
 
@@ -139,7 +139,7 @@ class PointView:
     findings: tuple[Finding, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RunView:
     """Long work: how far it is, what it is doing, and what it has so far."""
 
@@ -179,7 +179,7 @@ class BareRow:
     shielded: Figure
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CoverView:
     """Coverage of one plate from one direction or for the profile's mix."""
 
@@ -198,7 +198,7 @@ class CoverView:
     bare: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WhatIfAsk:
     """What is tried on a copy of a plate, as typed; empty leaves it as it is."""
 
@@ -236,7 +236,7 @@ class WhatIfRow:
     better: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WhatIfView:
     """A copy with what is tried on it, against the plate it was copied from."""
 
@@ -272,7 +272,7 @@ class SchoolsView:
     schools: tuple[School, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RankedView:
     """One plate in the ranking, in words."""
 

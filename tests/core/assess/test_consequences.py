@@ -175,7 +175,7 @@ BAD = [
     ("nowhere", "1"),
     ("bike..parts", "1"),
     ("bike.parts.sump.__class__", "1"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("path", "text"), BAD)

@@ -31,9 +31,7 @@ def test_each_line_turns_what_it_says(name: str) -> None:
                 assert (before.verdict, after.verdict) == (flip.before, flip.after)
                 assert before.verdict != after.verdict
                 continue
-            codes = [
-                {(f.code, f.where) for f in side.findings} for side in (before, after)
-            ]  # fmt: skip
+            codes = [{(f.code, f.where) for f in side.findings} for side in (before, after)]
             assert ((flip.what, flip.where) in codes[0]) != ((flip.what, flip.where) in codes[1])
         assert gap.thing.casefold() in gap.metric.casefold()
         assert gap.flips[0].text in gap.metric
@@ -42,18 +40,20 @@ def test_each_line_turns_what_it_says(name: str) -> None:
 
 
 def test_a_new_bike_has_much_to_measure_and_a_known_one_nothing(choosing: Job) -> None:
-    bike = bike_from_layout(LayoutRequest("big twin", "own", 1560.0, 230.0))
+    bike = bike_from_layout(
+        LayoutRequest(layout="big twin", name="own", wheelbase_mm=1560.0, clearance_mm=230.0)
+    )
     bike = replace(bike, mounts=choosing.bike.mounts)
     assert gaps(replace(choosing, bike=bike)).gaps
     known = replace(
-        choosing.bike, known="measured",
+        choosing.bike,
+        known="measured",
         parts=tuple(replace(p, known="measured", facts=()) for p in choosing.bike.parts),
         mounts=tuple(replace(m, known="measured", facts=()) for m in choosing.bike.mounts),
-    )  # fmt: skip
+    )
     plates = tuple(
-        replace(c, plate=replace(c.plate, known="measured", facts=()))
-        for c in choosing.candidates
-    )  # fmt: skip
+        replace(c, plate=replace(c.plate, known="measured", facts=())) for c in choosing.candidates
+    )
     assert gaps(replace(choosing, bike=known, candidates=plates)).uncertain == 0
 
 

@@ -22,16 +22,19 @@ def gate(job: Job, plate: str, key: str) -> Gate:
 @pytest.mark.parametrize(
     ("needs", "key", "verdict"),
     [
-        (Needs(year_from=2020), "year", "sound"), (Needs(year_to=2022), "year", "blocked"),
+        (Needs(year_from=2020), "year", "sound"),
+        (Needs(year_to=2022), "year", "blocked"),
         (Needs(year_from=2024), "year", "blocked"),
         (Needs(year_to=2022, with_change="a longer bracket"), "year", "mind"),
         (Needs(model="Brenn 440 S"), "model", "not known"),
         (Needs(variant="oil cooled"), "variant", "not known"),
         (Needs(market="north"), "market", "not known"),
-        (Needs(exhaust_off=True), "exhaust", "mind"), (Needs(bars=True), "bars", "blocked"),
-        (Needs(isolators=True), "isolators", "blocked"), (Needs(), "bars", "sound"),
+        (Needs(exhaust_off=True), "exhaust", "mind"),
+        (Needs(bars=True), "bars", "blocked"),
+        (Needs(isolators=True), "isolators", "blocked"),
+        (Needs(), "bars", "sound"),
     ],
-)  # fmt: skip
+)
 def test_needs_shut_their_gate(choosing: Job, needs: Needs, key: str, verdict: str) -> None:
     found = gate(with_needs(choosing, "alu5", needs), "alu5", key)
     assert found.verdict == verdict
@@ -55,7 +58,15 @@ def test_a_gate_opens_with_what_it_asks_for(choosing: Job) -> None:
 def test_bars_come_as_a_bundle_and_count_everywhere(choosing: Job) -> None:
     bare = weigh(choosing, "bars4")
     own: Candidate = choosing.as_entered("bars4")
-    bars = Extra("bars", "crash bars", "bars", 4.2, 420.0, 240.0, 90.0)
+    bars = Extra(
+        key="bars",
+        name="crash bars",
+        gives="bars",
+        mass_kg=4.2,
+        x_mm=420.0,
+        price=240.0,
+        fit_minutes=90.0,
+    )
     bundle = weigh(choosing.with_candidate(replace(own, extras=(bars,))), "bars4")
     assert {g.key: g.verdict for g in bare.gates}["bars"] == "blocked"
     assert {g.key: g.verdict for g in bundle.gates}["bars"] == "sound"
@@ -86,7 +97,7 @@ def test_heat_shuts_plastic_and_a_reflective_sheet_opens_it(choosing: Job) -> No
     assert gate(choosing, "hdpe10", "heat").verdict == "mind"
     hotter, cooler = (
         weigh(job, "hdpe10").figures["heat_idling"].value for job in (without, choosing)
-    )  # fmt: skip
+    )
     assert hotter is not None
     assert cooler is not None
     assert hotter > cooler + 50
@@ -112,7 +123,7 @@ def test_a_plate_over_stock_leaves_the_stock_plate_on(choosing: Job) -> None:
     over, alone = (
         weigh(replace(job, bike=replace(job.bike, sag=rates)), "stain2").figures["sag"].value
         for job in (choosing, instead)
-    )  # fmt: skip
+    )
     assert over is not None
     assert alone is not None
     assert over > alone

@@ -91,7 +91,8 @@ def test_a_joint_that_clamps_no_sheet_is_said_and_hangs_nothing(choosing: Job) -
     assert "x 1200, y 0 mm" in said[0].text
     assert not any(p.name.endswith("screw 3") for p in hung.heads)
     bracket = with_joint(
-        choosing, "a3",
+        choosing,
+        "a3",
         layers=tuple(x for x in choosing.candidate("alu5").joints[2].layers if x.kind != "plate"),
-    )  # fmt: skip
+    )
     assert not any(p.name.endswith("screw 3") for p in hang(choosing.bike, bracket).heads)

@@ -85,8 +85,12 @@ def test_a_plate_from_nothing_to_folded(choosing: Job) -> None:
         job = set_panel(job, key, panel, there=True).job
     plate = job.as_entered(key).plate
     assert {p.name for p in fold(plate).panels} == {
-        "belly", "apron", "tail", "wing left", "wing right",
-    }  # fmt: skip
+        "belly",
+        "apron",
+        "tail",
+        "wing left",
+        "wing right",
+    }
     assert plate.slider_material == "HDPE"
     cutout = new_cutout(plate, "wing left")
     job = put_cutout(job, key, cutout).job
@@ -133,12 +137,16 @@ def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> No
     assert len(take_plate(choosing, shelved).job.candidates[-1].joints) == len(shelved.joints)
     used = {j.mount for j in shelved.joints}
     bare = replace(
-        choosing, candidates=(), scars=(), weighings=(), weighing="",
+        choosing,
+        candidates=(),
+        scars=(),
+        weighings=(),
+        weighing="",
         bike=replace(
             choosing.bike, mounts=tuple(m for m in choosing.bike.mounts if m.key not in used)
         ),
         stock=replace(choosing.stock, joints=()),
-    )  # fmt: skip
+    )
     taken = take_plate(bare, shelved)
     assert all(j.female is not None for j in taken.job.candidates[-1].joints)
     assert "left out" in taken.words
@@ -146,7 +154,16 @@ def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> No
 
 def test_traced_outlines_become_a_belly_or_a_piece(choosing: Job) -> None:
     outline = ((0.0, -100.0), (300.0, -80.0), (300.0, 80.0), (0.0, 100.0))
-    hole = Cutout("h1", "belly", "round", "drain", 150.0, 0.0, 40.0, 40.0)
+    hole = Cutout(
+        key="h1",
+        panel="belly",
+        shape="round",
+        purpose="drain",
+        u_mm=150.0,
+        v_mm=0.0,
+        width_mm=40.0,
+        height_mm=40.0,
+    )
     belly = traced_belly(choosing, "alu5", outline, (hole,)).job.as_entered("alu5").plate
     folded = fold(belly)
     area = (200 + 160) / 2 * 300 - 3.14159 * 20**2
@@ -179,7 +196,10 @@ def test_pairs_and_lines_get_keys_of_their_own(choosing: Job) -> None:
     job = add_pair(choosing, "w1", Pair("new", 80.0, 77.0)).job
     job = add_pair(job, "w1", Pair("new", 80.1, 77.0)).job
     assert len({p.key for p in job.weighings[0].pairs}) == 5
-    lines = (KitLine("k1", "washer", "washer", "M8"), KitLine("k1", "nut", "nut", "M8"))
+    lines = (
+        KitLine(key="k1", kind="washer", name="washer", thread="M8"),
+        KitLine(key="k1", kind="nut", name="nut", thread="M8"),
+    )
     kit = add_lines(choosing, "alu5", lines).job.as_entered("alu5").kit
     assert len({line.key for line in kit}) == len(kit)
     with pytest.raises(InputError):
@@ -189,9 +209,10 @@ def test_pairs_and_lines_get_keys_of_their_own(choosing: Job) -> None:
 def test_the_budget_is_statics_of_two_wheels(choosing: Job) -> None:
     """12 kg over the rear axle load the rear spring only: sag = F / rate."""
     bike = replace(
-        choosing.bike, added=(AddedMass("rack", "rack", 12.0, choosing.bike.wheelbase_mm),),
+        choosing.bike,
+        added=(AddedMass("rack", "rack", 12.0, choosing.bike.wheelbase_mm),),
         sag=SagReadings(front_wheel_rate_n_per_mm=9.0, rear_wheel_rate_n_per_mm=11.0),
-    )  # fmt: skip
+    )
     stock = choosing.candidate(choosing.stock.key)
     budget = budget_of(bike, stock, stock)
     assert budget.total_kg == pytest.approx(12.0)

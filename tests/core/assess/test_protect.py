@@ -37,7 +37,9 @@ def test_it_is_at_most_what_is_shielded(choosing: Job, plate: str) -> None:
 
 
 def test_a_thin_sheet_of_the_same_shape_protects_less(choosing: Job) -> None:
-    sheets = [known(tried(choosing, WhatIf("alu5", thickness_mm=t)), "what-if") for t in (2, 4, 8)]
+    sheets = [
+        known(tried(choosing, WhatIf(plate="alu5", thickness_mm=t)), "what-if") for t in (2, 4, 8)
+    ]
     assert sheets == sorted(sheets)
     assert sheets[0] < sheets[-1] - 3
 

@@ -33,7 +33,7 @@ def joint_of(job: Job, plate: str, key: str) -> Joint:
 
 @pytest.mark.parametrize("plate", ["alu5", "steel25", "hdpe10", "slide4", "stain2"])
 def test_trying_nothing_changes_no_figure(choosing: Job, plate: str) -> None:
-    there = tried(choosing, WhatIf(plate))
+    there = tried(choosing, WhatIf(plate=plate))
     before, after = weigh(choosing, plate).figures, weigh(there, KEY).figures
     own = {"claimed_mass", "weighed_mass"}
     """The scale and the sheet spoke of the original, not of the copy."""
@@ -47,7 +47,7 @@ def test_trying_nothing_changes_no_figure(choosing: Job, plate: str) -> None:
 @settings(max_examples=12, deadline=None)
 @given(st.floats(2.0, 9.0))
 def test_sheet_mass_goes_with_thickness_and_the_inner_face_stays(choosing: Job, t: float) -> None:
-    there = tried(choosing, WhatIf("alu5", thickness_mm=t))
+    there = tried(choosing, WhatIf(plate="alu5", thickness_mm=t))
     now, was = there.candidate(KEY).plate, choosing.candidate("alu5").plate
     assert now.belly.z_front_mm + t == pytest.approx(was.belly.z_front_mm + was.thickness_mm)
     lost = weigh(there, KEY).figures["clearance_lost"].value
@@ -64,7 +64,7 @@ def test_sheet_mass_goes_with_thickness_and_the_inner_face_stays(choosing: Job, 
 
 @pytest.mark.parametrize("height", [6.0, 10.0, 11.5])
 def test_an_isolator_takes_the_place_of_spacer(choosing: Job, height: float) -> None:
-    asked = WhatIf("alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=height)
+    asked = WhatIf(plate="alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=height)
     there = tried(choosing, asked)
     for key in ("a3", "a4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "alu5", key)
@@ -80,7 +80,7 @@ def test_an_isolator_takes_the_place_of_spacer(choosing: Job, height: float) -> 
 
 
 def test_a_spacer_too_short_for_it_goes_and_the_plate_hangs_lower(choosing: Job) -> None:
-    asked = WhatIf("alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=20.0)
+    asked = WhatIf(plate="alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=20.0)
     there = tried(choosing, asked)
     now = joint_of(there, KEY, "a3")
     assert "spacer" not in [x.kind for x in now.layers]
@@ -90,7 +90,7 @@ def test_a_spacer_too_short_for_it_goes_and_the_plate_hangs_lower(choosing: Job)
 
 
 def test_rubber_out_again_is_a_stiff_mount(choosing: Job) -> None:
-    there = tried(choosing, WhatIf("hdpe10", held="stiff", joints=("h3", "h4")))
+    there = tried(choosing, WhatIf(plate="hdpe10", held="stiff", joints=("h3", "h4")))
     for key in ("h3", "h4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "hdpe10", key)
         assert "isolator" not in [x.kind for x in now.layers]
@@ -99,7 +99,7 @@ def test_rubber_out_again_is_a_stiff_mount(choosing: Job) -> None:
 
 
 def test_a_stiffness_that_is_known_stands_before_that_of_the_kind(choosing: Job) -> None:
-    asked = WhatIf("alu5", held="spring", joints=("a3",), spring_n_per_mm=900.0)
+    asked = WhatIf(plate="alu5", held="spring", joints=("a3",), spring_n_per_mm=900.0)
     there = tried(choosing, asked)
     soft = joint_of(there, KEY, "a3")
     boss = MOUNT_SPRINGS["engine boss"]
@@ -117,8 +117,11 @@ def test_a_stiffness_that_is_known_stands_before_that_of_the_kind(choosing: Job)
 def test_softer_mounts_give_more_and_pass_less_to_the_casting(choosing: Job) -> None:
     def figures(stiffness: float) -> dict[str, float]:
         asked = WhatIf(
-            "alu5", held="spring", joints=("a3", "a4"), spring_n_per_mm=stiffness,
-        )  # fmt: skip
+            plate="alu5",
+            held="spring",
+            joints=("a3", "a4"),
+            spring_n_per_mm=stiffness,
+        )
         found = strike_figures(tried(choosing, asked), KEY)
         return {f.key.removeprefix("strike:"): f.value or 0.0 for f in found}
 
@@ -128,30 +131,33 @@ def test_softer_mounts_give_more_and_pass_less_to_the_casting(choosing: Job) -> 
 
 
 def test_a_door_bares_nothing_and_a_slider_slides(choosing: Job) -> None:
-    shut = weigh(tried(choosing, WhatIf("alu5", cutout="drain")), KEY).figures
+    shut = weigh(tried(choosing, WhatIf(plate="alu5", cutout="drain")), KEY).figures
     was = weigh(choosing, "alu5").figures
     assert (shut["coverage"].value or 0) >= (was["coverage"].value or 0)
     assert (shut["service"].value or 0) > (was["service"].value or 0)
-    slick = weigh(tried(choosing, WhatIf("alu5", slider="UHMW-PE")), KEY).figures
+    slick = weigh(tried(choosing, WhatIf(plate="alu5", slider="UHMW-PE")), KEY).figures
     assert (slick["slide"].value or 1) < (was["slide"].value or 0)
-    bare = tried(choosing, WhatIf("slide4", slider="none")).candidate(KEY).plate
+    bare = tried(choosing, WhatIf(plate="slide4", slider="none")).candidate(KEY).plate
     assert (bare.slider_material, bare.slider_thickness_mm) == ("", None)
-    foil = weigh(tried(choosing, WhatIf("alu5", heat_foil=True)), KEY).figures
+    foil = weigh(tried(choosing, WhatIf(plate="alu5", heat_foil=True)), KEY).figures
     assert (foil["heat_idling"].value or 999) < (was["heat_idling"].value or 0)
 
 
-@pytest.mark.parametrize(("change", "field"), [
-    ({"thickness_mm": 70.0}, "thickness_mm"),
-    ({"material": "glass"}, "material"),
-    ({"slider": "mild steel S235x"}, "slider"),
-    ({"held": "isolator"}, "joints"),
-    ({"held": "spring", "joints": ("a3",)}, "spring_n_per_mm"),
-    ({"held": "spring", "joints": ("a3",), "spring_n_per_mm": 1.0}, "spring_n_per_mm"),
-    ({"held": "strip", "joints": ("z9",)}, "joints"),
-    ({"cutout": "roof"}, "cutout"),
-    ({"wing_longer_mm": 900.0}, "wing_longer_mm"),
-    ({"plate": "nope"}, "plate"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"thickness_mm": 70.0}, "thickness_mm"),
+        ({"material": "glass"}, "material"),
+        ({"slider": "mild steel S235x"}, "slider"),
+        ({"held": "isolator"}, "joints"),
+        ({"held": "spring", "joints": ("a3",)}, "spring_n_per_mm"),
+        ({"held": "spring", "joints": ("a3",), "spring_n_per_mm": 1.0}, "spring_n_per_mm"),
+        ({"held": "strip", "joints": ("z9",)}, "joints"),
+        ({"cutout": "roof"}, "cutout"),
+        ({"wing_longer_mm": 900.0}, "wing_longer_mm"),
+        ({"plate": "nope"}, "plate"),
+    ],
+)
 def test_what_cannot_be_tried_is_refused_by_name(
     choosing: Job, change: dict[str, object], field: str
 ) -> None:
@@ -162,7 +168,9 @@ def test_what_cannot_be_tried_is_refused_by_name(
 
 
 def test_a_copy_is_kept_under_its_own_name_and_key(choosing: Job) -> None:
-    asked = WhatIf("alu5", thickness_mm=6.0, heat_foil=True, held="strip", joints=("a3", "a4"))
+    asked = WhatIf(
+        plate="alu5", thickness_mm=6.0, heat_foil=True, held="strip", joints=("a3", "a4")
+    )
     assert words_of(asked) == "6 mm, strip at 2 joints, reflective sheet"
     once = keep(choosing, asked)
     twice = keep(once.job, asked)

@@ -116,7 +116,17 @@ def test_every_starting_point_gives_a_joint_that_can_be_fitted(preset: str, thre
         pytest.skip("the flanged hexagon head is not held in M4")
     plate = ("HDPE", 10.0) if "plastic" in preset else ("aluminium 5052-H32", 4.0)
     joint = joint_from_preset(
-        PresetRequest(preset, "own", 7, thread, plate[1], plate[0], 600, 50, "stiff")
+        PresetRequest(
+            preset=preset,
+            key="own",
+            number=7,
+            thread=thread,
+            plate_thickness_mm=plate[1],
+            plate_material=plate[0],
+            x_mm=600,
+            y_mm=50,
+            stage="stiff",
+        )
     )
     assessed = assess_joint(joint, None)
     assert assessed.stack.result.grip_nominal_mm > 0
@@ -129,7 +139,19 @@ def test_every_starting_point_gives_a_joint_that_can_be_fitted(preset: str, thre
 
 def test_unknown_starting_point_is_named() -> None:
     with pytest.raises(InputError, match="glue"):
-        joint_from_preset(PresetRequest("glue", "o", 1, "M8", 4, "HDPE", 0, 0, "stiff"))
+        joint_from_preset(
+            PresetRequest(
+                preset="glue",
+                key="o",
+                number=1,
+                thread="M8",
+                plate_thickness_mm=4,
+                plate_material="HDPE",
+                x_mm=0,
+                y_mm=0,
+                stage="stiff",
+            )
+        )
 
 
 def test_a_sleeve_counts_once_and_the_plate_not(choosing: Job) -> None:
@@ -178,6 +200,15 @@ def test_refusals(choosing: Job) -> None:
     with pytest.raises(InputError, match="treatment"):
         replace(joint, treatment="honey")
     with pytest.raises(InputError, match="across"):
-        Layer("x", "washer", "w", "steel", 1.6, 0.1, 8.0, 8.4)
+        Layer(
+            key="x",
+            kind="washer",
+            name="w",
+            material="steel",
+            thickness_mm=1.6,
+            tol_mm=0.1,
+            outer_mm=8.0,
+            hole_mm=8.4,
+        )
     with pytest.raises(InputError, match="threads into nothing"):
         female_of(replace(joint, mount="m99"), None)

@@ -16,17 +16,45 @@ from rugged_shield.core.fitup.stack import Countersink
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.threads import length_tolerance
 
-BLIND = Female("blind_tapped", 1.0, 24.0, 0.3, 0.5)
-NUT = Female("prevailing_nut", 0, 6.44, 0, 0, 9.21, 0.29, 20, 1)
-BASE = StackInput("M8", (StackLayer("plate", 6, 0.2), StackLayer("spacer", 12, 0.1)), BLIND, 16)
+BLIND = Female(
+    kind="blind_tapped",
+    thread_start_mm=1.0,
+    thread_end_mm=24.0,
+    thread_start_tol_mm=0.3,
+    thread_end_tol_mm=0.5,
+)
+NUT = Female(
+    kind="prevailing_nut",
+    thread_start_mm=0,
+    thread_end_mm=6.44,
+    thread_start_tol_mm=0,
+    thread_end_tol_mm=0,
+    overall_height_mm=9.21,
+    overall_height_tol_mm=0.29,
+    free_space_mm=20,
+    free_space_tol_mm=1,
+)
+BASE = StackInput(
+    thread="M8",
+    layers=(StackLayer("plate", 6, 0.2), StackLayer("spacer", 12, 0.1)),
+    female=BLIND,
+    required_engagement_mm=16,
+)
 
 layers = st.lists(st.tuples(st.floats(0.5, 20), st.floats(0, 0.3)), min_size=1, max_size=4).map(
     lambda items: tuple(StackLayer(f"l{i}", t, tol) for i, (t, tol) in enumerate(items))
 )
 blinds = st.builds(
-    lambda start, end: Female("blind_tapped", start, start + end, 0.2, 0.4),
-    st.floats(0, 3), st.floats(8, 40),
-)  # fmt: skip
+    lambda start, end: Female(
+        kind="blind_tapped",
+        thread_start_mm=start,
+        thread_end_mm=start + end,
+        thread_start_tol_mm=0.2,
+        thread_end_tol_mm=0.4,
+    ),
+    st.floats(0, 3),
+    st.floats(8, 40),
+)
 lengths = st.sampled_from([12.0, 16.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 60.0, 70.0])
 
 
@@ -35,7 +63,13 @@ def test_a_longer_screw_never_has_less_engagement(
     stack: tuple[StackLayer, ...], female: Female, a: float, b: float
 ) -> None:
     short, long = sorted((a, b))
-    given_input = StackInput("M8", stack, female, 8, evaluate_lengths_mm=(short, long))
+    given_input = StackInput(
+        thread="M8",
+        layers=stack,
+        female=female,
+        required_engagement_mm=8,
+        evaluate_lengths_mm=(short, long),
+    )
     first, second = joint_stack(given_input).result.evaluations
     assert second.engagement_geometric_mm >= first.engagement_geometric_mm
     assert second.engagement_effective_mm >= first.engagement_effective_mm
@@ -64,10 +98,14 @@ def test_acceptable_lengths_are_sound_and_the_others_are_not(
     all_lengths = tuple(float(x) for x in (10, 12, 16, 20, 25, 30, 35, 40, 45, 50, 55, 60))
     result = joint_stack(
         StackInput(
-            "M8", stack, female, wanted, stock_lengths_mm=all_lengths,
+            thread="M8",
+            layers=stack,
+            female=female,
+            required_engagement_mm=wanted,
+            stock_lengths_mm=all_lengths,
             evaluate_lengths_mm=all_lengths,
         )
-    ).result  # fmt: skip
+    ).result
     for evaluation in result.evaluations:
         margins = (
             evaluation.engagement_effective_worst_mm - wanted,
@@ -82,7 +120,13 @@ def test_acceptable_lengths_are_sound_and_the_others_are_not(
 def test_worst_is_never_better_than_rss_nor_rss_than_nominal(
     stack: tuple[StackLayer, ...], female: Female, length: float
 ) -> None:
-    given_input = StackInput("M8", stack, female, 8, evaluate_lengths_mm=(length,))
+    given_input = StackInput(
+        thread="M8",
+        layers=stack,
+        female=female,
+        required_engagement_mm=8,
+        evaluate_lengths_mm=(length,),
+    )
     (e,) = joint_stack(given_input).result.evaluations
     assert e.bottom_margin_nominal_mm is not None
     assert e.bottom_margin_rss_mm is not None
@@ -131,11 +175,22 @@ def test_a_short_sleeve_is_a_finding_and_no_error() -> None:
 
 
 def test_knife_edge_does_not_remove_lengths() -> None:
-    sunk = Countersink(17.3, 9.0, 90, 0.3, 0.1, 0.1, 0.5)
+    sunk = Countersink(
+        sink_diameter_mm=17.3,
+        hole_diameter_mm=9.0,
+        angle_deg=90,
+        sink_diameter_tol_mm=0.3,
+        head_below_surface_mm=0.1,
+        head_below_surface_tol_mm=0.1,
+        required_land_mm=0.5,
+    )
     thin = replace(
-        BASE, head="ISO 10642", length_includes_head=True, countersink=sunk,
+        BASE,
+        head="ISO 10642",
+        length_includes_head=True,
+        countersink=sunk,
         layers=(StackLayer("plate", 4, 0.15), StackLayer("spacer", 14, 0.1)),
-    )  # fmt: skip
+    )
     result = joint_stack(thin).result
     assert result.acceptable_lengths_mm
     assert result.evaluations[0].verdict == "knife-edged countersink"
@@ -166,7 +221,10 @@ BAD: list[tuple[dict[str, Any], str]] = [
     ({"required_engagement_mm": -1.0}, "required_engagement_mm"),
     ({"evaluate_lengths_mm": (0.0,)}, "evaluate_lengths_mm"),
     ({"stock_lengths_mm": (float("nan"),)}, "stock_lengths_mm"),
-    ({"countersink": Countersink(17, 6.6)}, "countersink.hole_diameter_mm"),
+    (
+        {"countersink": Countersink(sink_diameter_mm=17, hole_diameter_mm=6.6)},
+        "countersink.hole_diameter_mm",
+    ),
 ]
 
 
@@ -185,8 +243,8 @@ def test_layers_refuse_just_outside_their_range(thickness: float) -> None:
 
 def test_female_parts_refuse_what_cannot_be() -> None:
     with pytest.raises(InputError, match="ends before it starts"):
-        Female("blind_tapped", 5, 4)
+        Female(kind="blind_tapped", thread_start_mm=5, thread_end_mm=4)
     with pytest.raises(InputError, match="height"):
-        Female("weld_nut", 0, 6)
+        Female(kind="weld_nut", thread_start_mm=0, thread_end_mm=6)
     with pytest.raises(InputError, match="hole_diameter_mm"):
-        Countersink(9, 12)
+        Countersink(sink_diameter_mm=9, hole_diameter_mm=12)

@@ -8,7 +8,16 @@ import pytest
 
 from rugged_shield.core.keep import FittedJoint, first_check
 
-JOINT = FittedJoint("a", 1, "front", 20.0, None, False, False, False)
+JOINT = FittedJoint(
+    key="a",
+    number=1,
+    name="front",
+    target_nm=20.0,
+    found_nm=None,
+    has_plastic=False,
+    has_rubber=False,
+    greased=False,
+)
 
 
 def test_nothing_is_due_before_it_is_fitted() -> None:

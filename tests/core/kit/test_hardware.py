@@ -11,14 +11,28 @@ from hypothesis import strategies as st
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, ScrewNeed, check_line, to_buy
 
-LINE = KitLine("k", "screw", "cap screw", "M8", 35, "ISO 4762", "8.8", 3)
+LINE = KitLine(
+    key="k",
+    kind="screw",
+    name="cap screw",
+    thread="M8",
+    length_mm=35,
+    head="ISO 4762",
+    grade="8.8",
+    count=3,
+)
 
 
 @pytest.mark.parametrize(
     ("counted", "state", "missing", "extra"),
-    [(None, "not counted", 0, 0), (0, "missing", 3, 0), (2, "short", 1, 0), (3, "matches", 0, 0),
-     (5, "extra", 0, 2)],
-)  # fmt: skip
+    [
+        (None, "not counted", 0, 0),
+        (0, "missing", 3, 0),
+        (2, "short", 1, 0),
+        (3, "matches", 0, 0),
+        (5, "extra", 0, 2),
+    ],
+)
 def test_states(counted: int | None, state: str, missing: int, extra: int) -> None:
     got = check_line(LINE, counted, ())
     assert (got.state, got.missing, got.extra) == (state, missing, extra)
@@ -51,15 +65,23 @@ def test_needs_find_their_line_or_are_to_buy() -> None:
 
 def test_size_as_one_says_it() -> None:
     assert LINE.size == "M8 × 35"
-    assert KitLine("w", "washer", "washer", "M8").size == "M8"
-    assert KitLine("s", "pad", "pad", length_mm=3).size == "3"
+    assert KitLine(key="w", kind="washer", name="washer", thread="M8").size == "M8"
+    assert KitLine(key="s", kind="pad", name="pad", length_mm=3).size == "3"
 
 
 @pytest.mark.parametrize(
     "change",
-    [{"thread": "M7"}, {"head": "ISO 1"}, {"grade": "4.6"}, {"thread": ""}, {"count": 0},
-     {"count": 201}, {"already_fitted": 4}, {"length_mm": 5000.0}],
-)  # fmt: skip
+    [
+        {"thread": "M7"},
+        {"head": "ISO 1"},
+        {"grade": "4.6"},
+        {"thread": ""},
+        {"count": 0},
+        {"count": 201},
+        {"already_fitted": 4},
+        {"length_mm": 5000.0},
+    ],
+)
 def test_refusals(change: dict[str, object]) -> None:
     with pytest.raises(InputError):
         replace(LINE, **change)  # type: ignore[arg-type]

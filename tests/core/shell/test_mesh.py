@@ -21,10 +21,10 @@ from rugged_shield.core.shell import (
     mesh_panels,
 )
 
-FLAT = ShellPanel("belly", ((0, 0), (200, 0), (200, 120), (0, 120)), (0, 0, 0), (1, 0, 0),
-                  (0, 1, 0))  # fmt: skip
-WING = ShellPanel("wing", ((0, 0), (200, 0), (200, 60), (0, 60)), (0, 120, 0), (1, 0, 0),
-                  (0, 0, 1))  # fmt: skip
+FLAT = ShellPanel(
+    "belly", ((0, 0), (200, 0), (200, 120), (0, 120)), (0, 0, 0), (1, 0, 0), (0, 1, 0)
+)
+WING = ShellPanel("wing", ((0, 0), (200, 0), (200, 60), (0, 60)), (0, 120, 0), (1, 0, 0), (0, 0, 1))
 
 
 def edges(mesh: Mesh) -> dict[tuple[int, int], int]:
@@ -58,7 +58,7 @@ def test_a_place_on_a_fold_is_one_node_of_both_panels() -> None:
 
 
 def test_the_boundary_is_the_outline_and_the_holes() -> None:
-    hole = ShellHole("circle", (100, 60), 25.0)
+    hole = ShellHole(kind="circle", centre_mm=(100, 60), radius_mm=25.0)
     mesh = mesh_panels((replace(FLAT, holes=(hole,)),), 10.0)
     rim = [e for e, n in edges(mesh).items() if n == 1]
     length = sum(float(np.linalg.norm(mesh.nodes[p] - mesh.nodes[q])) for p, q in rim)
@@ -67,12 +67,30 @@ def test_the_boundary_is_the_outline_and_the_holes() -> None:
     assert v - e + f == 0, "Euler: one sheet with one hole"
 
 
-@pytest.mark.parametrize(("hole", "taken"), [
-    (ShellHole("circle", (100, 60), 20.0), math.pi * 400),
-    (ShellHole("slot", (100, 60), 0.0, 70.0, 20.0, 35.0), math.pi * 100 + 50 * 20),
-    (ShellHole("slot", (100, 60), 0.0, 20.0, 20.0), math.pi * 100),
-    (ShellHole("polygon", points_mm=((80, 40), (120, 40), (120, 70), (80, 70))), 1200.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("hole", "taken"),
+    [
+        (ShellHole(kind="circle", centre_mm=(100, 60), radius_mm=20.0), math.pi * 400),
+        (
+            ShellHole(
+                kind="slot",
+                centre_mm=(100, 60),
+                radius_mm=0.0,
+                length_mm=70.0,
+                width_mm=20.0,
+                angle_deg=35.0,
+            ),
+            math.pi * 100 + 50 * 20,
+        ),
+        (
+            ShellHole(
+                kind="slot", centre_mm=(100, 60), radius_mm=0.0, length_mm=20.0, width_mm=20.0
+            ),
+            math.pi * 100,
+        ),
+        (ShellHole(kind="polygon", points_mm=((80, 40), (120, 40), (120, 70), (80, 70))), 1200.0),
+    ],
+)
 @pytest.mark.parametrize("mesh_mm", [6.0, 15.0])
 def test_a_hole_takes_its_own_area(hole: ShellHole, taken: float, mesh_mm: float) -> None:
     mesh = mesh_panels((replace(FLAT, holes=(hole,)),), mesh_mm)
@@ -81,25 +99,59 @@ def test_a_hole_takes_its_own_area(hole: ShellHole, taken: float, mesh_mm: float
 
 def test_a_thin_ligament_is_meshed_by_cutting_its_sides() -> None:
     """3 mm of sheet between a hole and the edge, with sides of 30 mm."""
-    hole = ShellHole("polygon", points_mm=((60, 3), (140, 3), (140, 50), (60, 50)))
+    hole = ShellHole(kind="polygon", points_mm=((60, 3), (140, 3), (140, 50), (60, 50)))
     mesh = mesh_panels((replace(FLAT, holes=(hole,)),), 30.0)
     assert area(mesh) == pytest.approx(200 * 120 - 80 * 47, rel=1e-6)
     assert set(edges(mesh).values()) <= {1, 2}
     assert areas_of(mesh).min() > 0
 
 
-@pytest.mark.parametrize(("panels", "places", "field"), [
-    ((), (), "panels"),
-    ((FLAT,), (Place(0, (250.0, 60.0)),), "panels.belly"),
-    ((replace(FLAT, holes=(ShellHole("circle", (195, 60), 20.0),)),), (), "panels.belly"),
-    ((replace(FLAT, holes=(ShellHole("circle", (90, 60), 0.0),)),), (), "holes.radius_mm"),
-    ((replace(FLAT, holes=(ShellHole("slot", (90, 60), 0.0, 40.0, 0.0),)),), (),
-     "holes.radius_mm"),
-    ((replace(FLAT, holes=(ShellHole("polygon", points_mm=((1, 1), (9, 9))),)),), (),
-     "holes.points_mm"),
-    ((replace(FLAT, outline_mm=((0, 0), (200, 120), (200, 0), (0, 120))),), (), "panels.belly"),
-    ((replace(FLAT, u_axis=(1, 1, 0)),), (), "panels.belly.u_axis"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("panels", "places", "field"),
+    [
+        ((), (), "panels"),
+        ((FLAT,), (Place(0, (250.0, 60.0)),), "panels.belly"),
+        (
+            (
+                replace(
+                    FLAT, holes=(ShellHole(kind="circle", centre_mm=(195, 60), radius_mm=20.0),)
+                ),
+            ),
+            (),
+            "panels.belly",
+        ),
+        (
+            (replace(FLAT, holes=(ShellHole(kind="circle", centre_mm=(90, 60), radius_mm=0.0),)),),
+            (),
+            "holes.radius_mm",
+        ),
+        (
+            (
+                replace(
+                    FLAT,
+                    holes=(
+                        ShellHole(
+                            kind="slot",
+                            centre_mm=(90, 60),
+                            radius_mm=0.0,
+                            length_mm=40.0,
+                            width_mm=0.0,
+                        ),
+                    ),
+                ),
+            ),
+            (),
+            "holes.radius_mm",
+        ),
+        (
+            (replace(FLAT, holes=(ShellHole(kind="polygon", points_mm=((1, 1), (9, 9))),)),),
+            (),
+            "holes.points_mm",
+        ),
+        ((replace(FLAT, outline_mm=((0, 0), (200, 120), (200, 0), (0, 120))),), (), "panels.belly"),
+        ((replace(FLAT, u_axis=(1, 1, 0)),), (), "panels.belly.u_axis"),
+    ],
+)
 def test_what_cannot_be_meshed_is_refused_by_name(
     panels: tuple[ShellPanel, ...], places: tuple[Place, ...], field: str
 ) -> None:

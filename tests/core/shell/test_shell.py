@@ -40,7 +40,16 @@ HELD = tuple(
     ShellMount(f"m{i}", (x, y, 0), (8000.0, 8000.0, 40000.0))
     for i, (x, y) in enumerate(((20, -70), (20, 70), (220, -70), (220, 70)))
 )
-GIVEN = ShellInput((FLAT,), 4.0, 70_000.0, 0.33, (ShellLoad("belly", (120, 0)),), HELD, (), 15.0)
+GIVEN = ShellInput(
+    panels=(FLAT,),
+    thickness_mm=4.0,
+    youngs_modulus_mpa=70_000.0,
+    poisson=0.33,
+    loads=(ShellLoad("belly", (120, 0)),),
+    mounts=HELD,
+    edge_supports=(),
+    mesh_mm=15.0,
+)
 
 
 def folded(rise_deg: float, dihedral_deg: float, notch: float) -> tuple[ShellPanel, ...]:
@@ -48,17 +57,32 @@ def folded(rise_deg: float, dihedral_deg: float, notch: float) -> tuple[ShellPan
     rise, turn = math.radians(rise_deg), math.radians(dihedral_deg)
     belly = replace(
         FLAT,
-        holes=(ShellHole("circle", (80, 0), 18.0),
-               ShellHole("slot", (170, 20), 0.0, 60.0, 14.0, 30.0)),
-    )  # fmt: skip
+        holes=(
+            ShellHole(kind="circle", centre_mm=(80, 0), radius_mm=18.0),
+            ShellHole(
+                kind="slot",
+                centre_mm=(170, 20),
+                radius_mm=0.0,
+                length_mm=60.0,
+                width_mm=14.0,
+                angle_deg=30.0,
+            ),
+        ),
+    )
     apron = ShellPanel(
-        "apron", ((0, -90), (120, -70), (120, 70), (0, 90)), (0, 0, 0),
-        (-math.cos(rise), 0, math.sin(rise)), (0, 1, 0),
-    )  # fmt: skip
+        "apron",
+        ((0, -90), (120, -70), (120, 70), (0, 90)),
+        (0, 0, 0),
+        (-math.cos(rise), 0, math.sin(rise)),
+        (0, 1, 0),
+    )
     wing = ShellPanel(
-        "wing", ((notch, 0), (240 - notch, 0), (200, 70), (60, 70)), (0, 90, 0), (1, 0, 0),
+        "wing",
+        ((notch, 0), (240 - notch, 0), (200, 70), (60, 70)),
+        (0, 90, 0),
+        (1, 0, 0),
         (0, math.cos(turn), math.sin(turn)),
-    )  # fmt: skip
+    )
     return (belly, apron, wing)
 
 
@@ -134,9 +158,12 @@ def test_random_plates_are_stitched_and_whole() -> None:
 def test_reactions_balance_the_load_and_the_plate_is_symmetric() -> None:
     moved = replace(
         GIVEN,
-        loads=(ShellLoad("belly", (90, 40)), ShellLoad("belly", (90, -40)),
-               ShellLoad("belly", (90, 40), (0.6, 0.0, 0.8))),
-    )  # fmt: skip
+        loads=(
+            ShellLoad("belly", (90, 40)),
+            ShellLoad("belly", (90, -40)),
+            ShellLoad("belly", (90, 40), (0.6, 0.0, 0.8)),
+        ),
+    )
     first, mirror, slanted = shell_response(moved).result.loads
     for response, load in ((first, (0, 0, 1)), (slanted, (0.6, 0, 0.8))):
         assert np.sum(response.mount_reactions, axis=0) == pytest.approx(load, abs=1e-8)
@@ -174,9 +201,13 @@ def test_a_what_if_is_a_sum_and_one_factorisation() -> None:
 
 @pytest.mark.parametrize(
     ("mounts", "words"),
-    [((), "nothing holds"), (HELD[:2], "mechanism"), (HELD[:1], "mechanism"),
-     (tuple(replace(m, at_mm=(m.at_mm[0], 0, 0)) for m in HELD), "mechanism")],
-)  # fmt: skip
+    [
+        ((), "nothing holds"),
+        (HELD[:2], "mechanism"),
+        (HELD[:1], "mechanism"),
+        (tuple(replace(m, at_mm=(m.at_mm[0], 0, 0)) for m in HELD), "mechanism"),
+    ],
+)
 def test_a_mechanism_is_said_not_solved(mounts: tuple[ShellMount, ...], words: str) -> None:
     with pytest.raises(InputError, match=words):
         check_held(mounts)
@@ -190,12 +221,14 @@ def test_a_turning_spring_holds_two_mounts() -> None:
 
 @pytest.mark.parametrize(
     "change",
-    [{"mounts": (replace(HELD[0], at_mm=(400, 0, 0)), *HELD[1:])},
-     {"mounts": (replace(HELD[0], at_mm=(20, -70, 30)), *HELD[1:])},
-     {"loads": (ShellLoad("belly", (400, 0)),)},
-     {"panels": (replace(FLAT, u_axis=(2, 0, 0)),)},
-     {"panels": (replace(FLAT, outline_mm=((0, 0), (10, 10), (0, 10), (10, 0))),)}],
-)  # fmt: skip
+    [
+        {"mounts": (replace(HELD[0], at_mm=(400, 0, 0)), *HELD[1:])},
+        {"mounts": (replace(HELD[0], at_mm=(20, -70, 30)), *HELD[1:])},
+        {"loads": (ShellLoad("belly", (400, 0)),)},
+        {"panels": (replace(FLAT, u_axis=(2, 0, 0)),)},
+        {"panels": (replace(FLAT, outline_mm=((0, 0), (10, 10), (0, 10), (10, 0))),)},
+    ],
+)
 def test_what_is_off_the_sheet_is_refused(change: dict[str, object]) -> None:
     with pytest.raises(InputError):
         shell_response(replace(GIVEN, **change))  # type: ignore[arg-type]

@@ -45,7 +45,16 @@ def test_a_joint_beside_the_sheet_is_said(choosing: Job) -> None:
 @pytest.mark.parametrize("u", [-10.0, 5.0, 400.0])
 def test_a_cutout_over_a_fold_or_outside_is_refused(choosing: Job, u: float) -> None:
     plate = choosing.as_entered("alu5").plate
-    over = Cutout("over", "belly", "round", "drain", u, 0.0, 60.0, 60.0)
+    over = Cutout(
+        key="over",
+        panel="belly",
+        shape="round",
+        purpose="drain",
+        u_mm=u,
+        v_mm=0.0,
+        width_mm=60.0,
+        height_mm=60.0,
+    )
     with pytest.raises(InputError, match="outside its panel"):
         fold(replace(plate, cutouts=(*plate.cutouts, over)))
 
@@ -53,8 +62,18 @@ def test_a_cutout_over_a_fold_or_outside_is_refused(choosing: Job, u: float) -> 
 def test_panels_that_run_through_each_other_are_said(choosing: Job) -> None:
     plate = choosing.as_entered("alu5").plate
     b = plate.belly
-    piece = Piece("p", "flap", 1, b.start_x_mm + 100, 0.0, b.z_front_mm - 10, 150.0, 100.0, 100.0,
-                  pitch_deg=20.0)  # fmt: skip
+    piece = Piece(
+        key="p",
+        name="flap",
+        order=1,
+        x_mm=b.start_x_mm + 100,
+        y_mm=0.0,
+        z_mm=b.z_front_mm - 10,
+        length_mm=150.0,
+        front_width_mm=100.0,
+        rear_width_mm=100.0,
+        pitch_deg=20.0,
+    )
     crossing = replace(plate, pieces=(piece,))
     outcome = plate_geometry(PlateGeometryInput(crossing))
     assert "pieces cross" in {f.code for f in outcome.findings}

@@ -15,17 +15,34 @@ PLACES = ("x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm", "z_max_mm"
 
 @pytest.mark.parametrize(
     ("when", "holds"),
-    [("", True), ("bars", True), ("no bars", False), ("no centre stand", True),
-     ("bars, no centre stand", True), ("bars, centre stand", False), ("variant B2", True),
-     ("variant b2", True), ("variant A1", False), ("market north", True), ("year 2021", True),
-     ("year 2019-2022", True), ("year 2022-2024", False), ("year 2019–2021", True),
-     (" bars ,  side stand ", True)],
-)  # fmt: skip
+    [
+        ("", True),
+        ("bars", True),
+        ("no bars", False),
+        ("no centre stand", True),
+        ("bars, no centre stand", True),
+        ("bars, centre stand", False),
+        ("variant B2", True),
+        ("variant b2", True),
+        ("variant A1", False),
+        ("market north", True),
+        ("year 2021", True),
+        ("year 2019-2022", True),
+        ("year 2022-2024", False),
+        ("year 2019–2021", True),
+        (" bars ,  side stand ", True),
+    ],
+)
 def test_a_condition_holds_or_not(choosing: Job, when: str, holds: bool) -> None:
     bike = replace(
-        choosing.bike, has_bars=True, has_centre_stand=False, has_side_stand=True, year=2021,
-        variant="B2", market="north",
-    )  # fmt: skip
+        choosing.bike,
+        has_bars=True,
+        has_centre_stand=False,
+        has_side_stand=True,
+        year=2021,
+        variant="B2",
+        market="north",
+    )
     check_condition(when)
     assert applies(when, bike) is holds
 

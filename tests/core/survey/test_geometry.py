@@ -17,17 +17,45 @@ from rugged_shield.core.survey import Cutout, Plate, Pose, fold, sheet_point
 from rugged_shield.core.survey.plate import Apron, Belly, Tail, Wing
 
 FLAT = Plate(
-    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 400, 240, 240, 280, 280),
-)  # fmt: skip
+    key="p",
+    name="pan",
+    role="candidate",
+    material="aluminium 5052-H32",
+    thickness_mm=4.0,
+    form="flat",
+    mounting="frame",
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=240,
+        rear_width_mm=240,
+        z_front_mm=280,
+        z_rear_mm=280,
+    ),
+)
 WINGED = replace(
-    FLAT, apron=Apron(200, 60, 180), tail=Tail(100, 120, 20), wing_left=Wing(50, 300, 80, 45),
+    FLAT,
+    apron=Apron(200, 60, 180),
+    tail=Tail(100, 120, 20),
+    wing_left=Wing(50, 300, 80, 45),
     wing_right=Wing(50, 300, 80, 45),
-)  # fmt: skip
+)
 
 
 def hole(**more: Any) -> Cutout:
-    return replace(Cutout("c", "belly", "round", "drain", 200, 0, 60, 60), **more)
+    return replace(
+        Cutout(
+            key="c",
+            panel="belly",
+            shape="round",
+            purpose="drain",
+            u_mm=200,
+            v_mm=0,
+            width_mm=60,
+            height_mm=60,
+        ),
+        **more,
+    )
 
 
 def test_the_frame_is_right_handed() -> None:
@@ -66,7 +94,17 @@ def test_apron_and_wing_rise_as_their_angle_says() -> None:
 
 def test_panels_meet_along_their_folds() -> None:
     """Both ends of every wing's fold lie on the belly's edge."""
-    plate = replace(WINGED, belly=Belly(500, 400, 260, 200, 290, 275))
+    plate = replace(
+        WINGED,
+        belly=Belly(
+            start_x_mm=500,
+            length_mm=400,
+            front_width_mm=260,
+            rear_width_mm=200,
+            z_front_mm=290,
+            z_rear_mm=275,
+        ),
+    )
     folded = fold(plate)
     belly = folded.panel("belly")
     assert belly is not None
@@ -120,22 +158,46 @@ def test_a_wing_longer_than_its_edge_is_named() -> None:
 
 def test_a_belly_that_would_stand_upright_is_named() -> None:
     with pytest.raises(InputError, match="upright"):
-        fold(replace(FLAT, belly=Belly(500, 100, 240, 240, 280, 400)))
+        fold(
+            replace(
+                FLAT,
+                belly=Belly(
+                    start_x_mm=500,
+                    length_mm=100,
+                    front_width_mm=240,
+                    rear_width_mm=240,
+                    z_front_mm=280,
+                    z_rear_mm=400,
+                ),
+            )
+        )
 
 
 @settings(max_examples=40, deadline=None)
 @given(
-    st.floats(150, 300), st.floats(150, 300), st.floats(10, 120), st.floats(10, 80),
+    st.floats(150, 300),
+    st.floats(150, 300),
+    st.floats(10, 120),
+    st.floats(10, 80),
     st.floats(0, 60),
-)  # fmt: skip
+)
 def test_mirrored_plates_are_mirrored(
     front: float, rear: float, slant: float, angle: float, start: float
 ) -> None:
     """Left and right exchanged: same area, centre of gravity mirrored in y."""
     one = replace(
-        FLAT, belly=Belly(500, 400, front, rear, 285, 280),
-        wing_left=Wing(start, 200, slant, angle), wing_right=None,
-    )  # fmt: skip
+        FLAT,
+        belly=Belly(
+            start_x_mm=500,
+            length_mm=400,
+            front_width_mm=front,
+            rear_width_mm=rear,
+            z_front_mm=285,
+            z_rear_mm=280,
+        ),
+        wing_left=Wing(start, 200, slant, angle),
+        wing_right=None,
+    )
     other = replace(one, wing_left=None, wing_right=one.wing_left)
     a, b = fold(one), fold(other)
     assert a.area_mm2 == pytest.approx(b.area_mm2)

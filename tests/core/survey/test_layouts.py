@@ -21,15 +21,22 @@ from rugged_shield.core.survey import (
 )
 from rugged_shield.core.tighten import WrenchTool
 
-ASKED = LayoutRequest("single", "own bike", 1480.0, 280.0)
+ASKED = LayoutRequest(layout="single", name="own bike", wheelbase_mm=1480.0, clearance_mm=280.0)
 
 
 @pytest.mark.parametrize(
     ("code", "width", "share", "rim"),
-    [("90/90-21", 90, 0.9, 21), ("150/70 R17", 150, 0.7, 17), ("140/80 - 18", 140, 0.8, 18),
-     ("110/80B19", 110, 0.8, 19), ("150/70ZR18", 150, 0.7, 18), (" 90 / 90 - 21 54S", 90, 0.9, 21),
-     ("3.00-21", 76.2, 1.0, 21), ("4,10-18", 104.14, 1.0, 18)],
-)  # fmt: skip
+    [
+        ("90/90-21", 90, 0.9, 21),
+        ("150/70 R17", 150, 0.7, 17),
+        ("140/80 - 18", 140, 0.8, 18),
+        ("110/80B19", 110, 0.8, 19),
+        ("150/70ZR18", 150, 0.7, 18),
+        (" 90 / 90 - 21 54S", 90, 0.9, 21),
+        ("3.00-21", 76.2, 1.0, 21),
+        ("4,10-18", 104.14, 1.0, 18),
+    ],
+)
 def test_a_tyre_code_is_rim_and_section(code: str, width: float, share: float, rim: int) -> None:
     assert tyre_radius_mm(code) == pytest.approx(rim * 25.4 / 2 + width * share)
 
@@ -46,7 +53,9 @@ def test_what_is_no_tyre_code_is_refused(code: str) -> None:
 def test_every_layout_can_be_compared_at_once(layout: str, engine_is_frame: bool) -> None:
     bike = bike_from_layout(replace(ASKED, layout=layout, engine_is_frame=engine_is_frame))
     stock = Candidate(stock_plate(bike), ())
-    job = Job("own", bike, stock, (), WrenchTool("wrench", 60.0, 300.0))
+    job = Job(
+        title="own", bike=bike, stock=stock, candidates=(), wrench=WrenchTool("wrench", 60.0, 300.0)
+    )
     assert weigh(job, "stock").figures["clearance"].value == pytest.approx(280.0, abs=0.01)
     assert {p.shape for p in bike.parts} >= {"sump", "drain", "filter", "pipe", "linkage"}
     assert any(p.shape == "rail" for p in bike.parts) != engine_is_frame

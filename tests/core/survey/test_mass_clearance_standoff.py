@@ -31,10 +31,34 @@ from rugged_shield.core.survey.plate import Belly
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 FLAT = Plate(
-    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 400, 240, 240, 280, 280),
-)  # fmt: skip
-BOX = Part("v", "vital", "vital", "case", 600, 700, -50, 50, 310, 340)
+    key="p",
+    name="pan",
+    role="candidate",
+    material="aluminium 5052-H32",
+    thickness_mm=4.0,
+    form="flat",
+    mounting="frame",
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=240,
+        rear_width_mm=240,
+        z_front_mm=280,
+        z_rear_mm=280,
+    ),
+)
+BOX = Part(
+    key="v",
+    name="vital",
+    kind="vital",
+    shape="case",
+    x_min_mm=600,
+    x_max_mm=700,
+    y_min_mm=-50,
+    y_max_mm=50,
+    z_min_mm=310,
+    z_max_mm=340,
+)
 
 
 def test_mass_of_a_box() -> None:
@@ -122,7 +146,14 @@ def test_breakover_line_touches_the_wheel(choosing: Job) -> None:
 @settings(deadline=None)
 @given(st.floats(480, 1000), st.floats(120, 320), st.floats(1, 50))
 def test_a_lower_point_never_widens_the_ramp(x: float, z: float, drop: float) -> None:
-    bike = Bike("b", 1480, 345, 322, (BOX,), ())
+    bike = Bike(
+        name="b",
+        wheelbase_mm=1480,
+        front_wheel_radius_mm=345,
+        rear_wheel_radius_mm=322,
+        parts=(BOX,),
+        mounts=(),
+    )
     assert breakover_deg(bike, x, z) >= breakover_deg(bike, x, z - drop)
 
 
@@ -134,7 +165,14 @@ def test_breakover_refuses_places_outside(choosing: Job) -> None:
 
 def test_lowest_counts_heads_and_parts(choosing: Job) -> None:
     folded = fold(FLAT)
-    bike = Bike("b", 1480, 345, 322, (BOX,), ())
+    bike = Bike(
+        name="b",
+        wheelbase_mm=1480,
+        front_wheel_radius_mm=345,
+        rear_wheel_radius_mm=322,
+        parts=(BOX,),
+        mounts=(),
+    )
     assert lowest(low_points(bike, folded, ())).z_mm == 280
     head = LowPoint("head of screw 1", 520, 0, 272)
     assert lowest(low_points(bike, folded, (head,))).name == "head of screw 1"
@@ -166,6 +204,20 @@ def test_part_and_bike_refuse_nonsense() -> None:
     with pytest.raises(InputError, match="inside out"):
         replace(BOX, x_max_mm=590)
     with pytest.raises(InputError, match="stands twice"):
-        Bike("b", 1480, 345, 322, (BOX, BOX), ())
+        Bike(
+            name="b",
+            wheelbase_mm=1480,
+            front_wheel_radius_mm=345,
+            rear_wheel_radius_mm=322,
+            parts=(BOX, BOX),
+            mounts=(),
+        )
     with pytest.raises(InputError, match="wheelbase_mm"):
-        Bike("b", 100, 345, 322, (BOX,), ())
+        Bike(
+            name="b",
+            wheelbase_mm=100,
+            front_wheel_radius_mm=345,
+            rear_wheel_radius_mm=322,
+            parts=(BOX,),
+            mounts=(),
+        )

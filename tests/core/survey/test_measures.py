@@ -35,22 +35,84 @@ from rugged_shield.core.survey.gaps import panel_gap_mm
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 FLAT = Plate(
-    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 400, 240, 240, 280, 280),
-)  # fmt: skip
-FULL = replace(
-    FLAT, belly=Belly(500, 400, 260, 200, 290, 275), apron=Apron(180, 50, 170),
-    tail=Tail(90, 110, 15), wing_left=Wing(40, 250, 90, 60), wing_right=Wing(40, 250, 90, 60),
-    cutouts=(
-        Cutout("drain", "belly", "round", "drain", 210, 10, 60, 60),
-        Cutout("vent", "apron", "slot", "vent", 90, 0, 20, 90),
-        Cutout("side", "wing left", "rectangle", "vent", 120, 45, 80, 30),
+    key="p",
+    name="pan",
+    role="candidate",
+    material="aluminium 5052-H32",
+    thickness_mm=4.0,
+    form="flat",
+    mounting="frame",
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=240,
+        rear_width_mm=240,
+        z_front_mm=280,
+        z_rear_mm=280,
     ),
-)  # fmt: skip
+)
+FULL = replace(
+    FLAT,
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=260,
+        rear_width_mm=200,
+        z_front_mm=290,
+        z_rear_mm=275,
+    ),
+    apron=Apron(180, 50, 170),
+    tail=Tail(90, 110, 15),
+    wing_left=Wing(40, 250, 90, 60),
+    wing_right=Wing(40, 250, 90, 60),
+    cutouts=(
+        Cutout(
+            key="drain",
+            panel="belly",
+            shape="round",
+            purpose="drain",
+            u_mm=210,
+            v_mm=10,
+            width_mm=60,
+            height_mm=60,
+        ),
+        Cutout(
+            key="vent",
+            panel="apron",
+            shape="slot",
+            purpose="vent",
+            u_mm=90,
+            v_mm=0,
+            width_mm=20,
+            height_mm=90,
+        ),
+        Cutout(
+            key="side",
+            panel="wing left",
+            shape="rectangle",
+            purpose="vent",
+            u_mm=120,
+            v_mm=45,
+            width_mm=80,
+            height_mm=30,
+        ),
+    ),
+)
 
 
 def box(x: float, y: float, z: float, dx: float, dy: float, dz: float) -> Part:
-    return Part("b", "box", "vital", "case", x, x + dx, y, y + dy, z, z + dz)
+    return Part(
+        key="b",
+        name="box",
+        kind="vital",
+        shape="case",
+        x_min_mm=x,
+        x_max_mm=x + dx,
+        y_min_mm=y,
+        y_max_mm=y + dy,
+        z_min_mm=z,
+        z_max_mm=z + dz,
+    )
 
 
 def measured(plate: Plate):  # type: ignore[no-untyped-def]
@@ -90,11 +152,14 @@ def test_mirror_shift_and_thickness() -> None:
     mirrored = replace(
         FULL,
         cutouts=tuple(
-            replace(c, panel=swapped.get(c.panel, c.panel),
-                    v_mm=c.v_mm if c.panel.startswith("wing") else -c.v_mm)
+            replace(
+                c,
+                panel=swapped.get(c.panel, c.panel),
+                v_mm=c.v_mm if c.panel.startswith("wing") else -c.v_mm,
+            )
             for c in FULL.cutouts
         ),
-    )  # fmt: skip
+    )
     other = measured(mirrored)
     x, y, z = got.centre_of_gravity_mm
     assert other.centre_of_gravity_mm == pytest.approx((x, -y, z))
@@ -118,7 +183,16 @@ def test_a_slider_weighs_hangs_lower_and_leaves_the_inside_alone() -> None:
 
 
 def test_a_closed_door_weighs_and_an_open_hole_does_not() -> None:
-    hole = Cutout("d", "belly", "rectangle", "drain", 200, 0, 100, 50)
+    hole = Cutout(
+        key="d",
+        panel="belly",
+        shape="rectangle",
+        purpose="drain",
+        u_mm=200,
+        v_mm=0,
+        width_mm=100,
+        height_mm=50,
+    )
     opened = measured(replace(FLAT, cutouts=(hole,)))
     shut = measured(replace(FLAT, cutouts=(replace(hole, closed_door=True),)))
     assert shut.area_mm2 - opened.area_mm2 == pytest.approx(5000)
@@ -165,9 +239,13 @@ def _sampled(folded: FoldedPlate, part: Part) -> float:
 
 @settings(max_examples=60, deadline=None)
 @given(
-    x=st.floats(350, 950), y=st.floats(-250, 250), z=st.floats(230, 420),
-    dx=st.floats(5, 200), dy=st.floats(5, 200), dz=st.floats(5, 120),
-)  # fmt: skip
+    x=st.floats(350, 950),
+    y=st.floats(-250, 250),
+    z=st.floats(230, 420),
+    dx=st.floats(5, 200),
+    dy=st.floats(5, 200),
+    dz=st.floats(5, 120),
+)
 def test_standoff_agrees_with_brute_force(
     x: float, y: float, z: float, dx: float, dy: float, dz: float
 ) -> None:
@@ -187,7 +265,21 @@ def test_standoff_agrees_with_brute_force(
 
 def test_standoff_through_a_hole_is_to_its_rim() -> None:
     """A stud that hangs through the drain hole: distance to the rim, not to the sheet."""
-    holed = replace(FLAT, cutouts=(Cutout("d", "belly", "round", "drain", 200, 0, 80, 80),))
+    holed = replace(
+        FLAT,
+        cutouts=(
+            Cutout(
+                key="d",
+                panel="belly",
+                shape="round",
+                purpose="drain",
+                u_mm=200,
+                v_mm=0,
+                width_mm=80,
+                height_mm=80,
+            ),
+        ),
+    )
     stud = box(695, -5, 275, 10, 10, 60)
     (got,) = standoffs(fold(holed), (stud,))
     assert got.distance_mm == pytest.approx(40 - math.hypot(5, 5), abs=0.15)
@@ -206,7 +298,17 @@ def test_standoff_says_what_is_too_near() -> None:
 
 
 def piece(**more: object) -> Piece:
-    base = Piece("guard", "linkage guard", 1, 905, 0, 275, 150, 120, 100)
+    base = Piece(
+        key="guard",
+        name="linkage guard",
+        order=1,
+        x_mm=905,
+        y_mm=0,
+        z_mm=275,
+        length_mm=150,
+        front_width_mm=120,
+        rear_width_mm=100,
+    )
     return replace(base, **more)  # type: ignore[arg-type]
 
 
@@ -267,7 +369,16 @@ def test_a_plate_in_the_wrong_unit_is_noticed() -> None:
 def test_cutouts_cost_no_more_than_in_proportion() -> None:
     """Forty holes: every one is in the sheet, the area closes to rounding."""
     holes = tuple(
-        Cutout(f"h{i}", "belly", "round", "vent", 30 + 37 * (i % 10), -90 + 60 * (i // 10), 12, 12)
+        Cutout(
+            key=f"h{i}",
+            panel="belly",
+            shape="round",
+            purpose="vent",
+            u_mm=30 + 37 * (i % 10),
+            v_mm=-90 + 60 * (i // 10),
+            width_mm=12,
+            height_mm=12,
+        )
         for i in range(40)
     )
     got = measured(replace(FLAT, cutouts=holes))

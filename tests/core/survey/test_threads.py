@@ -51,9 +51,12 @@ def test_six_threads_share_plates_without_harm() -> None:
     """In a process of its own: what it guards against ends the process."""
     done = subprocess.run(
         [sys.executable, "-X", "faulthandler", "-c", SCRIPT],
-        capture_output=True, text=True, timeout=300, check=False,
+        capture_output=True,
+        text=True,
+        timeout=300,
+        check=False,
         cwd=Path(__file__).parents[3],
-    )  # fmt: skip
+    )
     assert done.returncode == 0, done.stderr[-2000:]
     assert done.stdout.strip() == "alike"
 

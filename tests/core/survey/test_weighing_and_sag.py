@@ -23,7 +23,7 @@ from rugged_shield.core.survey import (
 )
 from rugged_shield.core.survey.rampover import BudgetPart
 
-BATHROOM = WeighInput((84.6, 84.5, 84.6), (80.3, 80.4, 80.3), 0.1)
+BATHROOM = WeighInput(with_part=(84.6, 84.5, 84.6), without_part=(80.3, 80.4, 80.3), resolution=0.1)
 
 
 @pytest.mark.parametrize(
@@ -32,14 +32,18 @@ BATHROOM = WeighInput((84.6, 84.5, 84.6), (80.3, 80.4, 80.3), 0.1)
 def test_k_is_students_t_as_printed(freedom: int, k: float) -> None:
     """JCGM 100:2008 table G.2, 95 %: only repeats, no rounding to speak of."""
     readings = tuple(float(i % 2) for i in range(freedom + 1))
-    out = weigh_difference(WeighInput(readings, (0.0,) * len(readings), 1e-6)).result
+    out = weigh_difference(
+        WeighInput(with_part=readings, without_part=(0.0,) * len(readings), resolution=1e-6)
+    ).result
     assert out.nu_eff == pytest.approx(freedom, rel=1e-6)
     assert out.k95 == pytest.approx(k, abs=6e-4)
 
 
 def test_rounding_alone_has_infinite_freedom_and_is_not_averaged_away() -> None:
     for n in (1, 4, 100):
-        out = weigh_difference(WeighInput((5.0,) * n, (3.0,) * n, 0.5)).result
+        out = weigh_difference(
+            WeighInput(with_part=(5.0,) * n, without_part=(3.0,) * n, resolution=0.5)
+        ).result
         assert out.nu_eff is None
         assert out.u_combined == pytest.approx(0.5 / math.sqrt(6))
 
@@ -56,7 +60,9 @@ def test_a_coarse_scale_cannot_tell_and_says_what_would() -> None:
 
 def test_the_number_of_pairs_named_does_settle_it() -> None:
     """Repeating the same scatter that often tells the gap; one pair fewer does not."""
-    given_ = WeighInput((10.0, 10.6, 10.3, 9.9), (9.9, 10.2, 10.3, 9.6), 0.02)
+    given_ = WeighInput(
+        with_part=(10.0, 10.6, 10.3, 9.9), without_part=(9.9, 10.2, 10.3, 9.6), resolution=0.02
+    )
     named = weigh_difference(given_).result.pairs_to_settle
     assert named is not None
     std = weigh_difference(given_).result.u_repeat * 2
@@ -65,7 +71,9 @@ def test_the_number_of_pairs_named_does_settle_it() -> None:
     def again(n: int) -> str:
         half = std * math.sqrt((n - 1) / n) if n % 2 == 0 else std
         values = [mean + (half if i % 2 else -half) for i in range(n - n % 2)] + [mean] * (n % 2)
-        return weigh_difference(WeighInput(tuple(values), (0.0,) * n, 0.02)).result.verdict
+        return weigh_difference(
+            WeighInput(with_part=tuple(values), without_part=(0.0,) * n, resolution=0.02)
+        ).result.verdict
 
     assert again(named + named % 2) == "different"
     assert again(max(2, named - 2)) == "cannot tell apart"
@@ -104,37 +112,70 @@ def test_wheel_rates_from_the_riders_own_readings() -> None:
     """80 kg, 40 % in front: 9.80665·32/34 and ·48/65 N/mm."""
     out = sag(
         SagInput(
-            1480, 5, 700, rider_mass_kg=80, front_sag_with_rider_mm=62,
-            front_sag_without_rider_mm=28, rear_sag_with_rider_mm=95, rear_sag_without_rider_mm=30,
+            wheelbase_mm=1480,
+            added_mass_kg=5,
+            added_mass_from_front_axle_mm=700,
+            rider_mass_kg=80,
+            front_sag_with_rider_mm=62,
+            front_sag_without_rider_mm=28,
+            rear_sag_with_rider_mm=95,
+            rear_sag_without_rider_mm=30,
         )
-    ).result  # fmt: skip
+    ).result
     assert out.front_wheel_rate_n_per_mm == pytest.approx(9.80665 * 32 / 34)
     assert out.rear_wheel_rate_n_per_mm == pytest.approx(9.80665 * 48 / 65)
-    back = sag(SagInput(1480, 5, 1700, 9, 24)).result
+    back = sag(
+        SagInput(
+            wheelbase_mm=1480,
+            added_mass_kg=5,
+            added_mass_from_front_axle_mm=1700,
+            front_wheel_rate_n_per_mm=9,
+            rear_wheel_rate_n_per_mm=24,
+        )
+    ).result
     assert back.front_sag_mm < 0 < back.rear_sag_mm
 
 
 def test_sag_asks_for_what_it_lacks() -> None:
     with pytest.raises(InputError, match="rider_mass_kg"):
-        sag(SagInput(1480, 5, 700, rear_wheel_rate_n_per_mm=20))
+        sag(
+            SagInput(
+                wheelbase_mm=1480,
+                added_mass_kg=5,
+                added_mass_from_front_axle_mm=700,
+                rear_wheel_rate_n_per_mm=20,
+            )
+        )
     with pytest.raises(InputError, match="front_sag_with_rider_mm"):
         sag(
             SagInput(
-                1480, 5, 700, rear_wheel_rate_n_per_mm=20, rider_mass_kg=80,
-                front_sag_with_rider_mm=30, front_sag_without_rider_mm=30,
+                wheelbase_mm=1480,
+                added_mass_kg=5,
+                added_mass_from_front_axle_mm=700,
+                rear_wheel_rate_n_per_mm=20,
+                rider_mass_kg=80,
+                front_sag_with_rider_mm=30,
+                front_sag_without_rider_mm=30,
             )
-        )  # fmt: skip
+        )
 
 
-RAMP = ClearanceInput(1465, 690, 262, 318, 341)
+RAMP = ClearanceInput(
+    wheelbase_mm=1465,
+    low_point_from_rear_axle_mm=690,
+    low_point_height_mm=262,
+    rear_wheel_radius_mm=318,
+    front_wheel_radius_mm=341,
+)
 
 
 def test_the_ramp_plane_touches_both_tyres() -> None:
     """Independent of the formula: planes through the point at those angles are tangents."""
     out = clearance(RAMP).result
     for angle, radius, away in (
-        (out.rear_side_deg, 318, 690), (out.front_side_deg, 341, 1465 - 690),
-    ):  # fmt: skip
+        (out.rear_side_deg, 318, 690),
+        (out.front_side_deg, 341, 1465 - 690),
+    ):
         slope = math.radians(angle)
         # line through (0, h), falling toward the wheel; distance of the hub at (away, R)
         distance = abs((radius - 262) * math.cos(slope) + away * math.sin(slope))

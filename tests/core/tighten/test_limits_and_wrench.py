@@ -23,27 +23,64 @@ from rugged_shield.core.tighten import (
 )
 
 LIMIT = LimitInput(
-    "M8", 640, 15.8, 9.0, 0.12, 0.12, 0.9, 9.0, 110, 2.0, 15.8, 9.0, 220.0
-)  # fmt: skip
-LUBE = LubricantInput("M8", 22, 0.14, 0.10, 15.8, 9.0, 640)
-WRENCH = WrenchInput(22, 270, "M8", 15.8, 9.0, 0.1, 0.2)
+    thread="M8",
+    bolt_rp02_mpa=640,
+    head_bearing_diameter_mm=15.8,
+    head_bearing_hole_mm=9.0,
+    mu_thread=0.12,
+    mu_head=0.12,
+    utilisation=0.9,
+    engagement_effective_mm=9.0,
+    female_shear_strength_mpa=110,
+    strip_safety_factor=2.0,
+    clamped_bearing_outer_mm=15.8,
+    clamped_bearing_inner_mm=9.0,
+    bearing_pressure_limit_mpa=220.0,
+)
+LUBE = LubricantInput(
+    thread="M8",
+    torque_dry_nm=22,
+    mu_dry=0.14,
+    mu_new=0.10,
+    head_bearing_diameter_mm=15.8,
+    head_bearing_hole_mm=9.0,
+    bolt_rp02_mpa=640,
+)
+WRENCH = WrenchInput(
+    torque_wanted_nm=22,
+    wrench_length_mm=270,
+    thread="M8",
+    head_bearing_diameter_mm=15.8,
+    head_bearing_hole_mm=9.0,
+    mu_min=0.1,
+    mu_max=0.2,
+)
 
 
 @given(st.floats(4, 30), st.floats(50, 500), st.floats(10, 500))
 def test_the_least_limit_governs(held: float, tau: float, pressure: float) -> None:
     result = torque_limit(
         replace(
-            LIMIT, engagement_effective_mm=held, female_shear_strength_mpa=tau,
+            LIMIT,
+            engagement_effective_mm=held,
+            female_shear_strength_mpa=tau,
             bearing_pressure_limit_mpa=pressure,
         )
-    ).result  # fmt: skip
+    ).result
     assert result.preload_n == min(result.preload_limits_n.values())
     assert result.preload_limits_n[result.governing] == result.preload_n
     assert result.torque_nm == pytest.approx(result.preload_n * result.torque_per_preload_mm / 1000)
 
 
 def test_limits_that_are_not_known_do_not_govern() -> None:
-    bare = LimitInput("M8", 640, 15.8, 9.0, 0.12, 0.12)
+    bare = LimitInput(
+        thread="M8",
+        bolt_rp02_mpa=640,
+        head_bearing_diameter_mm=15.8,
+        head_bearing_hole_mm=9.0,
+        mu_thread=0.12,
+        mu_head=0.12,
+    )
     result = torque_limit(bare).result
     assert set(result.preload_limits_n) == {"bolt"}
     assert result.bearing_area_mm2 is None
@@ -107,7 +144,9 @@ def test_wrench_error_of_iso_6789(torque: float, error: float) -> None:
 
 @given(st.floats(0.5, 40))
 def test_strip_load_grows_with_engagement_and_names_the_first_failure(length: float) -> None:
-    result = thread_strip(StripInput("M8", length, 140)).result
+    result = thread_strip(
+        StripInput(thread="M8", engagement_effective_mm=length, female_shear_strength_mpa=140)
+    ).result
     assert result.strip_load_n == pytest.approx(140 * result.internal_shear_area_min_mm2)
     least = min(result.strip_load_n, result.bolt_break_load_n, result.bolt_thread_strip_load_n)
     named = {

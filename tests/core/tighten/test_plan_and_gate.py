@@ -29,9 +29,19 @@ from tests.conftest import JobFile
 
 def joint(number: int, stage: Any = "stiff", x: float = 0.0, y: float = 0.0) -> PlanJoint:
     return PlanJoint(
-        f"j{number}", number, f"joint {number}", stage, x, y, "here", "6 mm hex key", "M8 × 30",
-        "dry", 20.0, 20.0,
-    )  # fmt: skip
+        key=f"j{number}",
+        number=number,
+        name=f"joint {number}",
+        stage=stage,
+        x_mm=x,
+        y_mm=y,
+        where="here",
+        tool="6 mm hex key",
+        hardware="M8 × 30",
+        treatment="dry",
+        torque_nm=20.0,
+        setting_nm=20.0,
+    )
 
 
 @st.composite
@@ -39,11 +49,13 @@ def joint_sets(draw: st.DrawFn) -> tuple[PlanJoint, ...]:
     count = draw(st.integers(1, 12))
     return tuple(
         joint(
-            n, draw(st.sampled_from(STAGE_ORDER)), draw(st.floats(400, 1000)),
+            n,
+            draw(st.sampled_from(STAGE_ORDER)),
+            draw(st.floats(400, 1000)),
             draw(st.floats(-150, 150)),
         )
         for n in range(1, count + 1)
-    )  # fmt: skip
+    )
 
 
 def place(plan: Plan) -> dict[str, int]:
@@ -85,7 +97,17 @@ def test_stages_follow_each_other(joints: tuple[PlanJoint, ...]) -> None:
 def test_a_joint_added_appears_in_its_lawful_place(choosing: Job, stage: str) -> None:
     job = replace(choosing, picked="alu5")
     own = joint_from_preset(
-        PresetRequest("tapped boss", "own", 9, "M8", 5, "aluminium 5052-H32", 700, 0, stage)  # type: ignore[arg-type]
+        PresetRequest(
+            preset="tapped boss",
+            key="own",
+            number=9,
+            thread="M8",
+            plate_thickness_mm=5,
+            plate_material="aluminium 5052-H32",
+            x_mm=700,
+            y_mm=0,
+            stage=stage,
+        )  # type: ignore[arg-type]
     )
     grown = put_item(job, "candidates.alu5.joints", own, "added").job
     before, after = plan_of(job, "alu5"), plan_of(grown, "alu5")
@@ -101,8 +123,11 @@ def test_a_joint_added_appears_in_its_lawful_place(choosing: Job, stage: str) ->
 
 def test_four_corners_are_crossed() -> None:
     corners = (
-        joint(1, x=0, y=0), joint(2, x=0, y=100), joint(3, x=200, y=0), joint(4, x=200, y=100),
-    )  # fmt: skip
+        joint(1, x=0, y=0),
+        joint(2, x=0, y=100),
+        joint(3, x=200, y=0),
+        joint(4, x=200, y=100),
+    )
     assert [j.number for j in crossing_order(corners)] == [1, 4, 2, 3]
 
 
@@ -128,7 +153,7 @@ def test_a_joint_twice_is_refused_and_none_is_fine() -> None:
 
 
 def rec(seq: int, kind: Any, **more: Any) -> Record:
-    return Record(seq, kind, "2026-01-01T00:00:00+00:00", **more)
+    return Record(seq=seq, kind=kind, at="2026-01-01T00:00:00+00:00", **more)
 
 
 STAGES = {"a": "locate", "b": "locate", "c": "stiff"}

@@ -66,16 +66,21 @@ def test_a_riders_decision_is_kept_with_its_reason_but_never_passes_the_limit(
 
 @settings(max_examples=60, deadline=None)
 @given(
-    st.one_of(st.none(), st.floats(1, 60)), st.one_of(st.none(), st.floats(1, 60)),
-    st.sampled_from(["dry zinc", "medium locker", "anti-seize"]), st.sampled_from(["bike", "kit"]),
-)  # fmt: skip
+    st.one_of(st.none(), st.floats(1, 60)),
+    st.one_of(st.none(), st.floats(1, 60)),
+    st.sampled_from(["dry zinc", "medium locker", "anti-seize"]),
+    st.sampled_from(["bike", "kit"]),
+)
 def test_the_target_never_passes_the_limit_whatever_is_printed(
     choosing: Job, manual: float | None, sheet: float | None, treatment: str, owner: Any
 ) -> None:
     joint = replace(
-        joint_of(choosing, "alu5", "a3"), manual_torque_nm=manual, sheet_torque_nm=sheet,
-        treatment=treatment, thread_owner=owner,
-    )  # fmt: skip
+        joint_of(choosing, "alu5", "a3"),
+        manual_torque_nm=manual,
+        sheet_torque_nm=sheet,
+        treatment=treatment,
+        thread_owner=owner,
+    )
     c = card(choosing, joint)
     assert c.target_nm <= c.limit_nm + 1e-9
     assert c.low_nm < c.target_nm < c.high_nm

@@ -25,10 +25,34 @@ from rugged_shield.core.weighup import (
 )
 
 FLAT = Plate(
-    "p", "pan", "candidate", "aluminium 5052-H32", 4.0, "flat", "frame",
-    Belly(500, 400, 240, 240, 280, 280),
-)  # fmt: skip
-BOX = Part("v", "vital", "vital", "case", 600, 720, -60, 60, 310, 370)
+    key="p",
+    name="pan",
+    role="candidate",
+    material="aluminium 5052-H32",
+    thickness_mm=4.0,
+    form="flat",
+    mounting="frame",
+    belly=Belly(
+        start_x_mm=500,
+        length_mm=400,
+        front_width_mm=240,
+        rear_width_mm=240,
+        z_front_mm=280,
+        z_rear_mm=280,
+    ),
+)
+BOX = Part(
+    key="v",
+    name="vital",
+    kind="vital",
+    shape="case",
+    x_min_mm=600,
+    x_max_mm=720,
+    y_min_mm=-60,
+    y_max_mm=60,
+    z_min_mm=310,
+    z_max_mm=370,
+)
 
 
 def share(
@@ -65,14 +89,32 @@ def test_half_the_width_shields_half(covered: float) -> None:
 
 
 def test_a_cutout_bares_its_own_area() -> None:
-    hole = Cutout("c", "belly", "rectangle", "drain", 160, 0, 60, 120)
+    hole = Cutout(
+        key="c",
+        panel="belly",
+        shape="rectangle",
+        purpose="drain",
+        u_mm=160,
+        v_mm=0,
+        width_mm=60,
+        height_mm=120,
+    )
     cut = replace(FLAT, cutouts=(hole,))
     assert share(BOX, cut, "from below") == pytest.approx(0.5, abs=0.02)
     assert share(BOX, replace(FLAT, cutouts=(replace(hole, closed_door=True),)), "from below") == 1
 
 
 def test_a_stone_passes_only_where_it_fits() -> None:
-    hole = Cutout("c", "belly", "rectangle", "drain", 160, 0, 60, 120)
+    hole = Cutout(
+        key="c",
+        panel="belly",
+        shape="rectangle",
+        purpose="drain",
+        u_mm=160,
+        v_mm=0,
+        width_mm=60,
+        height_mm=120,
+    )
     cut = replace(FLAT, cutouts=(hole,))
     open_to = 1 - share(BOX, cut, "from below", 20.0, 2.0)
     assert open_to == pytest.approx((60 - 40) * (120 - 40) / (120 * 120), abs=0.01)
@@ -81,8 +123,30 @@ def test_a_stone_passes_only_where_it_fits() -> None:
 
 def test_a_raised_vital_behind_a_sloped_apron_differs_from_its_flat_shadow() -> None:
     """From 20° ahead the apron hides only what lies under the ray over its top edge."""
-    plate = replace(FLAT, apron=Apron(100, 60, 400), belly=Belly(500, 400, 400, 400, 280, 280))
-    part = Part("v", "v", "vital", "case", 600, 601, -50, 50, 300, 500)
+    plate = replace(
+        FLAT,
+        apron=Apron(100, 60, 400),
+        belly=Belly(
+            start_x_mm=500,
+            length_mm=400,
+            front_width_mm=400,
+            rear_width_mm=400,
+            z_front_mm=280,
+            z_rear_mm=280,
+        ),
+    )
+    part = Part(
+        key="v",
+        name="v",
+        kind="vital",
+        shape="case",
+        x_min_mm=600,
+        x_max_mm=601,
+        y_min_mm=-50,
+        y_max_mm=50,
+        z_min_mm=300,
+        z_max_mm=500,
+    )
     top_x, top_z = 500 - 50, 280 + 100 * math.sin(math.radians(60))
     hidden = top_z + (600 - top_x) * math.tan(math.radians(20))
     front, below = 200 * math.cos(math.radians(20)), math.sin(math.radians(20))
@@ -128,10 +192,23 @@ def _meets(p: Any, d: Any, panel: Any) -> bool:
 @pytest.mark.parametrize("direction", DIRECTIONS)
 def test_agrees_with_an_independent_ray_caster(direction: str) -> None:
     plate = replace(
-        FLAT, apron=Apron(150, 55, 180), wing_left=Wing(60, 250, 90, 40),
+        FLAT,
+        apron=Apron(150, 55, 180),
+        wing_left=Wing(60, 250, 90, 40),
         wing_right=Wing(100, 200, 60, 60),
-    )  # fmt: skip
-    part = Part("v", "v", "vital", "case", 520, 760, -190, 150, 300, 420)
+    )
+    part = Part(
+        key="v",
+        name="v",
+        kind="vital",
+        shape="case",
+        x_min_mm=520,
+        x_max_mm=760,
+        y_min_mm=-190,
+        y_max_mm=150,
+        z_min_mm=300,
+        z_max_mm=420,
+    )
     mine = share(part, plate, direction, step=4.0)
     assert mine == pytest.approx(brute_force(part, fold(plate), direction, 4000), abs=0.025)
 
@@ -156,9 +233,28 @@ def test_a_mirrored_bike_has_mirrored_coverage(
 @settings(max_examples=25, deadline=None)
 @given(st.floats(0, 100), st.floats(0, 60))
 def test_more_plate_or_a_bigger_stone_never_shields_less(more: float, stone: float) -> None:
-    hole = Cutout("c", "belly", "round", "drain", 200, 0, 70, 70)
+    hole = Cutout(
+        key="c",
+        panel="belly",
+        shape="round",
+        purpose="drain",
+        u_mm=200,
+        v_mm=0,
+        width_mm=70,
+        height_mm=70,
+    )
     small = replace(FLAT, cutouts=(hole,))
-    large = replace(small, belly=Belly(500, 400, 240 + more, 240 + more, 280, 280))
+    large = replace(
+        small,
+        belly=Belly(
+            start_x_mm=500,
+            length_mm=400,
+            front_width_mm=240 + more,
+            rear_width_mm=240 + more,
+            z_front_mm=280,
+            z_rear_mm=280,
+        ),
+    )
     part = replace(BOX, y_min_mm=40, y_max_mm=180)
     assert share(part, large, "from below") >= share(part, small, "from below") - 1e-9
     assert share(BOX, small, "from below", stone) >= share(BOX, small, "from below") - 1e-9

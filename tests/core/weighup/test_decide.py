@@ -113,10 +113,15 @@ def test_one_plate_only_is_first() -> None:
 
 @pytest.mark.parametrize(
     "change",
-    [{"criteria": tuple(replace(c, weight=0.0) for c in CRITERIA)}, {"options": ()},
-     {"options": (Option("a", "a", (1.0,)),)}, {"options": (OPTIONS[0], OPTIONS[0])},
-     {"options": (Option("a", "a", (float("nan"), 1.0, 1.0)),)}, {"draws": 1}],
-)  # fmt: skip
+    [
+        {"criteria": tuple(replace(c, weight=0.0) for c in CRITERIA)},
+        {"options": ()},
+        {"options": (Option("a", "a", (1.0,)),)},
+        {"options": (OPTIONS[0], OPTIONS[0])},
+        {"options": (Option("a", "a", (float("nan"), 1.0, 1.0)),)},
+        {"draws": 1},
+    ],
+)
 def test_refusals(change: dict[str, object]) -> None:
     with pytest.raises(InputError):
         replace(GIVEN, **change)  # type: ignore[arg-type]

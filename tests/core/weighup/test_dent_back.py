@@ -13,7 +13,7 @@ from tests.core.weighup.flat_pan import MOUNTS
 from tests.core.weighup.flat_pan import PLATE as FLAT
 
 PLATE = replace(FLAT, thickness_mm=3.0)
-GIVEN = StrikeMapInput(PLATE, MOUNTS, mesh_mm=24.0)
+GIVEN = StrikeMapInput(plate=PLATE, mounts=MOUNTS, mesh_mm=24.0)
 
 
 @pytest.mark.parametrize("energy", [120.0, 250.0, 500.0])
@@ -44,7 +44,16 @@ def test_scars_of_a_job_say_their_energy_or_why_not(choosing: Job) -> None:
     assert len(plastic) == 2
     assert all(s.energy is None or s.energy.result.likely_j is None for s in plastic)
     metal = set_text(choosing, "stock.plate.material", "aluminium 5052-H32").job
-    scar = Scar("deep", "dent", "belly", 150.0, 20.0, 40.0, 30.0, 5.0)
+    scar = Scar(
+        key="deep",
+        kind="dent",
+        panel="belly",
+        u_mm=150.0,
+        v_mm=20.0,
+        length_mm=40.0,
+        width_mm=30.0,
+        depth_mm=5.0,
+    )
     said = scars_said(replace(metal, scars=(scar,)))[0]
     assert said.energy is not None
     found = said.energy.result

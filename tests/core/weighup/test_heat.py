@@ -18,19 +18,29 @@ from rugged_shield.core.weighup.heat import (
     viscosity_m2_per_s,
 )
 
-HEADER = HeatInput(330.0, 25.0, 6000.0, 80.0)
+HEADER = HeatInput(hot_surface_c=330.0, gap_mm=25.0, facing_area_mm2=6000.0, service_limit_c=80.0)
 
 
 @given(
-    st.floats(80, 800), st.floats(1, 300), st.floats(500, 50_000), st.floats(0, 30),
+    st.floats(80, 800),
+    st.floats(1, 300),
+    st.floats(500, 50_000),
+    st.floats(0, 30),
     st.one_of(st.none(), st.floats(0.05, 1)),
-)  # fmt: skip
+)
 def test_the_balance_closes_to_rounding(
     hot: float, gap: float, area: float, speed: float, shield: float | None
 ) -> None:
     r = heat(
-        HeatInput(hot, gap, area, 400.0, speed_m_per_s=speed, shield_emissivity=shield)
-    ).result  # fmt: skip
+        HeatInput(
+            hot_surface_c=hot,
+            gap_mm=gap,
+            facing_area_mm2=area,
+            service_limit_c=400.0,
+            speed_m_per_s=speed,
+            shield_emissivity=shield,
+        )
+    ).result
     into = r.radiated_in_w_per_m2 + r.conducted_in_w_per_m2
     out = r.out_outer_w_per_m2 + r.out_inner_w_per_m2
     assert into == pytest.approx(out, rel=1e-6, abs=1e-6)
@@ -52,8 +62,13 @@ def test_air_at_thirty_degrees_is_that_of_tables() -> None:
 
 def test_gap_air_and_a_reflective_sheet_help() -> None:
     base = plate_temperature_k(HEADER)
-    for change in ({"gap_mm": 40.0}, {"speed_m_per_s": 8.0}, {"shield_emissivity": 0.1},
-                   {"hot_surface_c": 250.0}, {"hot_emissivity": 0.4}):  # fmt: skip
+    for change in (
+        {"gap_mm": 40.0},
+        {"speed_m_per_s": 8.0},
+        {"shield_emissivity": 0.1},
+        {"hot_surface_c": 250.0},
+        {"hot_emissivity": 0.4},
+    ):
         assert plate_temperature_k(replace(HEADER, **change)) < base, change
     assert view_factor(6000.0, 25.0) > view_factor(6000.0, 40.0)
 

@@ -14,8 +14,19 @@ from rugged_shield.core.survey import Part, Pose
 from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, held_share, strike_map
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
-SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 296, 340)
-GIVEN = StrikeMapInput(PLATE, MOUNTS, (SUMP,), energy_j=150.0, mesh_mm=20.0)
+SUMP = Part(
+    key="sump",
+    name="sump",
+    kind="vital",
+    shape="sump",
+    x_min_mm=560,
+    x_max_mm=760,
+    y_min_mm=-60,
+    y_max_mm=60,
+    z_min_mm=296,
+    z_max_mm=340,
+)
+GIVEN = StrikeMapInput(plate=PLATE, mounts=MOUNTS, parts=(SUMP,), energy_j=150.0, mesh_mm=20.0)
 
 
 def share(asked: StrikeMapInput) -> float:
@@ -55,8 +66,10 @@ def test_a_thicker_sheet_on_the_same_inner_face_holds_more(thin: float, thick: f
         belly = replace(PLATE.belly, z_front_mm=284.0 - t, z_rear_mm=284.0 - t)
         mounts = tuple(replace(m, at_mm=(*m.at_mm[:2], 284.0 - t)) for m in MOUNTS)
         return replace(
-            GIVEN, plate=replace(PLATE, thickness_mm=t, belly=belly), mounts=mounts,
-        )  # fmt: skip
+            GIVEN,
+            plate=replace(PLATE, thickness_mm=t, belly=belly),
+            mounts=mounts,
+        )
 
     assert share(inner_same(thin)) < share(inner_same(thick))
 

@@ -30,9 +30,7 @@ def coarse(job: Job, plate: str, direction: str = "from below") -> StrikeMapInpu
 
 def shaded(drawing: Drawing) -> float:
     """Area under shades, mm² of the drawing."""
-    bands = [
-        Polygon(p.points).buffer(0) for p in drawing.paths if p.fill.startswith("band")
-    ]  # fmt: skip
+    bands = [Polygon(p.points).buffer(0) for p in drawing.paths if p.fill.startswith("band")]
     return float(unary_union(bands).area)
 
 
@@ -74,8 +72,10 @@ def test_from_ahead_the_apron_is_seen_in_full(choosing: Job) -> None:
 
 def test_only_stones_from_ahead_are_looked_at_from_ahead() -> None:
     assert {d for d in DIRECTIONS if is_from_ahead(d)} == {
-        "from ahead 20° upward", "from ahead 40° upward", "level from ahead",
-    }  # fmt: skip
+        "from ahead 20° upward",
+        "from ahead 40° upward",
+        "level from ahead",
+    }
 
 
 def test_a_place_seen_from_ahead_is_found_on_what_faces_it(choosing: Job) -> None:
@@ -87,8 +87,13 @@ def test_a_place_seen_from_ahead_is_found_on_what_faces_it(choosing: Job) -> Non
         assert found.panel == "apron"
         assert found.place_mm[1:] == pytest.approx(want.place_mm[1:], abs=1e-6)
     rest = tuple(c for c in asked.plate.cutouts if c.panel != "apron")
-    flat_plate = replace(asked.plate, apron=None, wing_left=None, wing_right=None,
-                         cutouts=tuple(c for c in rest if c.panel == "belly"))  # fmt: skip
+    flat_plate = replace(
+        asked.plate,
+        apron=None,
+        wing_left=None,
+        wing_right=None,
+        cutouts=tuple(c for c in rest if c.panel == "belly"),
+    )
     below = replace(asked, plate=flat_plate, direction="from below")
     flat = strike_map(below).result
     assert nearest_ahead(below, flat, 0.0, 0.0) in flat.points, "nothing faces it: any place"

@@ -27,8 +27,8 @@ from tests.core.weighup.flat_pan import CORNERS
 from tests.core.weighup.flat_pan import PLATE as FLAT
 
 UP = (0.0, 0.0, 1.0)
-RUBBER = MountLaw("m0", UP, 300.0, bottoms_at_mm=2.0)
-STRIP = MountLaw("m1", UP, 1200.0, yields_at_n=700.0, stroke_mm=10.0)
+RUBBER = MountLaw(name="m0", normal=UP, stiffness_n_per_mm=300.0, bottoms_at_mm=2.0)
+STRIP = MountLaw(name="m1", normal=UP, stiffness_n_per_mm=1200.0, yields_at_n=700.0, stroke_mm=10.0)
 
 
 @given(st.floats(-5, 30), st.sampled_from([RUBBER, STRIP]))
@@ -70,8 +70,12 @@ def test_the_reduced_model_is_the_least_energy(force: float, own: float, couplin
         )
         return float(away @ stiff @ away) / 2 + bent
 
-    other = minimize(energy, free[0, -1], method="Nelder-Mead",
-                     options={"xatol": 1e-7, "fatol": 1e-9, "maxiter": 4000})  # fmt: skip
+    other = minimize(
+        energy,
+        free[0, -1],
+        method="Nelder-Mead",
+        options={"xatol": 1e-7, "fatol": 1e-9, "maxiter": 4000},
+    )
     assert energy(pressed) <= other.fun + 1e-3 * (1 + abs(other.fun))
     laws = [float(law.excess(pressed[i : i + 1])[0][0]) for i, law in enumerate((RUBBER, STRIP))]
     assert found == pytest.approx(-np.array(laws), rel=1e-4, abs=0.1)
@@ -81,12 +85,25 @@ PLATE = replace(FLAT, thickness_mm=5.0)
 MOUNTS = tuple(
     ShellMount(f"m{i}", (x, y, 280.0), (4000.0, 4000.0, 300.0)) for i, (x, y) in enumerate(CORNERS)
 )
-SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 300, 340)
+SUMP = Part(
+    key="sump",
+    name="sump",
+    kind="vital",
+    shape="sump",
+    x_min_mm=560,
+    x_max_mm=760,
+    y_min_mm=-60,
+    y_max_mm=60,
+    z_min_mm=300,
+    z_max_mm=340,
+)
 
 
 def asked(law: MountLaw | None, **more: object) -> StrikeMapInput:
     laws = () if law is None else tuple(replace(law, name=m.name) for m in MOUNTS)
-    given = StrikeMapInput(PLATE, MOUNTS, (SUMP,), energy_j=150.0, mesh_mm=24.0, laws=laws)
+    given = StrikeMapInput(
+        plate=PLATE, mounts=MOUNTS, parts=(SUMP,), energy_j=150.0, mesh_mm=24.0, laws=laws
+    )
     return replace(given, **more)  # type: ignore[arg-type]
 
 
@@ -104,7 +121,9 @@ def test_laws_that_never_bend_change_nothing() -> None:
 def test_bottoming_is_less_deep_and_harder_and_a_strip_softer() -> None:
     plain = strike_map(asked(None)).result
     bottomed = strike_map(asked(replace(RUBBER, bottoms_at_mm=2.0))).result
-    yielding = strike_map(asked(MountLaw("s", UP, 300.0, yields_at_n=400.0))).result
+    yielding = strike_map(
+        asked(MountLaw(name="s", normal=UP, stiffness_n_per_mm=300.0, yields_at_n=400.0))
+    ).result
     assert bottomed.deepest_mm < plain.deepest_mm
     assert yielding.deepest_mm > plain.deepest_mm
     worst = [max(p.worst_mount_n for p in r.points) for r in (yielding, plain, bottomed)]
@@ -113,9 +132,15 @@ def test_bottoming_is_less_deep_and_harder_and_a_strip_softer() -> None:
 
 def test_limits_and_castings_are_told() -> None:
     law = MountLaw(
-        "l", UP, 300.0, press_limit_n=900.0, press_fails="the boss breaks", shear_limit_n=5000.0,
-        shear_fails="the screw shears", casting=True,
-    )  # fmt: skip
+        name="l",
+        normal=UP,
+        stiffness_n_per_mm=300.0,
+        press_limit_n=900.0,
+        press_fails="the boss breaks",
+        shear_limit_n=5000.0,
+        shear_fails="the screw shears",
+        casting=True,
+    )
     outcome = strike_map(asked(law))
     point = max(outcome.result.points, key=lambda p: p.worst_share or 0.0)
     assert (point.worst_share or 0.0) > 1.0
@@ -129,9 +154,9 @@ def test_limits_and_castings_are_told() -> None:
 
 def test_laws_must_stand_for_the_mounts() -> None:
     with pytest.raises(InputError, match="one for each mount"):
-        StrikeMapInput(PLATE, MOUNTS, laws=(RUBBER,))
+        StrikeMapInput(plate=PLATE, mounts=MOUNTS, laws=(RUBBER,))
     with pytest.raises(InputError, match="unit vector"):
-        MountLaw("m", (0.0, 0.0, 2.0), 300.0)
+        MountLaw(name="m", normal=(0.0, 0.0, 2.0), stiffness_n_per_mm=300.0)
 
 
 def test_warm_plastic_gives_more() -> None:

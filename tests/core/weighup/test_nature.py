@@ -64,11 +64,14 @@ def test_a_layer_without_thickness_is_refused() -> None:
 @pytest.mark.parametrize(
     ("first", "second", "wet", "suffers"),
     [
-        ("stainless", "aluminium", True, "aluminium"), ("aluminium", "steel", True, ""),
-        ("steel", "magnesium", False, "magnesium"), ("stainless", "steel", True, "steel"),
-        ("zinc", "aluminium", True, ""), ("stainless", "magnesium", False, "magnesium"),
+        ("stainless", "aluminium", True, "aluminium"),
+        ("aluminium", "steel", True, ""),
+        ("steel", "magnesium", False, "magnesium"),
+        ("stainless", "steel", True, "steel"),
+        ("zinc", "aluminium", True, ""),
+        ("stainless", "magnesium", False, "magnesium"),
     ],
-)  # fmt: skip
+)
 def test_which_metal_suffers(first: str, second: str, wet: bool, suffers: str) -> None:
     found = corrosion(CorrosionInput((MetalPair("here", first, second),), wet))
     assert [p.suffers for p in found.result.pairs] == ([suffers] if suffers else [])
@@ -106,14 +109,39 @@ def test_minutes_grow_with_screws_and_kilometres(screws: int, km: float, interva
 
 def wall(width_mm: float, height_mm: float) -> Plate:
     """An upright apron of a given width and height above a short belly."""
-    belly = Belly(600.0, 100.0, width_mm, width_mm, 300.0, 300.0)
+    belly = Belly(
+        start_x_mm=600.0,
+        length_mm=100.0,
+        front_width_mm=width_mm,
+        rear_width_mm=width_mm,
+        z_front_mm=300.0,
+        z_rear_mm=300.0,
+    )
     return Plate(
-        "wall", "wall", "candidate", "HDPE", 10.0, "flat", "frame", belly,
-        Apron(height_mm, 90.0, width_mm),
-    )  # fmt: skip
+        key="wall",
+        name="wall",
+        role="candidate",
+        material="HDPE",
+        thickness_mm=10.0,
+        form="flat",
+        mounting="frame",
+        belly=belly,
+        apron=Apron(height_mm, 90.0, width_mm),
+    )
 
 
-ENGINE = Part("engine", "engine", "vital", "case", 650, 900, -100, 100, 300, 500)
+ENGINE = Part(
+    key="engine",
+    name="engine",
+    kind="vital",
+    shape="case",
+    x_min_mm=650,
+    x_max_mm=900,
+    y_min_mm=-100,
+    y_max_mm=100,
+    z_min_mm=300,
+    z_max_mm=500,
+)
 
 
 @pytest.mark.parametrize(
@@ -132,6 +160,22 @@ def test_air_for_nothing_is_refused() -> None:
 
 
 def test_a_flat_plate_takes_no_air() -> None:
-    belly = Belly(600.0, 300.0, 250.0, 250.0, 290.0, 290.0)
-    flat = Plate("flat", "flat", "candidate", "HDPE", 10.0, "flat", "frame", belly)
+    belly = Belly(
+        start_x_mm=600.0,
+        length_mm=300.0,
+        front_width_mm=250.0,
+        rear_width_mm=250.0,
+        z_front_mm=290.0,
+        z_rear_mm=290.0,
+    )
+    flat = Plate(
+        key="flat",
+        name="flat",
+        role="candidate",
+        material="HDPE",
+        thickness_mm=10.0,
+        form="flat",
+        mounting="frame",
+        belly=belly,
+    )
     assert math.isclose(airflow(AirInput(flat, (ENGINE,))).result.share, 0.0)

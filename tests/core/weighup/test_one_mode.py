@@ -34,9 +34,14 @@ def disc(radius: float, mesh: float = 9.0) -> ShellPanel:
 
 
 def held(
-    panel: ShellPanel, middle: tuple[float, float], poisson: float, youngs: float, t: float,
-    freedoms: tuple[int, ...], mesh_mm: float,
-) -> tuple[ShellModel, Factored]:  # fmt: skip
+    panel: ShellPanel,
+    middle: tuple[float, float],
+    poisson: float,
+    youngs: float,
+    t: float,
+    freedoms: tuple[int, ...],
+    mesh_mm: float,
+) -> tuple[ShellModel, Factored]:
     mesh = mesh_panels((panel,), mesh_mm, (Place(0, middle),))
     model = shell_model(mesh, poisson)
     fixed = [6 * int(n) + k for n in mesh.outer[0] for k in freedoms]

@@ -19,7 +19,14 @@ from rugged_shield.core.weighup.response import curve_of, deflection_at, dent_of
 from rugged_shield.core.weighup.strike import patch_stiffness
 
 DATA = json.loads((Path(__file__).parents[2] / "data/strike.json").read_text())
-GIVEN = ResponseInput(570.0, 4.0, 70_000.0, 0.33, 200.0, (20.0, 60.0, 150.0))
+GIVEN = ResponseInput(
+    plate_stiffness_n_per_mm=570.0,
+    thickness_mm=4.0,
+    youngs_modulus_mpa=70_000.0,
+    poisson=0.33,
+    yield_mpa=200.0,
+    energies_j=(20.0, 60.0, 150.0),
+)
 
 
 def curve(in_plane: float = math.inf, stiffness: float = 570.0, edge: str = "bolted"):  # type: ignore[no-untyped-def]
@@ -94,9 +101,13 @@ def test_held_in_plane_is_stiffer_than_sliding() -> None:
 
 def test_a_small_hard_stone_may_punch_through() -> None:
     hard = replace(
-        GIVEN, thickness_mm=1.5, contact_radius_mm=5.0, family="aluminium", ultimate_mpa=230.0,
+        GIVEN,
+        thickness_mm=1.5,
+        contact_radius_mm=5.0,
+        family="aluminium",
+        ultimate_mpa=230.0,
         energies_j=(10.0, 400.0),
-    )  # fmt: skip
+    )
     assert "may punch through" in {f.code for f in strike_response(hard).findings}
     assert strike_response(replace(GIVEN, energies_j=(5.0,))).findings == ()
 
@@ -111,10 +122,15 @@ def test_the_patch_is_stiffer_than_its_node() -> None:
 
 @pytest.mark.parametrize(
     "change",
-    [{"energies_j": ()}, {"energies_j": (float("nan"),)}, {"energies_j": (1e9,)},
-     {"contact_radius_mm": 60.0}, {"in_plane_stiffness_n_per_mm": 50_000.0},
-     {"thickness_mm": 0.1}],
-)  # fmt: skip
+    [
+        {"energies_j": ()},
+        {"energies_j": (float("nan"),)},
+        {"energies_j": (1e9,)},
+        {"contact_radius_mm": 60.0},
+        {"in_plane_stiffness_n_per_mm": 50_000.0},
+        {"thickness_mm": 0.1},
+    ],
+)
 def test_refusals(change: dict[str, object]) -> None:
     with pytest.raises(InputError):
         replace(GIVEN, **change)  # type: ignore[arg-type]

@@ -17,8 +17,19 @@ from rugged_shield.core.weighup.strike import StrikePlace
 from tests.conftest import demo_file
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
-SUMP = Part("sump", "sump", "vital", "sump", 560, 760, -60, 60, 300, 340)
-GIVEN = StrikeMapInput(PLATE, MOUNTS, (SUMP,), mesh_mm=20.0)
+SUMP = Part(
+    key="sump",
+    name="sump",
+    kind="vital",
+    shape="sump",
+    x_min_mm=560,
+    x_max_mm=760,
+    y_min_mm=-60,
+    y_max_mm=60,
+    z_min_mm=300,
+    z_max_mm=340,
+)
+GIVEN = StrikeMapInput(plate=PLATE, mounts=MOUNTS, parts=(SUMP,), mesh_mm=20.0)
 
 
 def at(points: object, x: float, y: float):  # type: ignore[no-untyped-def]
@@ -30,14 +41,19 @@ def test_a_point_of_the_map_is_the_single_strike_there() -> None:
 
     result = strike_map(GIVEN).result
     point = at(result.points, 650, 10)
-    sheet = (70_300.0, 0.33, 193.0)
     single = strike(
         StrikeInput(
-            shell_panels(fold(PLATE)), 4.0, *sheet, MOUNTS,
-            StrikePlace("belly", (point.place_mm[0] - 500, point.place_mm[1]), (0, 0, 1)),
-            (60.0,), 20.0,
+            panels=shell_panels(fold(PLATE)),
+            thickness_mm=4.0,
+            youngs_modulus_mpa=70_300.0,
+            poisson=0.33,
+            yield_mpa=193.0,
+            mounts=MOUNTS,
+            strike=StrikePlace("belly", (point.place_mm[0] - 500, point.place_mm[1]), (0, 0, 1)),
+            energies_j=(60.0,),
+            mesh_mm=20.0,
         )
-    ).result.energies[0]  # fmt: skip
+    ).result.energies[0]
     assert point.deflection_mm == pytest.approx(single.w_max_mm, rel=0.02)
     assert point.peak_force_n == pytest.approx(single.peak_force_n, rel=0.02)
 
@@ -65,7 +81,16 @@ def test_what_should_move_a_map_moves_it() -> None:
     assert at(rubber.result.points, 660, 0).deflection_mm > 1.5 * middle.deflection_mm
     assert "soft in plane" in {f.code for f in rubber.findings}
     assert at(rubber.result.points, 660, 0).worst_mount_n < middle.worst_mount_n
-    window = Cutout("w", "belly", "rectangle", "vent", 160, 0, 90, 120)
+    window = Cutout(
+        key="w",
+        panel="belly",
+        shape="rectangle",
+        purpose="vent",
+        u_mm=160,
+        v_mm=0,
+        width_mm=90,
+        height_mm=120,
+    )
     holed = strike_map(replace(GIVEN, plate=replace(PLATE, cutouts=(window,)))).result
     assert holed.area_mm2 == pytest.approx(base.area_mm2 - 90 * 120, rel=1e-6)
     assert at(holed.points, 600, 0).deflection_mm > at(base.points, 600, 0).deflection_mm
@@ -104,7 +129,9 @@ def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
         mounts = held_by(job.bike, own).mounts
         if len(mounts) < 3:
             continue
-        result = strike_map(StrikeMapInput(own.plate, mounts, parts, mesh_mm=25.0)).result
+        result = strike_map(
+            StrikeMapInput(plate=own.plate, mounts=mounts, parts=parts, mesh_mm=25.0)
+        ).result
         assert result.first_touch_j is not None
         assert 1.0 < result.deepest_mm < 150.0
 

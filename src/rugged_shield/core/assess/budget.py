@@ -37,9 +37,15 @@ class MassBudget:
 
 
 def mass_budget(
-    bike: Bike, plate_kg: float, hung: Hang, stock_kg: float, base: Hang, is_stock: bool,
-    bought: tuple[BudgetLine, ...] = (), over_stock: bool = False,
-) -> MassBudget:  # fmt: skip
+    bike: Bike,
+    plate_kg: float,
+    hung: Hang,
+    stock_kg: float,
+    base: Hang,
+    is_stock: bool,
+    bought: tuple[BudgetLine, ...] = (),
+    over_stock: bool = False,
+) -> MassBudget:
     """The plate for the stock one, what is bought with it, and all else that was added."""
     lines = [*bought, *(BudgetLine(a.name, a.mass_kg, a.x_mm) for a in bike.added)]
     if not is_stock:

@@ -43,11 +43,14 @@ def criteria_of(job: Job) -> tuple[Criterion, ...]:
     """The scales with this rider's weights."""
     return tuple(
         Criterion(
-            f.name, f.name.replace("_", " "), *ANCHORS[f.name][:2],
-            getattr(job.priorities, f.name), ANCHORS[f.name][2] or job.currency,
+            f.name,
+            f.name.replace("_", " "),
+            *ANCHORS[f.name][:2],
+            getattr(job.priorities, f.name),
+            ANCHORS[f.name][2] or job.currency,
         )
         for f in fields(Priorities)
-    )  # fmt: skip
+    )
 
 
 def quantities_of(job: Job, key: str) -> tuple[Figure, ...]:

@@ -50,14 +50,19 @@ def _vital_figure(part: Part, own: VitalCoverage) -> Figure:
         text = f"{capital(part.name)} is {1 - share:.0%} bare {own.direction}."
         found = (finding("bare vital", text, own.vital),)
     return figure(
-        f"cover:{own.direction}:{own.vital}", part.name, share * 100, "%", findings=found,
+        f"cover:{own.direction}:{own.vital}",
+        part.name,
+        share * 100,
+        "%",
+        findings=found,
         inputs=(Input("Rays", own.rays), Input("Direction", own.direction)),
         reasons=(
             "Share of its face toward the stone that is shielded, for a stone however small; "
             "Bare parts shows it for a larger one, which open cutouts may stop.",
         ),
-        assumptions=_ASSUMED, sources=(COVERAGE_SOURCE,),
-    )  # fmt: skip
+        assumptions=_ASSUMED,
+        sources=(COVERAGE_SOURCE,),
+    )
 
 
 def mixed(result: CoverageResult, profile: str) -> tuple[float, dict[str, float]]:
@@ -80,33 +85,47 @@ def coverage_figures(
     names = {p.key: p for p in vitals}
     figures = [_vital_figure(names[s.vital], s) for s in point.shares]
     bare = frozenset(
-        s.vital for s in point.shares
+        s.vital
+        for s in point.shares
         if s.direction == FIRST_DIRECTIONS[0] and (s.share or 0.0) < BARE_SHARE
-    )  # fmt: skip
+    )
     for direction, weighted in point.weighted.items():
         figures.append(
             figure(
-                f"coverage:{direction}", f"Shielded {direction}", weighted * 100, "%",
+                f"coverage:{direction}",
+                f"Shielded {direction}",
+                weighted * 100,
+                "%",
                 inputs=tuple(
-                    Input(f"{names[s.vital].name}, weight {names[s.vital].consequence}",
-                          round((s.share or 0) * 100, 1), "%")
-                    for s in point.shares if s.direction == direction
+                    Input(
+                        f"{names[s.vital].name}, weight {names[s.vital].consequence}",
+                        round((s.share or 0) * 100, 1),
+                        "%",
+                    )
+                    for s in point.shares
+                    if s.direction == direction
                 ),
                 reasons=("Share of every vital, weighted by how much its loss would cost (1–5).",),
-                assumptions=_ASSUMED, sources=(COVERAGE_SOURCE,),
+                assumptions=_ASSUMED,
+                sources=(COVERAGE_SOURCE,),
             )
-        )  # fmt: skip
+        )
     whole, _ = mixed(point, profile)
     figures.append(
         figure(
-            "coverage", f"Shielded, {profile}", whole * 100, "%",
+            "coverage",
+            f"Shielded, {profile}",
+            whole * 100,
+            "%",
             inputs=tuple(
-                Input(f"{capital(d)}, {share:.0%} of strikes", round(point.weighted[d] * 100, 1),
-                      "%")
+                Input(
+                    f"{capital(d)}, {share:.0%} of strikes", round(point.weighted[d] * 100, 1), "%"
+                )
                 for d, share in PROFILES[profile].shares.items()
             ),
             reasons=("Each direction's share shielded, weighted by how often stones come so.",),
-            assumptions=_ASSUMED, sources=(COVERAGE_SOURCE, PROFILE_SOURCE),
+            assumptions=_ASSUMED,
+            sources=(COVERAGE_SOURCE, PROFILE_SOURCE),
         )
-    )  # fmt: skip
+    )
     return figures, bare

@@ -9,33 +9,66 @@ from rugged_shield.core.result import Figure, Finding, Input, Outcome, Source, w
 
 
 def figure(
-    key: str, label: str, value: float | None, unit: str, *, text: str = "",
-    findings: tuple[Finding, ...] = (), inputs: tuple[Input, ...] = (),
-    reasons: tuple[str, ...] = (), assumptions: tuple[str, ...] = (),
-    warnings: tuple[str, ...] = (), sources: tuple[Source, ...] = (),
-) -> Figure:  # fmt: skip
+    key: str,
+    label: str,
+    value: float | None,
+    unit: str,
+    *,
+    text: str = "",
+    findings: tuple[Finding, ...] = (),
+    inputs: tuple[Input, ...] = (),
+    reasons: tuple[str, ...] = (),
+    assumptions: tuple[str, ...] = (),
+    warnings: tuple[str, ...] = (),
+    sources: tuple[Source, ...] = (),
+) -> Figure:
     """A figure with its words in both systems; ``text`` stands for both when given."""
     metric, us = (text, text)
     if value is not None and not text:
         metric, us = show(value, unit), show(value, unit, "us")
     return Figure(
-        key, label, value, unit, metric or "not given", us or "not given",
-        worst(f.verdict for f in findings), findings, inputs, reasons, assumptions, warnings,
-        sources,
-    )  # fmt: skip
+        key=key,
+        label=label,
+        value=value,
+        unit=unit,
+        metric=metric or "not given",
+        us=us or "not given",
+        verdict=worst(f.verdict for f in findings),
+        findings=findings,
+        inputs=inputs,
+        reasons=reasons,
+        assumptions=assumptions,
+        warnings=warnings,
+        sources=sources,
+    )
 
 
 def figure_of(
-    outcome: Outcome[Any], key: str, label: str, value: float | None, unit: str, *,
-    text: str = "", inputs: tuple[Input, ...] = (), reasons: tuple[str, ...] = (),
+    outcome: Outcome[Any],
+    key: str,
+    label: str,
+    value: float | None,
+    unit: str,
+    *,
+    text: str = "",
+    inputs: tuple[Input, ...] = (),
+    reasons: tuple[str, ...] = (),
     judged: bool = True,
-) -> Figure:  # fmt: skip
+) -> Figure:
     """A figure with all that a computation says; ``judged`` takes its findings over too."""
     return figure(
-        key, label, value, unit, text=text, findings=outcome.findings if judged else (),
-        inputs=(*inputs, *outcome.inputs), reasons=(*reasons, *outcome.reasons),
-        assumptions=outcome.assumptions, warnings=outcome.warnings, sources=outcome.sources,
-    )  # fmt: skip
+        key,
+        label,
+        value,
+        unit,
+        text=text,
+        findings=outcome.findings if judged else (),
+        inputs=(*inputs, *outcome.inputs),
+        reasons=(*reasons, *outcome.reasons),
+        assumptions=outcome.assumptions,
+        warnings=outcome.warnings,
+        sources=outcome.sources,
+    )
 
 
 def capital(text: str) -> str:

@@ -34,7 +34,7 @@ class GapsInput:
     job: Job
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Flip:
     """What turns at the end of a band: a plate's verdict, one finding of it, or the best plate.
 
@@ -50,7 +50,7 @@ class Flip:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Gap:
     """One number that could overturn something: where it is, its band, what flips at which end."""
 
@@ -133,15 +133,43 @@ def _flips(job: Job, before: tuple[Weighed, ...], after: tuple[Weighed, ...]) ->
     for old, new in zip(before, after, strict=True):
         name = job.candidate(old.key).plate.name
         if old.verdict != new.verdict:
-            flips.append(Flip(old.key, name, "the plate", "", old.verdict, new.verdict, new.reason))
+            flips.append(
+                Flip(
+                    plate=old.key,
+                    plate_name=name,
+                    what="the plate",
+                    where="",
+                    before=old.verdict,
+                    after=new.verdict,
+                    text=new.reason,
+                )
+            )
         was, now = {_key(f): f for f in old.findings}, {_key(f): f for f in new.findings}
         for key in now.keys() - was.keys():
             flips.append(
-                Flip(old.key, name, key[0], key[1], "sound", now[key].verdict, now[key].text)
+                Flip(
+                    plate=old.key,
+                    plate_name=name,
+                    what=key[0],
+                    where=key[1],
+                    before="sound",
+                    after=now[key].verdict,
+                    text=now[key].text,
+                )
             )
         for key in was.keys() - now.keys():
             text = f"No longer: {was[key].text[0].lower()}{was[key].text[1:]}"
-            flips.append(Flip(old.key, name, key[0], key[1], was[key].verdict, "sound", text))
+            flips.append(
+                Flip(
+                    plate=old.key,
+                    plate_name=name,
+                    what=key[0],
+                    where=key[1],
+                    before=was[key].verdict,
+                    after="sound",
+                    text=text,
+                )
+            )
     return tuple(flips)
 
 
@@ -166,7 +194,17 @@ def _best_flip(job: Job, moved: Job) -> tuple[Flip, ...]:
     old, new = job.as_entered(before).plate.name, job.as_entered(after).plate.name
     verdict = weigh(job, after).verdict
     text = f"It would rank first by your priorities, instead of the {old}."
-    return (Flip(after, new, BEST, "", verdict, verdict, text),)
+    return (
+        Flip(
+            plate=after,
+            plate_name=new,
+            what=BEST,
+            where="",
+            before=verdict,
+            after=verdict,
+            text=text,
+        ),
+    )
 
 
 def _weight(flip: Flip) -> int:
@@ -215,9 +253,20 @@ def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | No
         weight = sum(_weight(f) for f in flips)
         if flips and (best is None or weight > best.weight):
             best = Gap(
-                f"{number.path}.{field}", owner.name, label_of(field), fact_of(owner, field).known,
-                value, band, unit, end, at, flips, weight, "", "",
-            )  # fmt: skip
+                path=f"{number.path}.{field}",
+                thing=owner.name,
+                label=label_of(field),
+                known=fact_of(owner, field).known,
+                value=value,
+                band=band,
+                unit=unit,
+                end=end,
+                at_value=at,
+                flips=flips,
+                weight=weight,
+                metric="",
+                us="",
+            )
     if best is not None:
         best = replace(best, metric=_sentence(best, "metric"), us=_sentence(best, "us"))
     return best, tried
@@ -267,9 +316,10 @@ def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
     result = gaps(given.job)
     first = result.gaps[0].metric if result.gaps else "Nothing uncertain would turn a verdict."
     return Outcome(
-        result,
+        result=result,
         inputs=(
-            Input("Numbers not measured", result.uncertain), Input("Ends tried", result.tried),
+            Input("Numbers not measured", result.uncertain),
+            Input("Ends tried", result.tried),
         ),
         reasons=(first,),
         assumptions=(
@@ -278,4 +328,4 @@ def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
             "A mount's place along and across the bike is not tried against the ranking.",
         ),
         sources=(GAPS_SOURCE,),
-    )  # fmt: skip
+    )

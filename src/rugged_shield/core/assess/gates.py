@@ -12,8 +12,10 @@ from rugged_shield.core.result import Finding, Verdict, finding
 from rugged_shield.core.survey import Bike, Needs
 
 _CODE: dict[Verdict, str] = {
-    "blocked": "does not fit", "mind": "fits with a change", "not known": "fit not known",
-}  # fmt: skip
+    "blocked": "does not fit",
+    "mind": "fits with a change",
+    "not known": "fit not known",
+}
 
 
 @dataclass(frozen=True)
@@ -55,9 +57,12 @@ def _named(key: str, label: str, field: str) -> Callable[[Bike, Needs], Gate]:
             return Gate(key, label, "sound", "the sheet names none")
         if not own:
             return Gate(
-                key, label, "not known", f"made for “{asked}”; the bike's is not entered",
+                key,
+                label,
+                "not known",
+                f"made for “{asked}”; the bike's is not entered",
                 f"enter the bike's {label.lower()} in Survey",
-            )  # fmt: skip
+            )
         if own.casefold() == asked.casefold():
             return Gate(key, label, "sound", f"made for “{asked}”")
         return _misfit(key, label, f"the bike is “{own}”, the plate is for “{asked}”", needs)
@@ -88,9 +93,13 @@ def _bought(key: str, label: str, candidate: Candidate, needed: bool, there: str
     if gives is not None:
         return Gate(key, label, "sound", f"{gives.name} come with it: weighed as a bundle")
     return Gate(
-        key, label, "blocked", f"it hangs on {label.lower()}, which the bike does not have",
-        f"weigh it as a bundle with {label.lower()}", key,
-    )  # fmt: skip
+        key,
+        label,
+        "blocked",
+        f"it hangs on {label.lower()}, which the bike does not have",
+        f"weigh it as a bundle with {label.lower()}",
+        key,
+    )
 
 
 def _bars(bike: Bike, candidate: Candidate) -> Gate:
@@ -103,8 +112,9 @@ def _bars(bike: Bike, candidate: Candidate) -> Gate:
 def _isolators(candidate: Candidate) -> Gate:
     own = any(
         layer.kind == "isolator"
-        for joint in candidate.settled_joints() for layer in joint.present()
-    )  # fmt: skip
+        for joint in candidate.settled_joints()
+        for layer in joint.present()
+    )
     needed = candidate.plate.needs.isolators
     there = "they are in its joints" if own else ""
     return _bought("isolators", "Isolators", candidate, needed, there)
@@ -113,9 +123,12 @@ def _isolators(candidate: Candidate) -> Gate:
 def _exhaust(needs: Needs) -> Gate:
     if needs.exhaust_off:
         return Gate(
-            "exhaust", "Exhaust", "mind", "a section of exhaust comes off to fit it",
+            "exhaust",
+            "Exhaust",
+            "mind",
+            "a section of exhaust comes off to fit it",
             "allow the time, and new gaskets; tighten it last",
-        )  # fmt: skip
+        )
     return Gate("exhaust", "Exhaust", "sound", "the exhaust stays on")
 
 
@@ -126,9 +139,14 @@ def _heat(judged: HeatJudged) -> Gate:
 
 
 def _limit(
-    key: str, label: str, limit: float | None, value: float | None, most: bool, unit: str,
+    key: str,
+    label: str,
+    limit: float | None,
+    value: float | None,
+    most: bool,
+    unit: str,
     clears: str,
-) -> Gate:  # fmt: skip
+) -> Gate:
     """A limit that the rider set; passed when none is set."""
     if limit is None:
         return Gate(key, label, "sound", "no limit set")
@@ -140,26 +158,51 @@ def _limit(
 
 
 def gates_of(
-    bike: Bike, candidate: Candidate, use: Use, currency: str, clearance_mm: float | None,
+    bike: Bike,
+    candidate: Candidate,
+    use: Use,
+    currency: str,
+    clearance_mm: float | None,
     heat: HeatJudged,
-) -> tuple[Gate, ...]:  # fmt: skip
+) -> tuple[Gate, ...]:
     """Every gate of a plate in a fixed order; clearance and heat are those already computed."""
     needs = candidate.plate.needs
     stock = candidate.plate.role == "stock"
     return (
-        _year(bike, needs), _model(bike, needs), _variant(bike, needs), _hoses(bike, needs),
-        _stands(bike, needs), _bars(bike, candidate), _isolators(candidate), _exhaust(needs),
+        _year(bike, needs),
+        _model(bike, needs),
+        _variant(bike, needs),
+        _hoses(bike, needs),
+        _stands(bike, needs),
+        _bars(bike, candidate),
+        _isolators(candidate),
+        _exhaust(needs),
         _heat(heat),
-        _limit("clearance", "Least clearance", None if stock else use.least_clearance_mm,
-               clearance_mm, False, "mm", "thinner, higher mounted, or less added mass"),
-        _limit("budget", "Budget", use.budget, bundle_price(candidate), True, currency,
-               "a higher budget, or without what is bought with it"),
-    )  # fmt: skip
+        _limit(
+            "clearance",
+            "Least clearance",
+            None if stock else use.least_clearance_mm,
+            clearance_mm,
+            False,
+            "mm",
+            "thinner, higher mounted, or less added mass",
+        ),
+        _limit(
+            "budget",
+            "Budget",
+            use.budget,
+            bundle_price(candidate),
+            True,
+            currency,
+            "a higher budget, or without what is bought with it",
+        ),
+    )
 
 
 def gate_findings(gates: tuple[Gate, ...]) -> tuple[Finding, ...]:
     """Shut and doubtful gates as findings; heat says so itself."""
     return tuple(
         finding(_CODE[g.verdict], f"{g.label}: {g.reason}.", g.key)
-        for g in gates if g.verdict != "sound" and g.key != "heat"
-    )  # fmt: skip
+        for g in gates
+        if g.verdict != "sound" and g.key != "heat"
+    )

@@ -29,7 +29,7 @@ from rugged_shield.core.survey import (
 UNEVEN_MM = 0.5
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hang:
     """A plate as it hangs: pose, folded panels, what is lowest, breakover, standoffs."""
 
@@ -142,7 +142,18 @@ def hang(bike: Bike, candidate: Candidate) -> Hang:
                 "the plate or eats preload.",
             ),
         )
-    return Hang(pose, folded, gap, lowest(points), lowest(own), angle, at, gaps, findings, heads)
+    return Hang(
+        pose=pose,
+        folded=folded,
+        uneven_mm=gap,
+        low=lowest(points),
+        plate_low=lowest(own),
+        breakover_deg=angle,
+        breakover_at=at,
+        standoffs=gaps,
+        findings=findings,
+        heads=heads,
+    )
 
 
 def hardware_mass_kg(candidate: Candidate, lengths: tuple[float, ...]) -> float:

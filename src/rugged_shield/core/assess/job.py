@@ -36,7 +36,7 @@ class KitCount(Ranged):
     counted: Annotated[int, Range(0, 200)]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Extra(Ranged):
     """Something else that a plate needs and the bike does not have: it is bought with it.
 
@@ -96,7 +96,7 @@ def _settled(joints: tuple[Joint, ...], thickness_mm: float, material: str) -> t
 Weight = Annotated[float, Range(0.0, 10.0)]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Priorities(Ranged):
     """What matters to this rider, 0 (not at all) to 10."""
 
@@ -109,7 +109,7 @@ class Priorities(Ranged):
     money: Weight = 4.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Use(Ranged):
     """How this rider rides and what may not be passed; None: no limit set.
 
@@ -138,7 +138,7 @@ class Use(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Job(Ranged):
     """Facts and decisions of one job. ``picked`` and ``weighing`` name candidates.
 
@@ -259,15 +259,18 @@ def check_mount(joint: Joint, bike: Bike) -> None:
     mount = bike.mount(joint.mount)
     if mount is None:
         raise InputError(
-            f"joints.{joint.key}.mount", joint.mount,
+            f"joints.{joint.key}.mount",
+            joint.mount,
             "one of " + ", ".join(m.key for m in bike.mounts),
             f"joint {joint.number} hangs on a mount this bike does not have",
-        )  # fmt: skip
+        )
     if mount.thread != joint.thread:
         raise InputError(
-            f"joints.{joint.key}.thread", joint.thread, mount.thread,
+            f"joints.{joint.key}.thread",
+            joint.thread,
+            mount.thread,
             f"joint {joint.number} is {joint.thread}, its mount {mount.number} is {mount.thread}",
-        )  # fmt: skip
+        )
 
 
 def place_of(bike: Bike, joint: Joint) -> tuple[float, float]:

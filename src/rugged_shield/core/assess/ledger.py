@@ -25,7 +25,7 @@ LEDGER_KEYS: tuple[tuple[str, str], ...] = (
 )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LedgerLine:
     """One quantity: with this plate, with stock, the difference, and what moved last."""
 
@@ -55,7 +55,13 @@ def ledger(job: Job) -> tuple[LedgerLine, ...]:
     """The plate in hand against stock, line by line."""
     now, base = weigh(job, job.in_hand.key).figures, weigh(job, job.stock.key).figures
     return tuple(
-        LedgerLine(key, label, now[key], base[key], _delta(now[key], base[key], label))
+        LedgerLine(
+            key=key,
+            label=label,
+            now=now[key],
+            stock=base[key],
+            delta=_delta(now[key], base[key], label),
+        )
         for key, label in LEDGER_KEYS
     )
 
@@ -76,7 +82,15 @@ def marked(lines: tuple[LedgerLine, ...], before: tuple[LedgerLine, ...]) -> tup
         moved = change.metric if line.now.metric != old.metric else ""
         moved_us = change.us if line.now.us != old.us else ""
         out.append(
-            LedgerLine(line.key, line.label, line.now, line.stock, line.delta, moved, moved_us)
+            LedgerLine(
+                key=line.key,
+                label=line.label,
+                now=line.now,
+                stock=line.stock,
+                delta=line.delta,
+                moved_metric=moved,
+                moved_us=moved_us,
+            )
         )
     return tuple(out)
 
@@ -133,9 +147,12 @@ def station_states(
         _kit_state(job),
         StationState("fit-up", "Fit-up", sound, joints, f"{sound} of {joints} joints sound", fit),
         StationState(
-            "tighten", "Tighten", torqued, joints,
+            "tighten",
+            "Tighten",
+            torqued,
+            joints,
             f"{torqued} of {joints} torqued, step {min(step_at, steps)} of {steps}",
             "sound" if joints and torqued == joints else "not known",
         ),
         StationState("keep", "Keep", 0, 1, due_words, due_verdict),
-    )  # fmt: skip
+    )

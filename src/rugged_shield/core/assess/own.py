@@ -38,25 +38,49 @@ def free_key(base: str, taken: set[str]) -> str:
 def _part(job: Job, key: str) -> Part:
     front = job.bike.wheelbase_mm * 0.45
     return Part(
-        key, "new part", "vital", "case", front, front + 80, -40, 40, 320, 380, known="assumed"
+        key=key,
+        name="new part",
+        kind="vital",
+        shape="case",
+        x_min_mm=front,
+        x_max_mm=front + 80,
+        y_min_mm=-40,
+        y_max_mm=40,
+        z_min_mm=320,
+        z_max_mm=380,
+        known="assumed",
     )
 
 
 def _mount(job: Job, key: str) -> Mount:
     number = max([m.number for m in job.bike.mounts], default=0) + 1
     return Mount(
-        key, number, f"mount {number}", job.bike.wheelbase_mm * 0.45, 0, 310, "frame tab", "M8",
-        "through_tapped", "S235 steel", 1.0, 10.0, overall_height_mm=10.0, free_space_mm=30.0,
-    )  # fmt: skip
+        key=key,
+        number=number,
+        name=f"mount {number}",
+        x_mm=job.bike.wheelbase_mm * 0.45,
+        y_mm=0,
+        z_mm=310,
+        kind="frame tab",
+        thread="M8",
+        female_kind="through_tapped",
+        material="S235 steel",
+        thread_start_mm=1.0,
+        thread_end_mm=10.0,
+        overall_height_mm=10.0,
+        free_space_mm=30.0,
+    )
 
 
 def _scar(job: Job, key: str) -> Scar:
     length = job.stock.plate.belly.length_mm
-    return Scar(key, "dent", "belly", length / 2, 0.0, depth_mm=2.0)
+    return Scar(key=key, kind="dent", panel="belly", u_mm=length / 2, v_mm=0.0, depth_mm=2.0)
 
 
 def _weighing(job: Job, key: str) -> Weighing:
-    return Weighing(key, job.in_hand.key, "a person on a bathroom scale", 0.1)
+    return Weighing(
+        key=key, plate=job.in_hand.key, holder="a person on a bathroom scale", resolution_kg=0.1
+    )
 
 
 _NEW: dict[str, Callable[[Job, str], Any]] = {
@@ -67,14 +91,19 @@ _NEW: dict[str, Callable[[Job, str], Any]] = {
         key, "something added", 1.0, job.bike.wheelbase_mm / 2
     ),
     "scars": _scar,
-    "strip": lambda job, key: StripItem(key, "screw that holds the plate", "screw"),
+    "strip": lambda job, key: StripItem(key=key, kind="screw that holds the plate", name="screw"),
     "weighings": _weighing,
-}  # fmt: skip
+}
 LISTS: tuple[str, ...] = tuple(_NEW)
 _NAMES = {
-    "bike.parts": "part", "bike.mounts": "mount", "bike.joints": "bike joint",
-    "bike.added": "added mass", "scars": "scar", "strip": "strip item", "weighings": "weighing",
-}  # fmt: skip
+    "bike.parts": "part",
+    "bike.mounts": "mount",
+    "bike.joints": "bike joint",
+    "bike.added": "added mass",
+    "scars": "scar",
+    "strip": "strip item",
+    "weighings": "weighing",
+}
 
 
 def _keys(job: Job) -> set[str]:
@@ -126,11 +155,13 @@ def remove_item(job: Job, where: str, key: str) -> Change:
             numbers = [str(j.number) for j in candidate.joints if j.mount == key]
             if numbers:
                 raise InputError(
-                    "key", key, "a mount that no joint hangs on",
+                    "key",
+                    key,
+                    "a mount that no joint hangs on",
                     f"joints {', '.join(numbers)} of the {candidate.plate.name} hang on "
                     f"mount {item.number}",
                     "Take those joints out first.",
-                )  # fmt: skip
+                )
     return drop_item(job, f"{where}.{key}", f"{getattr(item, 'name', _NAMES[where])} taken out")
 
 
@@ -165,7 +196,16 @@ def new_cutout(plate: Plate, panel: str) -> Cutout:
     key = free_key("hole", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
     u = plate.belly.length_mm / 2 if panel in ("belly", "") else 40.0
     v = 25.0 if panel.startswith("wing") else 0.0
-    return Cutout(key, panel or "belly", "round", "drain", u, v, 40.0, 40.0)
+    return Cutout(
+        key=key,
+        panel=panel or "belly",
+        shape="round",
+        purpose="drain",
+        u_mm=u,
+        v_mm=v,
+        width_mm=40.0,
+        height_mm=40.0,
+    )
 
 
 def new_piece(plate: Plate) -> Piece:
@@ -174,7 +214,13 @@ def new_piece(plate: Plate) -> Piece:
     b = plate.belly
     order = max([p.order for p in plate.pieces], default=0) + 1
     return Piece(
-        key, f"piece {order}", order, b.start_x_mm + b.length_mm - 20, 0.0,
-        b.z_rear_mm - 2 * plate.thickness_mm, 120.0, min(120.0, b.rear_width_mm),
-        min(100.0, b.rear_width_mm),
-    )  # fmt: skip
+        key=key,
+        name=f"piece {order}",
+        order=order,
+        x_mm=b.start_x_mm + b.length_mm - 20,
+        y_mm=0.0,
+        z_mm=b.z_rear_mm - 2 * plate.thickness_mm,
+        length_mm=120.0,
+        front_width_mm=min(120.0, b.rear_width_mm),
+        rear_width_mm=min(100.0, b.rear_width_mm),
+    )

@@ -34,9 +34,16 @@ def new_plate(job: Job, name: str) -> Change:
     belly = replace(base, points_mm=())
     key = free_key("own", {job.stock.key, *(c.key for c in job.candidates)})
     plate = Plate(
-        key, " ".join(name.split())[:120], "candidate", "aluminium 5052-H32", 4.0, "pressed",
-        "frame", belly, known="assumed",
-    )  # fmt: skip
+        key=key,
+        name=" ".join(name.split())[:120],
+        role="candidate",
+        material="aluminium 5052-H32",
+        thickness_mm=4.0,
+        form="pressed",
+        mounting="frame",
+        belly=belly,
+        known="assumed",
+    )
     candidates = (*job.candidates, Candidate(plate, ()))
     return Change(replace(job, candidates=candidates, weighing=key), f"plate “{plate.name}” added")
 
@@ -76,9 +83,12 @@ def drop_plate(job: Job, key: str) -> Change:
         )
     if key == job.picked:
         raise InputError(
-            "plate", key, "a plate that is not picked", "this plate is picked",
+            "plate",
+            key,
+            "a plate that is not picked",
+            "this plate is picked",
             "Take the pick back in Weigh-up first.",
-        )  # fmt: skip
+        )
     gone = {candidate.count_key(line.key) for line in candidate.kit}
     return Change(
         replace(
@@ -157,10 +167,24 @@ def traced_belly(
     us, vs = [p[0] for p in outline], [p[1] for p in outline]
     length, width = max(us) - min(us), max(vs) - min(vs)
     old = plate.belly
-    belly = Belly(old.start_x_mm, length, width, width, old.z_front_mm, old.z_front_mm, outline)
+    belly = Belly(
+        start_x_mm=old.start_x_mm,
+        length_mm=length,
+        front_width_mm=width,
+        rear_width_mm=width,
+        z_front_mm=old.z_front_mm,
+        z_rear_mm=old.z_front_mm,
+        points_mm=outline,
+    )
     changed = replace(
-        plate, belly=belly, apron=None, tail=None, wing_left=None, wing_right=None, cutouts=holes,
-    )  # fmt: skip
+        plate,
+        belly=belly,
+        apron=None,
+        tail=None,
+        wing_left=None,
+        wing_right=None,
+        cutouts=holes,
+    )
     words = f"{plate.name}: traced outline with {len(holes)} holes"
     return Change(with_plate_of(job, key, changed), words)
 
@@ -177,9 +201,17 @@ def traced_piece(
     b = plate.belly
     order = max([p.order for p in plate.pieces], default=0) + 1
     piece = Piece(
-        own, "traced piece", order, b.start_x_mm + b.length_mm, 0.0, b.z_rear_mm, length, width,
-        width, points_mm=outline,
-    )  # fmt: skip
+        key=own,
+        name="traced piece",
+        order=order,
+        x_mm=b.start_x_mm + b.length_mm,
+        y_mm=0.0,
+        z_mm=b.z_rear_mm,
+        length_mm=length,
+        front_width_mm=width,
+        rear_width_mm=width,
+        points_mm=outline,
+    )
     named = tuple(replace(h, key=f"{own}-{h.key}", panel=own) for h in holes)
     changed = replace(plate, pieces=(*plate.pieces, piece), cutouts=(*plate.cutouts, *named))
     words = f"{plate.name}: traced piece with {len(holes)} holes"
@@ -187,8 +219,24 @@ def traced_piece(
 
 
 _BOUGHT = {
-    "bars": Extra("bars", "crash bars", "bars", 4.2, 420.0, 240.0, 90.0),
-    "isolators": Extra("isolators", "isolators", "isolators", 0.3, 700.0, 45.0, 30.0),
+    "bars": Extra(
+        key="bars",
+        name="crash bars",
+        gives="bars",
+        mass_kg=4.2,
+        x_mm=420.0,
+        price=240.0,
+        fit_minutes=90.0,
+    ),
+    "isolators": Extra(
+        key="isolators",
+        name="isolators",
+        gives="isolators",
+        mass_kg=0.3,
+        x_mm=700.0,
+        price=45.0,
+        fit_minutes=30.0,
+    ),
 }
 """What a need is met with until the rider enters what was really bought."""
 

@@ -31,13 +31,18 @@ def protection(job: Job, key: str) -> Figure:
     if cover.value is None:
         return replace(cover, key=KEY, label=LABEL)
     return figure_of(
-        held, KEY, LABEL, cover.value * held.result.share, "%", judged=False,
+        held,
+        KEY,
+        LABEL,
+        cover.value * held.result.share,
+        "%",
+        judged=False,
         inputs=(
             Input(cover.label, round(cover.value), "%"),
             Input("Of its sheet, holds", round(100 * held.result.share), "%"),
         ),
         reasons=("What is shielded, times the share of the sheet that holds.",),
-    )  # fmt: skip
+    )
 
 
 def figures_of(job: Job, key: str) -> dict[str, Figure]:

@@ -38,8 +38,16 @@ class School:
     """Figures of the strike maps that belong to the question, once every plate was struck."""
 
 
-_STUFF = ("bundle_mass", "stiffness_ratio", "clearance_lost", "standoff", "heat_idling", "ring",
-          "slide", "money")  # fmt: skip
+_STUFF = (
+    "bundle_mass",
+    "stiffness_ratio",
+    "clearance_lost",
+    "standoff",
+    "heat_idling",
+    "ring",
+    "slide",
+    "money",
+)
 _SERVICE = ("drain", "filter", "tool access")
 _WAYS = ("coverage", "service", "oil_screws", "mass")
 _HUNG = ("bundle_mass", "effort", "money", "standoff", "corrosion")
@@ -78,15 +86,18 @@ def _material(job: Job, order: list[str]) -> School:
         _of_kind(job, "aluminium", order, _STUFF, family("aluminium")),
         _of_kind(job, "steel", order, _STUFF, family("steel")),
         _of_kind(job, "plastic", order, _STUFF, family("plastic")),
-        _of_kind(job, "metal with a plastic slider", order, _STUFF,
-                 lambda p: bool(p.slider_material)),
-    )  # fmt: skip
+        _of_kind(
+            job, "metal with a plastic slider", order, _STUFF, lambda p: bool(p.slider_material)
+        ),
+    )
     return School(
-        "material", "Metal or plastic?",
+        "material",
+        "Metal or plastic?",
         "Metal keeps its standoff and can be straightened; it dents, grabs and rings. Plastic "
-        "springs back, slides and is quiet; it bends further and softens near heat.", options,
+        "springs back, slides and is quiet; it bends further and softens near heat.",
+        options,
         ("strike:touch", "strike:dent"),
-    )  # fmt: skip
+    )
 
 
 def _openings(job: Job) -> School:
@@ -104,40 +115,49 @@ def _openings(job: Job) -> School:
         _varied(job, "solid", made(shut), _WAYS),
     )
     return School(
-        "openings", "Holes, doors or solid?",
+        "openings",
+        "Holes, doors or solid?",
         "Holes are quick, but bare what is behind and let mud in. Doors bare nothing and cost "
-        "screws. Solid comes off each time, and everything is seen and cleaned.", options,
-    )  # fmt: skip
+        "screws. Solid comes off each time, and everything is seen and cleaned.",
+        options,
+    )
 
 
 def _mounting(job: Job, order: list[str]) -> School:
     options = tuple(
         _of_kind(job, label, order, _HUNG, lambda p, m=mounting: p.mounting == m)  # type: ignore[misc]
         for label, mounting in (
-            ("frame only", "frame"), ("engine", "engine"),
-            ("engine through isolators", "isolators"), ("crash bars", "crash bars"),
+            ("frame only", "frame"),
+            ("engine", "engine"),
+            ("engine through isolators", "isolators"),
+            ("crash bars", "crash bars"),
         )
-    )  # fmt: skip
+    )
     return School(
-        "mounting", "Frame, engine, isolators or bars?",
+        "mounting",
+        "Frame, engine, isolators or bars?",
         "On the frame nothing reaches the castings; the engine is simplest and takes every hit; "
         "isolators are good in compression and torn by shear; bars are strong, if one has them. "
-        "Strike every plate to see what the mounts take.", options,
+        "Strike every plate to see what the mounts take.",
+        options,
         ("strike:mount", "strike:casting"),
-    )  # fmt: skip
+    )
 
 
 def _over_stock(job: Job) -> School:
     own = job.in_hand
     options = (
-        _varied(job, "instead of stock", replace(own, plate=replace(own.plate, over_stock=False)),
-                _OVER),
+        _varied(
+            job, "instead of stock", replace(own, plate=replace(own.plate, over_stock=False)), _OVER
+        ),
         _varied(job, "over stock", replace(own, plate=replace(own.plate, over_stock=True)), _OVER),
-    )  # fmt: skip
+    )
     return School(
-        "over", "Over stock or instead of it?",
-        "Over stock is quicker to take off again; the mass of both hangs on the bike.", options,
-    )  # fmt: skip
+        "over",
+        "Over stock or instead of it?",
+        "Over stock is quicker to take off again; the mass of both hangs on the bike.",
+        options,
+    )
 
 
 def schools_of(job: Job) -> tuple[School, ...]:

@@ -43,7 +43,7 @@ class LengthMark:
     chosen: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JointAssessment:
     """One joint: its stack, the length it is judged at, the lengths around, findings."""
 
@@ -116,9 +116,15 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
         LengthMark(x, by_length[x].verdict, x == joint.length_mm, x == chosen) for x in around
     )
     return JointAssessment(
-        joint, judged, used, length_is, evaluation, marks, findings,
-        worst(f.verdict for f in findings),
-    )  # fmt: skip
+        joint=joint,
+        stack=judged,
+        length_mm=used,
+        length_is=length_is,
+        evaluation=evaluation,
+        lengths=marks,
+        findings=findings,
+        verdict=worst(f.verdict for f in findings),
+    )
 
 
 def assess_joints(bike: Bike, candidate: Candidate) -> tuple[JointAssessment, ...]:
@@ -142,8 +148,10 @@ def screw_needs(assessed: tuple[JointAssessment, ...]) -> tuple[ScrewNeed, ...]:
     """The screws the joints ask for: the one in hand where it is right, else the chosen one."""
     return tuple(
         ScrewNeed(
-            a.joint.thread, _asked_mm(a), a.joint.head,
+            a.joint.thread,
+            _asked_mm(a),
+            a.joint.head,
             a.joint.number,
         )
         for a in assessed
-    )  # fmt: skip
+    )

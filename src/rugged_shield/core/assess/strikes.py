@@ -30,19 +30,27 @@ SCAR_REACH_MM = 60.0
 
 
 def strike_asked(
-    job: Job, key: str, direction: str = "from below", energy_j: float | None = None,
-    radius_mm: float | None = None, temperature_c: float = ROOM_C,
-) -> StrikeMapInput:  # fmt: skip
+    job: Job,
+    key: str,
+    direction: str = "from below",
+    energy_j: float | None = None,
+    radius_mm: float | None = None,
+    temperature_c: float = ROOM_C,
+) -> StrikeMapInput:
     """The question for one plate of the job; energy and stone are those of the rider's use."""
     candidate = job.candidate(key)
     held = held_by(job.bike, candidate)
     return StrikeMapInput(
-        candidate.plate, held.mounts, tuple(p for p in job.bike.parts if p.kind != "low"),
-        direction,  # type: ignore[arg-type]
-        job.use.energy_j if energy_j is None else energy_j,
-        job.use.stone_radius_mm if radius_mm is None else radius_mm,
-        laws=held.laws, pose=hang(job.bike, candidate).pose, temperature_c=temperature_c,
-    )  # fmt: skip
+        plate=candidate.plate,
+        mounts=held.mounts,
+        parts=tuple(p for p in job.bike.parts if p.kind != "low"),
+        direction=direction,  # type: ignore[arg-type]
+        energy_j=job.use.energy_j if energy_j is None else energy_j,
+        contact_radius_mm=job.use.stone_radius_mm if radius_mm is None else radius_mm,
+        laws=held.laws,
+        pose=hang(job.bike, candidate).pose,
+        temperature_c=temperature_c,
+    )
 
 
 @lru_cache(maxsize=48)
@@ -116,35 +124,75 @@ def strike_figures(
 
     def said(name: str, label: str, value: float | None, unit: str, why: str) -> Figure:
         return figure_of(
-            outcome, f"strike:{name}", label, value, unit, reasons=(why,), judged=False,
+            outcome,
+            f"strike:{name}",
+            label,
+            value,
+            unit,
+            reasons=(why,),
+            judged=False,
             text="" if value is not None else "not known",
-        )  # fmt: skip
+        )
 
     first = names.get(result.first_touch, "nothing")
     return (
-        said("deepest", "Gives at most", result.deepest_mm, "mm",
-             f"Deepest of {len(result.points)} struck places."),
-        said("touch", "Reaches something at", result.first_touch_j, "J",
-             f"It reaches the {first} first."),
-        said("scars", "The same where you strike", struck, "J",
-             f"Weighted by {len(scars)} scars of the old plate." if scars
-             else "The old plate shows no scars."),
-        said("dent", "Dent left at most", max(dents) if dents else None, "mm",
-             "Deepest dent after unloading; about ± 12 % of the deflection."),
-        said("mount", "Worst mount, of its limit", None if worst.worst_share is None
-             else 100 * worst.worst_share, "%", f"{worst.worst_mount}: {worst.fails}."),
-        said("casting", "Worst mount on a casting", 100 * casting, "%",
-             "A stiff boss takes little energy even when it breaks: look at its load."),
-    )  # fmt: skip
+        said(
+            "deepest",
+            "Gives at most",
+            result.deepest_mm,
+            "mm",
+            f"Deepest of {len(result.points)} struck places.",
+        ),
+        said(
+            "touch",
+            "Reaches something at",
+            result.first_touch_j,
+            "J",
+            f"It reaches the {first} first.",
+        ),
+        said(
+            "scars",
+            "The same where you strike",
+            struck,
+            "J",
+            f"Weighted by {len(scars)} scars of the old plate."
+            if scars
+            else "The old plate shows no scars.",
+        ),
+        said(
+            "dent",
+            "Dent left at most",
+            max(dents) if dents else None,
+            "mm",
+            "Deepest dent after unloading; about ± 12 % of the deflection.",
+        ),
+        said(
+            "mount",
+            "Worst mount, of its limit",
+            None if worst.worst_share is None else 100 * worst.worst_share,
+            "%",
+            f"{worst.worst_mount}: {worst.fails}.",
+        ),
+        said(
+            "casting",
+            "Worst mount on a casting",
+            100 * casting,
+            "%",
+            "A stiff boss takes little energy even when it breaks: look at its load.",
+        ),
+    )
 
 
 def no_map(why: str) -> tuple[Figure, ...]:
     """The same rows for a plate that has no map, each saying why."""
     labels = {
-        "deepest": ("Gives at most", "mm"), "touch": ("Reaches something at", "J"),
-        "scars": ("The same where you strike", "J"), "dent": ("Dent left at most", "mm"),
-        "mount": ("Worst mount, of its limit", "%"), "casting": ("Worst mount on a casting", "%"),
-    }  # fmt: skip
+        "deepest": ("Gives at most", "mm"),
+        "touch": ("Reaches something at", "J"),
+        "scars": ("The same where you strike", "J"),
+        "dent": ("Dent left at most", "mm"),
+        "mount": ("Worst mount, of its limit", "%"),
+        "casting": ("Worst mount on a casting", "%"),
+    }
     return tuple(
         figure(f"strike:{name}", label, None, unit, text="no map", reasons=(why,))
         for name, (label, unit) in labels.items()

@@ -55,9 +55,12 @@ def _bending(layer: Layer) -> float:
     """Stiffness along the screw of a strip or bracket that can bend, N/mm."""
     sheet = SHEET_MATERIALS.get(layer.material, SHEET_MATERIALS[_STEEL])
     return bracket_spring(
-        sheet.youngs_modulus_gpa * 1000, layer.outer_mm, layer.thickness_mm, layer.span_mm or 0.0,
+        sheet.youngs_modulus_gpa * 1000,
+        layer.outer_mm,
+        layer.thickness_mm,
+        layer.span_mm or 0.0,
         guided=layer.kind == "strip",
-    )  # fmt: skip
+    )
 
 
 def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
@@ -146,10 +149,20 @@ def _law(bike: Bike, joint: Joint, name: str, inward: Vec3, normal: float) -> Mo
     pull, press, shear = _pull(joint, mount), _press(joint, mount), _shear(joint)
     _, material = female_of(joint, mount)
     return MountLaw(
-        name, inward, normal, None if yields else _bottoms_at_mm(joint, normal), yields,
-        STRIP_STROKE_MM if yields else None, *pull, *press, *shear,
+        name=name,
+        normal=inward,
+        stiffness_n_per_mm=normal,
+        bottoms_at_mm=None if yields else _bottoms_at_mm(joint, normal),
+        yields_at_n=yields,
+        stroke_mm=STRIP_STROKE_MM if yields else None,
+        pull_limit_n=pull[0],
+        pull_fails=pull[1],
+        press_limit_n=press[0],
+        press_fails=press[1],
+        shear_limit_n=shear[0],
+        shear_fails=shear[1],
         casting="cast" in material and not joint.nut,
-    )  # fmt: skip
+    )
 
 
 def held_by(bike: Bike, candidate: Candidate) -> Held:

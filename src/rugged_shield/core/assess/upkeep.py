@@ -97,19 +97,28 @@ def service_figures(bike: Bike, candidate: Candidate, hung: Hang, use: Use) -> l
     )
     return [
         figure(
-            "oil_screws", "Screws to drop for oil", float(found.screws), "", inputs=(
+            "oil_screws",
+            "Screws to drop for oil",
+            float(found.screws),
+            "",
+            inputs=(
                 Input("Screws that hold the plate", len(candidate.joints)),
                 Input("Room a drain socket needs", TOOL_RADIUS_MM["drain"], "mm radius"),
                 Input("Room a filter cup needs", TOOL_RADIUS_MM["filter"], "mm radius"),
-            ), reasons=(found.why,),
+            ),
+            reasons=(found.why,),
             assumptions=("Drain and filter are approached straight from below.",),
             sources=(Source("drain and filter against the plate's openings", "high"),),
         ),
         figure_of(
-            outcome, "service", "Oil service, a year", outcome.result.minutes_per_year, "min",
+            outcome,
+            "service",
+            "Oil service, a year",
+            outcome.result.minutes_per_year,
+            "min",
             reasons=(found.why,),
         ),
-    ]  # fmt: skip
+    ]
 
 
 def bundle_price(candidate: Candidate) -> float:
@@ -126,17 +135,27 @@ def money_figures(candidate: Candidate, use: Use, currency: str) -> list[Figure]
     )
     return [
         figure(
-            "money", "Money", price, currency, text=f"{price:.0f} {currency}", inputs=lines,
-            reasons=("Price of the plate and of everything bought with it.",), sources=(_SHEET,),
+            "money",
+            "Money",
+            price,
+            currency,
+            text=f"{price:.0f} {currency}",
+            inputs=lines,
+            reasons=("Price of the plate and of everything bought with it.",),
+            sources=(_SHEET,),
         ),
         figure(
-            "money_a_year", "Money a year", price / use.years_kept, currency,
+            "money_a_year",
+            "Money a year",
+            price / use.years_kept,
+            currency,
             text=f"{price / use.years_kept:.0f} {currency}",
             inputs=(*lines, Input("Years kept", use.years_kept)),
             reasons=("Price over the years that the plate is kept.",),
-            assumptions=("Nothing is sold again; wear pieces are not counted.",), sources=(_SHEET,),
+            assumptions=("Nothing is sold again; wear pieces are not counted.",),
+            sources=(_SHEET,),
         ),
-    ]  # fmt: skip
+    ]
 
 
 def effort_figure(candidate: Candidate, plan_minutes: float) -> Figure:
@@ -149,18 +168,23 @@ def effort_figure(candidate: Candidate, plan_minutes: float) -> Figure:
     total = plan_minutes + sum(e.fit_minutes for e in candidate.extras)
     total += EXHAUST_MINUTES * needs.exhaust_off + STAND_MINUTES * needs.no_centre_stand
     return figure(
-        "effort", "Fitting", total, "min", inputs=(*lines, Input("Joints", len(candidate.joints))),
+        "effort",
+        "Fitting",
+        total,
+        "min",
+        inputs=(*lines, Input("Joints", len(candidate.joints))),
         reasons=("Minutes of every step of the order of work, and of what else must come off.",),
         assumptions=("A first fitting by one person with all tools at hand.",),
         sources=(EFFORT_SOURCE,),
-    )  # fmt: skip
+    )
 
 
 def _on_rubber(candidate: Candidate) -> bool:
     return any(
         layer.kind == "isolator" or layer.material == "rubber"
-        for joint in candidate.settled_joints() for layer in joint.present()
-    )  # fmt: skip
+        for joint in candidate.settled_joints()
+        for layer in joint.present()
+    )
 
 
 @lru_cache(maxsize=512)
@@ -169,26 +193,37 @@ def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
     plate = candidate.plate
     rung = ring(
         RingInput(
-            plate.material, plate.thickness_mm, plate.slider_material, plate.slider_thickness_mm,
-            plate.slider_bonded, _on_rubber(candidate),
+            plate.material,
+            plate.thickness_mm,
+            plate.slider_material,
+            plate.slider_thickness_mm,
+            plate.slider_bonded,
+            _on_rubber(candidate),
         )
-    )  # fmt: skip
+    )
     outer = plate.slider_material or plate.material
     return (
         figure_of(rung, "ring", "Ring after a stone", rung.result.ring_s, "s"),
         figure(
-            "slide", "Friction on rock", SHEET_MATERIALS[outer].slide_friction, "µ",
+            "slide",
+            "Friction on rock",
+            SHEET_MATERIALS[outer].slide_friction,
+            "µ",
             inputs=(Input("Outer layer", outer),),
             reasons=("Less slides off more easily; metal also grabs where it is gouged.",),
             sources=(SLIDE_SOURCE,),
         ),
         figure(
-            "school", "Bolts to", None, "",
+            "school",
+            "Bolts to",
+            None,
+            "",
             text=f"{plate.mounting}{', over stock' if plate.over_stock else ''}",
             inputs=(Input("Joints", len(candidate.joints)),),
-            reasons=("As the plate's sheet says.",), sources=(_SHEET,),
+            reasons=("As the plate's sheet says.",),
+            sources=(_SHEET,),
         ),
-    )  # fmt: skip
+    )
 
 
 def _metal_of(material: str) -> str:

@@ -78,12 +78,15 @@ def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) 
     family = SHEET_MATERIALS[plate.material].family
     length = plate.belly.length_mm + (plate.apron.slope_height_mm if plate.apron else 0.0)
     return HeatInput(
-        surface, max(gap_mm, 0.5), min(facing, 1e6), service_limit_c(plate),
+        hot_surface_c=surface,
+        gap_mm=max(gap_mm, 0.5),
+        facing_area_mm2=min(facing, 1e6),
+        service_limit_c=service_limit_c(plate),
         plate_emissivity=BARE_ALUMINIUM if family == "aluminium" else COATED,
         speed_m_per_s=MOVING_M_PER_S if moving else 0.0,
         plate_length_mm=min(max(length, 50.0), 2000.0),
         shield_emissivity=FOIL if plate.heat_foil else None,
-    )  # fmt: skip
+    )
 
 
 @lru_cache(maxsize=4096)
@@ -134,10 +137,15 @@ def _with_foil(worst: Warmth) -> float:
 
 def _nothing_hot(key: str, label: str, unit: str) -> Figure:
     return figure(
-        key, label, None, unit, text="nothing hot near", sources=(HEAT_SOURCE,),
+        key,
+        label,
+        None,
+        unit,
+        text="nothing hot near",
+        sources=(HEAT_SOURCE,),
         inputs=(Input("Hot parts within 400 mm", 0),),
         reasons=("No part opposite the plate and within 400 mm is hot then.",),
-    )  # fmt: skip
+    )
 
 
 def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
@@ -151,13 +159,17 @@ def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
         worst = max(own, key=lambda w: w.temperature_c)
         found = _findings(plate, own)
         inputs = tuple(
-            Input(f"At {w.part.name}, {w.gap_mm:.0f} mm off",
-                  round(w.temperature_c), "°C") for w in own
-        )  # fmt: skip
+            Input(f"At {w.part.name}, {w.gap_mm:.0f} mm off", round(w.temperature_c), "°C")
+            for w in own
+        )
         shown = figure_of(
-            replace(worst.outcome, findings=found), f"heat_{state}", f"Warmest, {state}",
-            worst.temperature_c, "°C", inputs=inputs,
-        )  # fmt: skip
+            replace(worst.outcome, findings=found),
+            f"heat_{state}",
+            f"Warmest, {state}",
+            worst.temperature_c,
+            "°C",
+            inputs=inputs,
+        )
         figures.append(shown)
     if not all_of:
         return [*figures, _nothing_hot("heat_gap", "Heat gap", "mm")]
@@ -165,17 +177,25 @@ def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
     needs = least.outcome.result.least_gap_mm
     figures.append(
         figure(
-            "heat_gap", "Heat gap", least.gap_mm, "mm",
+            "heat_gap",
+            "Heat gap",
+            least.gap_mm,
+            "mm",
             inputs=(
-                Input("To", least.part.name), Input("State", least.state),
-                Input("Least gap that would do", needs if needs is not None else "none up to 500",
-                      "mm" if needs is not None else ""),
+                Input("To", least.part.name),
+                Input("State", least.state),
+                Input(
+                    "Least gap that would do",
+                    needs if needs is not None else "none up to 500",
+                    "mm" if needs is not None else "",
+                ),
                 Input("With one reflective sheet between", round(_with_foil(least)), "°C"),
             ),
             reasons=("Free distance to the part that makes the warmest place.",),
-            assumptions=least.outcome.assumptions, sources=(HEAT_SOURCE,),
+            assumptions=least.outcome.assumptions,
+            sources=(HEAT_SOURCE,),
         )
-    )  # fmt: skip
+    )
     return figures
 
 
@@ -189,9 +209,7 @@ class HeatJudged:
 
 def heat_judged(plate: Plate, all_of: tuple[Warmth, ...]) -> HeatJudged:
     """What the heat gate says: the gravest place of both states, and the ways out."""
-    found = [
-        (f, w) for w in all_of for f in _findings(plate, [w])
-    ]  # fmt: skip
+    found = [(f, w) for w in all_of for f in _findings(plate, [w])]
     if not found:
         return HeatJudged(None, "")
     gravest, where = min(found, key=lambda p: (p[0].verdict != "blocked", -p[1].temperature_c))
@@ -207,12 +225,16 @@ def air_figure(bike: Bike, hung: Hang) -> Figure:
     """Share of the vitals' front that the plate hides from the wind."""
     result = air_of(hung.folded, bike.vitals())
     return figure(
-        "air", "Air taken from ahead", 100 * result.share, "%",
+        "air",
+        "Air taken from ahead",
+        100 * result.share,
+        "%",
         inputs=(
             Input("Front of the vitals", round(result.front_mm2), "mm²"),
             Input("Behind the plate", round(result.hidden_mm2), "mm²"),
             Input("Openings seen from ahead", round(result.vents_mm2), "mm²"),
         ),
         reasons=("Area behind the plate over the area of all vitals, seen level from ahead.",),
-        assumptions=("Straight wind; wheel and mudguard are not in it.",), sources=(AIR_SOURCE,),
-    )  # fmt: skip
+        assumptions=("Straight wind; wheel and mudguard are not in it.",),
+        sources=(AIR_SOURCE,),
+    )

@@ -48,7 +48,7 @@ LOW_CLEARANCE_MM = 15.0
 _RANK = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Weighed:
     """A plate's figures by key, its gates, its verdict and the one reason to say first."""
 
@@ -69,55 +69,88 @@ def _mass_figures(
     )
     result = outcome.result
     mass = figure(
-        "mass", "Mass with hardware", result.mass_kg, "kg", findings=outcome.findings,
+        "mass",
+        "Mass with hardware",
+        result.mass_kg,
+        "kg",
+        findings=outcome.findings,
         inputs=(*outcome.inputs, Input("of these, hardware of the joints", hardware, "kg")),
-        reasons=outcome.reasons, assumptions=outcome.assumptions, sources=outcome.sources,
-    )  # fmt: skip
+        reasons=outcome.reasons,
+        assumptions=outcome.assumptions,
+        sources=outcome.sources,
+    )
     claim = figure(
-        "claimed_mass", "Claimed mass", result.claimed_mass_kg, "kg", findings=outcome.findings,
+        "claimed_mass",
+        "Claimed mass",
+        result.claimed_mass_kg,
+        "kg",
+        findings=outcome.findings,
         inputs=outcome.inputs,
         reasons=("As the maker's sheet states it, held against the computed mass.",),
         sources=(Source("the plate's sheet", "medium"),),
-    )  # fmt: skip
+    )
     weighed = figure(
-        "weighed_mass", "Weighed mass", candidate.plate.weighed_mass_kg, "kg",
+        "weighed_mass",
+        "Weighed mass",
+        candidate.plate.weighed_mass_kg,
+        "kg",
         findings=tuple(f for f in outcome.findings if f.where == "weighed"),
         inputs=(Input("Computed", result.mass_kg, "kg"),),
         reasons=("As it was weighed, held against the computed mass.",),
         sources=(Source("a scale", "medium"),),
-    )  # fmt: skip
+    )
     bought = sum(e.mass_kg for e in candidate.extras)
     bundle = figure(
-        "bundle_mass", "Mass with what it needs", result.mass_kg + bought, "kg",
+        "bundle_mass",
+        "Mass with what it needs",
+        result.mass_kg + bought,
+        "kg",
         inputs=(
             Input("The plate with its hardware", result.mass_kg, "kg"),
             *(Input(capital(e.name), e.mass_kg, "kg") for e in candidate.extras),
         ),
-        reasons=("The plate and everything that is bought with it.",), sources=outcome.sources,
-    )  # fmt: skip
+        reasons=("The plate and everything that is bought with it.",),
+        sources=outcome.sources,
+    )
     return [mass, claim, weighed, bundle], outcome.findings
 
 
 def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
     outcome = thickness_compare(
         ThicknessInput(
-            candidate.plate.material, candidate.plate.thickness_mm,
-            stock.plate.material, stock.plate.thickness_mm,
+            candidate.plate.material,
+            candidate.plate.thickness_mm,
+            stock.plate.material,
+            stock.plate.thickness_mm,
         )
-    )  # fmt: skip
+    )
     r = outcome.result
     return [
         figure(
-            key, label, value, "×", inputs=outcome.inputs, reasons=(words, *outcome.reasons),
-            assumptions=outcome.assumptions, sources=outcome.sources,
+            key,
+            label,
+            value,
+            "×",
+            inputs=outcome.inputs,
+            reasons=(words, *outcome.reasons),
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
         )
         for key, label, value, words in (
-            ("thickness_ratio", "Thickness, times stock", r.thickness_ratio,
-             "Thickness over stock thickness."),
-            ("stiffness_ratio", "Bending stiffness, times stock", r.stiffness_ratio,
-             "E·t³/(1−ν²) over the same of stock: thickness counts by its cube."),
+            (
+                "thickness_ratio",
+                "Thickness, times stock",
+                r.thickness_ratio,
+                "Thickness over stock thickness.",
+            ),
+            (
+                "stiffness_ratio",
+                "Bending stiffness, times stock",
+                r.stiffness_ratio,
+                "E·t³/(1−ν²) over the same of stock: thickness counts by its cube.",
+            ),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _drop_mm(hung: Hang) -> float:
@@ -150,17 +183,32 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list
     )
     return [
         figure(
-            "clearance", "Ground clearance", height, "mm", findings=found, inputs=inputs,
+            "clearance",
+            "Ground clearance",
+            height,
+            "mm",
+            findings=found,
+            inputs=inputs,
             reasons=("Lowest of plate corners, screw heads and every other low part.",),
-            assumptions=assumptions, sources=(CLEARANCE_SOURCE,),
+            assumptions=assumptions,
+            sources=(CLEARANCE_SOURCE,),
         ),
         figure(
-            "clearance_lost", "Clearance lost", lost, "mm", findings=found, inputs=inputs,
+            "clearance_lost",
+            "Clearance lost",
+            lost,
+            "mm",
+            findings=found,
+            inputs=inputs,
             reasons=("Lowest point with stock less lowest point with this plate.",),
-            assumptions=assumptions, sources=(CLEARANCE_SOURCE,),
+            assumptions=assumptions,
+            sources=(CLEARANCE_SOURCE,),
         ),
         figure(
-            "breakover", "Breakover angle", hung.breakover_deg, "°",
+            "breakover",
+            "Breakover angle",
+            hung.breakover_deg,
+            "°",
             inputs=(
                 Input("Point that governs", hung.breakover_at.name),
                 Input("Behind the front axle", hung.breakover_at.x_mm, "mm"),
@@ -168,9 +216,10 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list
                 Input("Wheelbase", bike.wheelbase_mm, "mm"),
             ),
             reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
-            assumptions=assumptions, sources=(CLEARANCE_SOURCE,),
+            assumptions=assumptions,
+            sources=(CLEARANCE_SOURCE,),
         ),
-    ]  # fmt: skip
+    ]
 
 
 def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
@@ -178,22 +227,30 @@ def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
     front, rear = budget.front_sag_mm, budget.rear_sag_mm
     known = front is not None and rear is not None
     added = figure(
-        "added", "Added to the bike", budget.total_kg, "kg",
+        "added",
+        "Added to the bike",
+        budget.total_kg,
+        "kg",
         inputs=tuple(Input(capital(line.name), line.mass_kg, "kg") for line in budget.lines)
         or (Input("Nothing added", 0.0, "kg"),),
         reasons=("Everything that was bolted on since stock, less what came off.",),
         sources=(CLEARANCE_SOURCE,),
-    )  # fmt: skip
+    )
     sag = figure(
-        "sag", "Sag from added mass", max(front or 0.0, rear or 0.0) if known else None, "mm",
+        "sag",
+        "Sag from added mass",
+        max(front or 0.0, rear or 0.0) if known else None,
+        "mm",
         text="" if known else "not known",
         inputs=(
             Input("Added in all", round(budget.total_kg, 2), "kg"),
-            Input("Front sinks by", front, "mm"), Input("Rear sinks by", rear, "mm"),
+            Input("Front sinks by", front, "mm"),
+            Input("Rear sinks by", rear, "mm"),
         ),
         reasons=("Mass on each wheel over its rate; a load between the axles is shared.",),
-        assumptions=("Wheel rates are constant.",), sources=(CLEARANCE_SOURCE,),
-    )  # fmt: skip
+        assumptions=("Wheel rates are constant.",),
+        sources=(CLEARANCE_SOURCE,),
+    )
     return added, sag
 
 
@@ -203,14 +260,18 @@ def _standoff_figure(bike: Bike, hung: Hang) -> Figure:
     found = tuple(f for f in judged if f is not None)
     least = min(hung.standoffs, key=lambda g: g.distance_mm)
     return figure(
-        "standoff", "Least standoff", least.distance_mm, "mm", findings=found,
+        "standoff",
+        "Least standoff",
+        least.distance_mm,
+        "mm",
+        findings=found,
         inputs=tuple(
             Input(f"To {parts[g.part].name}", g.distance_mm, "mm") for g in hung.standoffs
         ),
         reasons=(f"Least distance from the inside of the plate, to {parts[least.part].name}.",),
         assumptions=("Parts are boxes; the plate is undented.",),
         sources=(Source("sampled distance, inner face to box", "high"),),
-    )  # fmt: skip
+    )
 
 
 def _joint_findings(bike: Bike, candidate: Candidate) -> tuple[Finding, ...]:
@@ -244,7 +305,7 @@ def _hardware(bike: Bike, candidate: Candidate) -> float:
 
 
 def _mass_kg(bike: Bike, candidate: Candidate) -> float:
-    given = PlateMassInput(candidate.plate, fittings_mass_kg=_hardware_kg(bike, candidate))
+    given = PlateMassInput(plate=candidate.plate, fittings_mass_kg=_hardware_kg(bike, candidate))
     return plate_mass(given).result.mass_kg
 
 
@@ -252,10 +313,15 @@ def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
     """Everything added to the bike with this plate on, against the bike as it was stock."""
     bought = tuple(BudgetLine(e.name, e.mass_kg, e.x_mm) for e in candidate.extras)
     return mass_budget(
-        bike, _mass_kg(bike, candidate), hang(bike, candidate), _mass_kg(bike, stock),
+        bike,
+        _mass_kg(bike, candidate),
+        hang(bike, candidate),
+        _mass_kg(bike, stock),
         hang(bike, stock),
-        candidate.key == stock.key, bought, candidate.plate.over_stock,
-    )  # fmt: skip
+        candidate.key == stock.key,
+        bought,
+        candidate.plate.over_stock,
+    )
 
 
 @lru_cache(maxsize=256)
@@ -268,22 +334,31 @@ def _weigh(
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), hung.folded, use.profile)
     thickness = figure(
-        "thickness", "Thickness", candidate.plate.thickness_mm, "mm",
+        "thickness",
+        "Thickness",
+        candidate.plate.thickness_mm,
+        "mm",
         inputs=(Input("Material", candidate.plate.material),),
         reasons=("As entered for this plate.",),
         sources=(Source("the plate's sheet", "medium"),),
-    )  # fmt: skip
+    )
     warm = warmths(bike, candidate.plate, hung)
     listed = [
-        *masses, thickness, *_ratio_figures(candidate, stock),
-        *_low_figures(bike, hung, base, budget), *added_figures(budget),
-        _standoff_figure(bike, hung), *covers,
-        *heat_figures(candidate.plate, warm), air_figure(bike, hung),
+        *masses,
+        thickness,
+        *_ratio_figures(candidate, stock),
+        *_low_figures(bike, hung, base, budget),
+        *added_figures(budget),
+        _standoff_figure(bike, hung),
+        *covers,
+        *heat_figures(candidate.plate, warm),
+        air_figure(bike, hung),
         *service_figures(bike, candidate, hung, use),
         effort_figure(candidate, plan_for(bike, candidate, wrench).minutes),
-        *money_figures(candidate, use, currency), *nature_figures(candidate),
+        *money_figures(candidate, use, currency),
+        *nature_figures(candidate),
         corrosion_figure(mounts_only(bike), candidate),
-    ]  # fmt: skip
+    ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, warm)
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged)
@@ -291,9 +366,14 @@ def _weigh(
     found += [*hung.findings, *_joint_findings(bike, candidate), *mass_findings]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))
     return Weighed(
-        candidate.key, figures, unique, worst(f.verdict for f in unique),
-        unique[0].text if unique else "Nothing speaks against it.", bare, gates,
-    )  # fmt: skip
+        key=candidate.key,
+        figures=figures,
+        findings=unique,
+        verdict=worst(f.verdict for f in unique),
+        reason=unique[0].text if unique else "Nothing speaks against it.",
+        bare=bare,
+        gates=gates,
+    )
 
 
 def against(figure_now: Figure, base: Figure, label: str) -> Figure:
@@ -302,6 +382,9 @@ def against(figure_now: Figure, base: Figure, label: str) -> Figure:
         return replace(figure_now, metric="", us="")
     now, then, unit = figure_now.value, base.value, figure_now.unit
     return replace(
-        figure_now, label=label, value=now - then, metric=show_difference(now, then, unit),
+        figure_now,
+        label=label,
+        value=now - then,
+        metric=show_difference(now, then, unit),
         us=show_difference(now, then, unit, "us"),
-    )  # fmt: skip
+    )

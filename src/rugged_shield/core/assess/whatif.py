@@ -21,7 +21,7 @@ THINNEST_SPACER_MM = 0.5
 Thickness = Annotated[float | None, Range(0.5, 25.0, "mm")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WhatIf(Ranged):
     """What is tried on a copy of ``plate``; empty and None leave it as it is.
 
@@ -79,27 +79,58 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
     lower = plate.thickness_mm - t
     # The inner face stays where its spacers hold it: the outer one moves.
     belly = replace(
-        plate.belly, z_front_mm=plate.belly.z_front_mm + lower,
+        plate.belly,
+        z_front_mm=plate.belly.z_front_mm + lower,
         z_rear_mm=plate.belly.z_rear_mm + lower,
-    )  # fmt: skip
+    )
     return replace(
-        plate, thickness_mm=t, material=asked.material or plate.material, cutouts=cutouts,
-        slider_material=slider, slider_thickness_mm=thick, belly=belly,
+        plate,
+        thickness_mm=t,
+        material=asked.material or plate.material,
+        cutouts=cutouts,
+        slider_material=slider,
+        slider_thickness_mm=thick,
+        belly=belly,
         wing_left=_wing(plate.wing_left, asked.wing_longer_mm),
         wing_right=_wing(plate.wing_right, asked.wing_longer_mm),
-        heat_foil=plate.heat_foil or asked.heat_foil, claimed_mass_kg=None, weighed_mass_kg=None,
-    )  # fmt: skip
+        heat_foil=plate.heat_foil or asked.heat_foil,
+        claimed_mass_kg=None,
+        weighed_mass_kg=None,
+    )
 
 
 def _soft_layer(asked: WhatIf, hole: float) -> Layer:
     if asked.held == "isolator":
-        return Layer("if-rubber", "isolator", "isolator", "rubber", asked.isolator_height_mm,
-                     outer_mm=25.0, hole_mm=hole)  # fmt: skip
+        return Layer(
+            key="if-rubber",
+            kind="isolator",
+            name="isolator",
+            material="rubber",
+            thickness_mm=asked.isolator_height_mm,
+            outer_mm=25.0,
+            hole_mm=hole,
+        )
     if asked.held == "strip":
-        return Layer("if-strip", "strip", "sacrificial strip", "mild steel S235", 4.0,
-                     outer_mm=30.0, hole_mm=hole, span_mm=60.0)  # fmt: skip
-    return Layer("if-bracket", "bracket", "soft bracket", "mild steel S235", 3.0,
-                 outer_mm=30.0, hole_mm=hole, span_mm=70.0)  # fmt: skip
+        return Layer(
+            key="if-strip",
+            kind="strip",
+            name="sacrificial strip",
+            material="mild steel S235",
+            thickness_mm=4.0,
+            outer_mm=30.0,
+            hole_mm=hole,
+            span_mm=60.0,
+        )
+    return Layer(
+        key="if-bracket",
+        kind="bracket",
+        name="soft bracket",
+        material="mild steel S235",
+        thickness_mm=3.0,
+        outer_mm=30.0,
+        hole_mm=hole,
+        span_mm=70.0,
+    )
 
 
 def _held(joint: Joint, asked: WhatIf) -> Joint:
@@ -110,11 +141,11 @@ def _held(joint: Joint, asked: WhatIf) -> Joint:
     if asked.held == "spring":
         return replace(joint, spring_n_per_mm=asked.spring_n_per_mm)
     layers = [
-        layer for layer in joint.layers
-        if layer.kind not in ("isolator", "strip") and not (
-            layer.kind == "bracket" and layer.span_mm
-        )
-    ]  # fmt: skip
+        layer
+        for layer in joint.layers
+        if layer.kind not in ("isolator", "strip")
+        and not (layer.kind == "bracket" and layer.span_mm)
+    ]
     gone = sum(x.thickness_mm for x in joint.layers if x not in layers and not x.left_out)
     soft = None if asked.held == "stiff" else _soft_layer(asked, layers[-1].hole_mm)
     needed = (soft.thickness_mm if soft is not None else 0.0) - gone
@@ -138,10 +169,13 @@ def copy_of(job: Job, asked: WhatIf, key: str, name: str) -> Candidate:
         choose("joints", wanted, known, "joint of this plate")
     plate = replace(_plate(original.plate, asked), key=key, name=name, role="candidate")
     joints = tuple(
-        _held(j, asked) if asked.held and j.key in asked.joints
-        else replace(j, length_mm=None) if asked.thickness_mm is not None else j
+        _held(j, asked)
+        if asked.held and j.key in asked.joints
+        else replace(j, length_mm=None)
+        if asked.thickness_mm is not None
+        else j
         for j in original.joints
-    )  # fmt: skip
+    )
     return replace(original, plate=plate, joints=joints)
 
 
@@ -149,9 +183,12 @@ def tried(job: Job, asked: WhatIf) -> Job:
     """The job with the copy beside the plates, not picked, in the ledger; never saved."""
     copy = copy_of(job, asked, KEY, f"{job.as_entered(asked.plate).plate.name}, what-if")
     return replace(
-        job, candidates=(*(c for c in job.candidates if c.key != KEY), copy), picked="",
-        pick_reason="", weighing=KEY,
-    )  # fmt: skip
+        job,
+        candidates=(*(c for c in job.candidates if c.key != KEY), copy),
+        picked="",
+        pick_reason="",
+        weighing=KEY,
+    )
 
 
 def words_of(asked: WhatIf) -> str:

@@ -83,11 +83,20 @@ def _plan_joint(bike: Bike, joint_assessed: JointAssessment, wrench: WrenchTool)
     x, y = place_of(bike, joint)
     card = card_of(joint, bike.mount(joint.mount), wrench).result
     return PlanJoint(
-        joint.key, joint.number, joint.name, joint.stage, x, y, _where(joint.name, y),
-        drive_tool(joint),
-        hardware_words(joint_assessed), CONDITIONS[joint.treatment].label, card.target_nm,
-        card.setting_nm, _caution(joint_assessed),
-    )  # fmt: skip
+        key=joint.key,
+        number=joint.number,
+        name=joint.name,
+        stage=joint.stage,
+        x_mm=x,
+        y_mm=y,
+        where=_where(joint.name, y),
+        tool=drive_tool(joint),
+        hardware=hardware_words(joint_assessed),
+        treatment=CONDITIONS[joint.treatment].label,
+        torque_nm=card.target_nm,
+        setting_nm=card.setting_nm,
+        caution=_caution(joint_assessed),
+    )
 
 
 def plan_for(bike: Bike, candidate: Candidate, wrench: WrenchTool) -> Plan:
@@ -141,16 +150,20 @@ def _fitted(
         found = states[joint.key].found
         fitted.append(
             FittedJoint(
-                joint.key, joint.number, joint.name, card.target_nm,
-                found.torque_nm if found else None,
-                any(
+                key=joint.key,
+                number=joint.number,
+                name=joint.name,
+                target_nm=card.target_nm,
+                found_nm=found.torque_nm if found else None,
+                has_plastic=any(
                     SHEET_MATERIALS[k.material].family == "plastic"
-                    for k in layers if k.material in SHEET_MATERIALS
+                    for k in layers
+                    if k.material in SHEET_MATERIALS
                 ),
-                any(k.material == "rubber" for k in layers),
-                CONDITIONS[joint.treatment].is_lubricant,
+                has_rubber=any(k.material == "rubber" for k in layers),
+                greased=CONDITIONS[joint.treatment].is_lubricant,
             )
-        )  # fmt: skip
+        )
     return tuple(fitted)
 
 

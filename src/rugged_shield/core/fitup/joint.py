@@ -21,16 +21,26 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 LayerKind = Literal[
-    "washer", "plate", "sleeve", "spacer", "bracket", "isolator", "shim", "pad", "clip leaf",
-    "panel", "peg", "strip",
-]  # fmt: skip
+    "washer",
+    "plate",
+    "sleeve",
+    "spacer",
+    "bracket",
+    "isolator",
+    "shim",
+    "pad",
+    "clip leaf",
+    "panel",
+    "peg",
+    "strip",
+]
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
 STEEL_KG_M3 = 7850.0
 _LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700.0}
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Layer(Ranged):
     """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate.
 
@@ -75,7 +85,7 @@ class Layer(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Joint(Ranged):
     """One screw: its layers from the head on, the thread it meets, how it is treated.
 
@@ -134,10 +144,11 @@ class Joint(Ranged):
         for layer in self.layers:
             if layer.hole_mm < row.d_mm:
                 raise InputError(
-                    f"layers.{layer.key}.hole_mm", f"{layer.hole_mm:g} mm",
+                    f"layers.{layer.key}.hole_mm",
+                    f"{layer.hole_mm:g} mm",
                     f"at least {row.d_mm:g} mm, the {self.thread} screw",
                     f"the hole in {layer.name} is smaller than the screw",
-                )  # fmt: skip
+                )
 
     def present(self) -> tuple[Layer, ...]:
         """Layers that are not left out, from the head on."""
@@ -198,18 +209,22 @@ def female_of(joint: Joint, mount: Mount | None) -> tuple[Female, str]:
         return joint.female, joint.female_material or "S235 steel"
     if mount is None:
         raise InputError(
-            "mount", joint.mount, "a mount of this bike, or a female part of its own",
+            "mount",
+            joint.mount,
+            "a mount of this bike, or a female part of its own",
             f"joint {joint.number} threads into nothing",
-        )  # fmt: skip
+        )
     return mount.female(), joint.female_material or mount.material
 
 
 def wanted_engagement_mm(female: Female, material: str, d_mm: float) -> float:
     """Engagement asked for: multiples of d in tapped holes, full thread in nuts."""
     full = (
-        female.thread_end_mm - female.thread_end_tol_mm
-        - female.thread_start_mm - female.thread_start_tol_mm
-    )  # fmt: skip
+        female.thread_end_mm
+        - female.thread_end_tol_mm
+        - female.thread_start_mm
+        - female.thread_start_tol_mm
+    )
     if female.kind in ("blind_tapped", "through_tapped", "rivet_nut"):
         return THREAD_MATERIALS[material].wanted_engagement_d * d_mm
     return max(0.0, full)

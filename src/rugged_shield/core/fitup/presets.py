@@ -20,7 +20,7 @@ PRESETS: dict[str, str] = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PresetRequest:
     """What a new joint starts from."""
 
@@ -39,24 +39,57 @@ def _washer(thread: str, large: bool = False, key: str = "washer") -> Layer:
     row = WASHERS["ISO 7093-1" if large else "ISO 7089"][threads.nominal_size(thread)]
     name = "large washer" if large else "washer"
     return Layer(
-        key, "washer", name, "steel", row.thickness_mm, row.tol_mm, row.outer_mm, row.hole_mm
+        key=key,
+        kind="washer",
+        name=name,
+        material="steel",
+        thickness_mm=row.thickness_mm,
+        tol_mm=row.tol_mm,
+        outer_mm=row.outer_mm,
+        hole_mm=row.hole_mm,
     )
 
 
 def _boss(d: float) -> Female:
-    return Female("blind_tapped", 1.0, round(2.6 * d, 1), 0.2, 0.4)
+    return Female(
+        kind="blind_tapped",
+        thread_start_mm=1.0,
+        thread_end_mm=round(2.6 * d, 1),
+        thread_start_tol_mm=0.2,
+        thread_end_tol_mm=0.4,
+    )
 
 
 def _clip(d: float) -> Female:
     height = round(1.15 * d, 1)
-    return Female("clip_nut", 0.5, height, 0.1, 0.2, height, 0.2, 15.0, 1.0)
+    return Female(
+        kind="clip_nut",
+        thread_start_mm=0.5,
+        thread_end_mm=height,
+        thread_start_tol_mm=0.1,
+        thread_end_tol_mm=0.2,
+        overall_height_mm=height,
+        overall_height_tol_mm=0.2,
+        free_space_mm=15.0,
+        free_space_tol_mm=1.0,
+    )
 
 
 def _prevailing(thread: str, free_mm: float) -> Female:
     row = NUTS["ISO 7040"][threads.nominal_size(thread)]
     middle = (row.height_min_mm + row.height_max_mm) / 2
     half = (row.height_max_mm - row.height_min_mm) / 2
-    return Female("prevailing_nut", 0.0, row.thread_min_mm, 0.0, 0.0, middle, half, free_mm, 1.0)
+    return Female(
+        kind="prevailing_nut",
+        thread_start_mm=0.0,
+        thread_end_mm=row.thread_min_mm,
+        thread_start_tol_mm=0.0,
+        thread_end_tol_mm=0.0,
+        overall_height_mm=middle,
+        overall_height_tol_mm=half,
+        free_space_mm=free_mm,
+        free_space_tol_mm=1.0,
+    )
 
 
 @dataclass(frozen=True)
@@ -72,17 +105,47 @@ class _Start:
 
 
 def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
-    tab = Layer("tab", "panel", "frame tab", "steel", 4.0, 0.2, 40.0, hole)
+    tab = Layer(
+        key="tab",
+        kind="panel",
+        name="frame tab",
+        material="steel",
+        thickness_mm=4.0,
+        tol_mm=0.2,
+        outer_mm=40.0,
+        hole_mm=hole,
+    )
     layers = (
-        _washer(asked.thread), plate, tab, _washer(asked.thread, key="washer-nut"),
-    )  # fmt: skip
+        _washer(asked.thread),
+        plate,
+        tab,
+        _washer(asked.thread, key="washer-nut"),
+    )
     female = _prevailing(asked.thread, 25.0)
     return _Start("ISO 4017", layers, female, "S235 steel", "kit", "ISO 7040")
 
 
 def _clip_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
-    leaf = Layer("leaf", "clip leaf", "clip front leaf", "steel", 0.9, 0.05, 24.0, hole)
-    panel = Layer("panel", "panel", "bike panel", "steel", 2.0, 0.1, 40.0, hole)
+    leaf = Layer(
+        key="leaf",
+        kind="clip leaf",
+        name="clip front leaf",
+        material="steel",
+        thickness_mm=0.9,
+        tol_mm=0.05,
+        outer_mm=24.0,
+        hole_mm=hole,
+    )
+    panel = Layer(
+        key="panel",
+        kind="panel",
+        name="bike panel",
+        material="steel",
+        thickness_mm=2.0,
+        tol_mm=0.1,
+        outer_mm=40.0,
+        hole_mm=hole,
+    )
     d = threads.row_of(asked.thread).d_mm
     return _Start("ISO 7380-2", (plate, leaf, panel), _clip(d), "S235 steel", "kit")
 
@@ -90,20 +153,72 @@ def _clip_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
 def _sleeved(asked: PresetRequest) -> _Start:
     d = threads.row_of(asked.thread).d_mm
     plate = Layer(
-        "plate", "plate", "plate", asked.plate_material, asked.plate_thickness_mm, 0.3,
-        max(50.0, 6 * d), d + 6.5,
-    )  # fmt: skip
+        key="plate",
+        kind="plate",
+        name="plate",
+        material=asked.plate_material,
+        thickness_mm=asked.plate_thickness_mm,
+        tol_mm=0.3,
+        outer_mm=max(50.0, 6 * d),
+        hole_mm=d + 6.5,
+    )
     long = round(asked.plate_thickness_mm + 0.5, 1)
-    sleeve = Layer("sleeve", "sleeve", "steel sleeve", "steel", long, 0.1, d + 6.0, d + 0.5)
+    sleeve = Layer(
+        key="sleeve",
+        kind="sleeve",
+        name="steel sleeve",
+        material="steel",
+        thickness_mm=long,
+        tol_mm=0.1,
+        outer_mm=d + 6.0,
+        hole_mm=d + 0.5,
+    )
     return _Start("ISO 4762", (_washer(asked.thread, large=True), sleeve, plate), _boss(d))
 
 
 def _foot_peg(asked: PresetRequest, hole: float) -> _Start:
     d = threads.row_of(asked.thread).d_mm
-    bracket = Layer("bracket", "bracket", "plate's bracket", "steel", 5.0, 0.1, 34.0, hole)
-    peg = Layer("peg", "peg", "foot-peg carrier", "cast aluminium", 14.0, 0.2, 40.0, hole)
-    spacer = Layer("spacer", "spacer", "spacer", "steel", 8.0, 0.1, 2.2 * d, hole)
-    female = Female("through_tapped", 0.5, 16.0, 0.2, 0.3, 16.0, 0.3, 20.0, 1.0)
+    bracket = Layer(
+        key="bracket",
+        kind="bracket",
+        name="plate's bracket",
+        material="steel",
+        thickness_mm=5.0,
+        tol_mm=0.1,
+        outer_mm=34.0,
+        hole_mm=hole,
+    )
+    peg = Layer(
+        key="peg",
+        kind="peg",
+        name="foot-peg carrier",
+        material="cast aluminium",
+        thickness_mm=14.0,
+        tol_mm=0.2,
+        outer_mm=40.0,
+        hole_mm=hole,
+    )
+    spacer = Layer(
+        key="spacer",
+        kind="spacer",
+        name="spacer",
+        material="steel",
+        thickness_mm=8.0,
+        tol_mm=0.1,
+        outer_mm=2.2 * d,
+        hole_mm=hole,
+    )
+    female = Female(
+        kind="through_tapped",
+        thread_start_mm=0.5,
+        thread_end_mm=16.0,
+        thread_start_tol_mm=0.2,
+        thread_end_tol_mm=0.3,
+        overall_height_mm=16.0,
+        overall_height_tol_mm=0.3,
+        free_space_mm=20.0,
+        free_space_tol_mm=1.0,
+    )
     return _Start("EN 1665", (bracket, peg, spacer), female, "S235 steel")
 
 
@@ -111,9 +226,15 @@ def _start(asked: PresetRequest) -> _Start:
     d = threads.row_of(asked.thread).d_mm
     hole = clearance_hole_mm(asked.thread)
     plate = Layer(
-        "plate", "plate", "plate", asked.plate_material, asked.plate_thickness_mm, 0.2,
-        max(40.0, 5 * d), hole,
-    )  # fmt: skip
+        key="plate",
+        kind="plate",
+        name="plate",
+        material=asked.plate_material,
+        thickness_mm=asked.plate_thickness_mm,
+        tol_mm=0.2,
+        outer_mm=max(40.0, 5 * d),
+        hole_mm=hole,
+    )
     if asked.preset == "through nut":
         return _through_nut(asked, plate, hole)
     if asked.preset == "clip nut":
@@ -130,8 +251,20 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
     choose("preset", asked.preset, PRESETS, "starting point")
     start = _start(asked)
     return Joint(
-        asked.key, asked.number, asked.preset, "", asked.thread, start.head, "8.8", start.layers,
-        asked.stage, female=start.female, female_material=start.material,
-        thread_owner=start.owner, nut=start.nut, turned="nut" if start.nut else "head",
-        x_mm=asked.x_mm, y_mm=asked.y_mm,
-    )  # fmt: skip
+        key=asked.key,
+        number=asked.number,
+        name=asked.preset,
+        mount="",
+        thread=asked.thread,
+        head=start.head,
+        grade="8.8",
+        layers=start.layers,
+        stage=asked.stage,
+        female=start.female,
+        female_material=start.material,
+        thread_owner=start.owner,
+        nut=start.nut,
+        turned="nut" if start.nut else "head",
+        x_mm=asked.x_mm,
+        y_mm=asked.y_mm,
+    )

@@ -17,7 +17,7 @@ _DRILL_PITCHES = 3.0
 _FIXED_FILL: dict[str, Fill] = {"rubber": "rubber", "steel": "steel", "cast aluminium": "cast"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Frame:
     """Numbers that all parts of the section share, mm."""
 
@@ -101,16 +101,27 @@ def _head_paths(frame: _Frame) -> list[Path]:
     if form == "hexagon":
         c = 0.12 * k
         body: tuple[Vec2, ...] = (
-            (0, r), (-k + c, r), (-k, r - 2 * c), (-k, -r + 2 * c), (-k + c, -r), (0, -r),
-        )  # fmt: skip
+            (0, r),
+            (-k + c, r),
+            (-k, r - 2 * c),
+            (-k, -r + 2 * c),
+            (-k + c, -r),
+            (0, -r),
+        )
         edges = [Path(((-k + c, y), (0, y))) for y in (r / 2, -r / 2)]
         return [Path(body, True, "section", "screw", ref), *edges]
     if form == "flanged hexagon":
         rim, hexagon = 0.18 * k, 0.62 * r
         body = (
-            (0, r), (-rim, r), (-2 * rim, hexagon), (-k, hexagon), (-k, -hexagon),
-            (-2 * rim, -hexagon), (-rim, -r), (0, -r),
-        )  # fmt: skip
+            (0, r),
+            (-rim, r),
+            (-2 * rim, hexagon),
+            (-k, hexagon),
+            (-k, -hexagon),
+            (-2 * rim, -hexagon),
+            (-rim, -r),
+            (0, -r),
+        )
         edges = [Path(((-k, y), (-2 * rim, y))) for y in (hexagon / 2, -hexagon / 2)]
         return [Path(body, True, "section", "screw", ref), *edges]
     socket = Path(
@@ -123,10 +134,17 @@ def _head_paths(frame: _Frame) -> list[Path]:
         return [Path(body, True, "section", "screw", ref), socket]
     rim = 0.2 * k if form == "flanged button" else 0.0
     top = 0.62 * r
-    dome = [(-rim, r if not rim else 0.78 * r), *((-rim - (k - rim) * s, y) for s, y in (
-        (0.45, 0.94 * (r if not rim else 0.78 * r)), (0.8, 0.8 * (r if not rim else 0.78 * r)),
-        (1.0, top * (1 if not rim else 0.78)),
-    ))]  # fmt: skip
+    dome = [
+        (-rim, r if not rim else 0.78 * r),
+        *(
+            (-rim - (k - rim) * s, y)
+            for s, y in (
+                (0.45, 0.94 * (r if not rim else 0.78 * r)),
+                (0.8, 0.8 * (r if not rim else 0.78 * r)),
+                (1.0, top * (1 if not rim else 0.78)),
+            )
+        ),
+    ]
     upper: list[Vec2] = ([(0.0, r), (-rim, r)] if rim else []) + [(x, y) for x, y in dome]
     body = (*upper, *((x, -y) for x, y in reversed(upper)))
     return [Path(body, True, "section", "screw", ref), socket]
@@ -137,9 +155,13 @@ def _screw_paths(frame: _Frame) -> list[Path]:
     joint, r, tip = frame.joint, frame.d / 2, frame.tip
     chamfer = 0.6 * frame.pitch
     outline: tuple[Vec2, ...] = (
-        (0, r), (tip - chamfer, r), (tip, r - chamfer), (tip, -r + chamfer), (tip - chamfer, -r),
+        (0, r),
+        (tip - chamfer, r),
+        (tip, r - chamfer),
+        (tip, -r + chamfer),
+        (tip - chamfer, -r),
         (0, -r),
-    )  # fmt: skip
+    )
     head = threads.head_of(joint.head, joint.thread)
     start = frame.sink + (head.height_mm if joint.is_countersunk else 0.0)
     thread_b = head.thread_length_b_mm
@@ -193,7 +215,18 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
     f, x0, tip, y = frame.female, frame.grip, frame.tip, frame.wall
     below: list[Dimension] = [dimension((0, y), (x0, y), 7, "grip", x0)]
     words = f"{frame.length:g} mm"  # metric screws are sold by mm, in whatever units one thinks
-    dims = [Dimension(frame.sink, -y, tip, -y, -7, "screw length", words, words)]
+    dims = [
+        Dimension(
+            x1=frame.sink,
+            y1=-y,
+            x2=tip,
+            y2=-y,
+            offset=-7,
+            label="screw length",
+            metric=words,
+            us=words,
+        )
+    ]
     held = evaluation.engagement_effective_mm if evaluation else 0.0
     if held > 0:
         first = x0 + f.thread_start_mm
@@ -225,9 +258,18 @@ def section_drawing(
     layers = joint.present()
     wall = max(max(layer.outer_mm / 2 for layer in layers), 1.6 * geo.d_mm)
     frame = _Frame(
-        joint, female, material, length_mm, stack.grip_nominal_mm, sink, geo.d_mm, geo.pitch_mm,
-        geo.d3_mm, geo.d1_mm, wall,
-    )  # fmt: skip
+        joint=joint,
+        female=female,
+        material=material,
+        length=length_mm,
+        grip=stack.grip_nominal_mm,
+        sink=sink,
+        d=geo.d_mm,
+        pitch=geo.pitch_mm,
+        root=geo.d3_mm,
+        bore=geo.d1_mm,
+        wall=wall,
+    )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
     paths = _layer_paths(frame) + _female_paths(frame) + _screw_paths(frame) + _head_paths(frame)
     left = -threads.head_of(joint.head, joint.thread).height_mm - 8
@@ -237,6 +279,14 @@ def section_drawing(
     dims = _dimensions(frame, evaluation)
     bottom = wall + max(d.offset for d in dims) + 14
     return Drawing(
-        f"Section of joint {joint.number}: {joint.name}", left, -wall - 15, right - left,
-        wall + 15 + bottom, tuple(paths), (), (), tuple(dims), 10.0,
-    )  # fmt: skip
+        title=f"Section of joint {joint.number}: {joint.name}",
+        x=left,
+        y=-wall - 15,
+        width=right - left,
+        height=wall + 15 + bottom,
+        paths=tuple(paths),
+        circles=(),
+        marks=(),
+        dimensions=tuple(dims),
+        scale_bar_mm=10.0,
+    )

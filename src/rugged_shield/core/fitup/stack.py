@@ -36,7 +36,7 @@ class StackLayer(Ranged):
     tol_mm: Tolerance = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Countersink(Ranged):
     """The sink in the outermost plate; lengths mm, angle in degrees."""
 
@@ -52,9 +52,10 @@ class Countersink(Ranged):
         super().__post_init__()
         if self.hole_diameter_mm >= self.sink_diameter_mm:
             raise InputError(
-                "hole_diameter_mm", f"{self.hole_diameter_mm:g} mm",
+                "hole_diameter_mm",
+                f"{self.hole_diameter_mm:g} mm",
                 f"less than the sink of {self.sink_diameter_mm:g} mm",
-            )  # fmt: skip
+            )
 
 
 @dataclass(frozen=True)
@@ -67,7 +68,7 @@ class Sleeve(Ranged):
     plate_thickness_tol_mm: Tolerance = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StackInput(Ranged):
     """One screw, its layers from the head on and one female thread; lengths mm.
 
@@ -105,23 +106,27 @@ class StackInput(Ranged):
         ):
             if given is not None and abs(given - known) > 0.001:
                 raise InputError(
-                    name, f"{given:g} mm", f"{known:g} mm for {self.thread}",
+                    name,
+                    f"{given:g} mm",
+                    f"{known:g} mm for {self.thread}",
                     f"{self.thread} has another size",
-                )  # fmt: skip
+                )
         if not self.layers:
             raise InputError("layers", "", "at least one layer", "nothing is clamped")
         if self.countersink and self.countersink.hole_diameter_mm < row.d_mm:
             raise InputError(
-                "countersink.hole_diameter_mm", f"{self.countersink.hole_diameter_mm:g} mm",
-                f"at least {row.d_mm:g} mm", f"the hole is smaller than the {self.thread} screw",
-            )  # fmt: skip
+                "countersink.hole_diameter_mm",
+                f"{self.countersink.hole_diameter_mm:g} mm",
+                f"at least {row.d_mm:g} mm",
+                f"the hole is smaller than the {self.thread} screw",
+            )
         for field in ("stock_lengths_mm", "evaluate_lengths_mm"):
             for length in getattr(self, field):
                 if not (math.isfinite(length) and 1 <= length <= 180):
                     raise InputError(field, length, "lengths from 1 to 180 mm")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Evaluation:
     """One nominal length judged; lengths mm. None where it does not apply."""
 
@@ -148,7 +153,7 @@ class Evaluation:
     verdict: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StackResult:
     """The window of true lengths, the acceptable nominal ones, each length judged; mm."""
 
@@ -164,7 +169,7 @@ class StackResult:
     clamp_carried_by_sleeve: bool | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Chain:
     """The tolerance chain without the screw: least and most of each link, mm."""
 
@@ -209,9 +214,17 @@ def _chain(given: StackInput) -> _Chain:
     sink = sunk.head_below_surface_mm if sunk else 0.0
     sink_tol = sunk.head_below_surface_tol_mm if sunk else 0.0
     return _Chain(
-        given, row.pitch_mm, row.d_mm, grip, grip - tol, grip + tol, sink, sink - sink_tol,
-        sink + sink_tol, row.pitch_mm if given.point_loss_mm is None else given.point_loss_mm,
-    )  # fmt: skip
+        given=given,
+        pitch=row.pitch_mm,
+        d=row.d_mm,
+        grip=grip,
+        grip_min=grip - tol,
+        grip_max=grip + tol,
+        sink=sink,
+        sink_min=sink - sink_tol,
+        sink_max=sink + sink_tol,
+        point_loss=row.pitch_mm if given.point_loss_mm is None else given.point_loss_mm,
+    )
 
 
 def _window(chain: _Chain) -> tuple[float | None, float | None]:
@@ -255,44 +268,106 @@ def _land(given: StackInput) -> tuple[float | None, float | None]:
     return nominal, worst
 
 
+Triple = tuple[float | None, float | None, float | None]
+"""Nominal, worst case and root sum of squares (or least and most) of one length, mm."""
+
+
+@dataclass(frozen=True)
+class _Reach:
+    """How far the screw reaches past the thread's face, mm: nominal, least, most; squares mm²."""
+
+    nominal: float
+    least: float
+    most: float
+    squares: float
+
+
+def _reach(chain: _Chain, length: float, tol: float) -> _Reach:
+    return _Reach(
+        length + chain.sink - chain.grip,
+        length - tol + chain.sink_min - chain.grip_max,
+        length + tol + chain.sink_max - chain.grip_min,
+        chain.square_sum + tol**2,
+    )
+
+
+def _bottom(chain: _Chain, reach: _Reach) -> Triple:
+    """What is left before the screw bottoms in a blind hole."""
+    female = chain.given.female
+    if female.is_through:
+        return None, None, None
+    rss = math.sqrt(reach.squares + female.thread_end_tol_mm**2)
+    left = female.thread_end_mm - reach.nominal
+    return left, chain.end_min - reach.most, left - rss
+
+
+def _protrusion(chain: _Chain, reach: _Reach) -> Triple:
+    """How far the screw stands out of a through thread: nominal, least, most."""
+    female = chain.given.female
+    if not female.is_through:
+        return None, None, None
+    height, tol = female.overall_height_mm or 0.0, female.overall_height_tol_mm
+    return reach.nominal - height, reach.least - height - tol, reach.most - height + tol
+
+
+def _neighbour_gap(chain: _Chain, reach: _Reach, protrusion: Triple) -> Triple:
+    """What is left to whatever stands behind a through thread."""
+    female = chain.given.female
+    nominal, _, most = protrusion
+    if nominal is None or most is None or female.free_space_mm is None:
+        return None, None, None
+    space, tol = female.free_space_mm, female.free_space_tol_mm
+    rss = math.sqrt(reach.squares + female.overall_height_tol_mm**2 + tol**2)
+    return space - nominal, space - tol - most, space - nominal - rss
+
+
 def _evaluate(chain: _Chain, length: float) -> Evaluation:
     given, female = chain.given, chain.given.female
     tol = threads.length_tolerance(length, given.length_tolerance_class)
-    reach = length + chain.sink - chain.grip
-    reach_min = length - tol + chain.sink_min - chain.grip_max
-    reach_max = length + tol + chain.sink_max - chain.grip_min
+    reach = _reach(chain, length, tol)
     end, start = female.thread_end_mm, female.thread_start_mm
-    effective = max(0.0, min(reach - chain.point_loss, end) - start)
-    worst = max(0.0, min(reach_min - chain.point_loss, chain.end_min) - chain.start_max)
-    squares = chain.square_sum + tol**2
-    bottom: tuple[float | None, float | None, float | None] = (None, None, None)
-    protrusion: tuple[float | None, float | None, float | None] = (None, None, None)
-    gap: tuple[float | None, float | None, float | None] = (None, None, None)
-    if not female.is_through:
-        rss = math.sqrt(squares + female.thread_end_tol_mm**2)
-        bottom = (end - reach, chain.end_min - reach_max, end - reach - rss)
-    else:
-        height, h_tol = female.overall_height_mm or 0.0, female.overall_height_tol_mm
-        protrusion = (reach - height, reach_min - height - h_tol, reach_max - height + h_tol)
-        if female.free_space_mm is not None:
-            space, s_tol = female.free_space_mm, female.free_space_tol_mm
-            rss = math.sqrt(squares + h_tol**2 + s_tol**2)
-            nominal_gap = space - (reach - height)
-            gap = (nominal_gap, space - s_tol - (reach_max - height + h_tol), nominal_gap - rss)
+    effective = max(0.0, min(reach.nominal - chain.point_loss, end) - start)
+    worst = max(0.0, min(reach.least - chain.point_loss, chain.end_min) - chain.start_max)
+    bottom, protrusion = _bottom(chain, reach), _protrusion(chain, reach)
+    gap = _neighbour_gap(chain, reach, protrusion)
     land, land_worst = _land(given)
     jams = _shank_jams(chain, length)
     issues = _issues(given, chain.pitch, worst, bottom[1], protrusion[1], gap[1], land_worst, jams)
     return Evaluation(
-        length, tol, reach, max(0.0, min(reach, end) - start), effective, effective / chain.d,
-        worst, *bottom, *protrusion, *gap, jams, land, land_worst, issues,
-        issues[0] if issues else "sound",
-    )  # fmt: skip
+        length_mm=length,
+        length_tol_mm=tol,
+        reach_nominal_mm=reach.nominal,
+        engagement_geometric_mm=max(0.0, min(reach.nominal, end) - start),
+        engagement_effective_mm=effective,
+        engagement_effective_d=effective / chain.d,
+        engagement_effective_worst_mm=worst,
+        bottom_margin_nominal_mm=bottom[0],
+        bottom_margin_worst_mm=bottom[1],
+        bottom_margin_rss_mm=bottom[2],
+        protrusion_nominal_mm=protrusion[0],
+        protrusion_worst_min_mm=protrusion[1],
+        protrusion_worst_max_mm=protrusion[2],
+        neighbour_gap_nominal_mm=gap[0],
+        neighbour_gap_worst_mm=gap[1],
+        neighbour_gap_rss_mm=gap[2],
+        shank_jams=jams,
+        countersink_land_nominal_mm=land,
+        countersink_land_worst_mm=land_worst,
+        issues=issues,
+        verdict=issues[0] if issues else "sound",
+    )
 
 
 def _issues(
-    given: StackInput, pitch: float, worst: float, bottom: float | None,
-    protrusion: float | None, gap: float | None, land: float | None, jams: bool,
-) -> tuple[str, ...]:  # fmt: skip
+    given: StackInput,
+    pitch: float,
+    worst: float,
+    bottom: float | None,
+    protrusion: float | None,
+    gap: float | None,
+    land: float | None,
+    jams: bool,
+) -> tuple[str, ...]:
     """Findings in the order in which they decide."""
     issues = []
     if land is not None and given.countersink and land < given.countersink.required_land_mm - _EPS:
@@ -358,9 +433,20 @@ def joint_stack(given: StackInput) -> Outcome[StackResult]:
     asked = given.evaluate_lengths_mm or ((chosen,) if chosen else ())
     evaluations = tuple(_evaluate(chain, float(length)) for length in asked)
     sleeve = _sleeve(given.sleeve)
-    result = StackResult(chain.grip, needed, allowed, acceptable, chosen, evaluations, *sleeve)
+    result = StackResult(
+        grip_nominal_mm=chain.grip,
+        length_needed_min_mm=needed,
+        length_allowed_max_mm=allowed,
+        acceptable_lengths_mm=acceptable,
+        chosen_length_mm=chosen,
+        evaluations=evaluations,
+        sleeve_float_nominal_mm=sleeve[0],
+        sleeve_float_worst_min_mm=sleeve[1],
+        sleeve_float_worst_max_mm=sleeve[2],
+        clamp_carried_by_sleeve=sleeve[3],
+    )
     return Outcome(
-        result,
+        result=result,
         inputs=_inputs(given, chain),
         findings=_findings(given, result),
         reasons=_reasons(result),

@@ -11,7 +11,7 @@ LOSS_SHARE = 0.80
 KEEP_SOURCE = Source("workshop practice: first ride or 100 km, sooner for soft layers", "medium")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FittedJoint:
     """A joint as fitted: target N·m, found N·m when re-checked, what settles in it."""
 
@@ -25,7 +25,7 @@ class FittedJoint:
     greased: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DueState:
     """What is due, in words and in km; ``checks_left`` are joints not yet re-checked."""
 
@@ -79,9 +79,17 @@ def first_check(
     reasons, sources = _why(joints), (KEEP_SOURCE,)
     if not done or fitted_at_km is None:
         return DueState(
-            "not fitted", "Nothing is due: the plate is not fitted yet.", "not fitted yet", None,
-            None, left, "not known", losses, reasons, sources,
-        )  # fmt: skip
+            state="not fitted",
+            words="Nothing is due: the plate is not fitted yet.",
+            short="not fitted yet",
+            due_at_km=None,
+            km_left=None,
+            checks_left=left,
+            verdict="not known",
+            findings=losses,
+            reasons=reasons,
+            sources=sources,
+        )
     due_km = fitted_at_km + FIRST_CHECK_KM
     ridden = max(0.0, (now_km if now_km is not None else fitted_at_km) - fitted_at_km)
     if not left:
@@ -97,6 +105,14 @@ def first_check(
         words = f"First re-check after the first ride, at {due_km:.0f} km at the latest."
         found = losses
     return DueState(
-        state, words, short, due_km, max(0.0, FIRST_CHECK_KM - ridden), left,
-        worst(f.verdict for f in found), found, reasons, sources,
-    )  # fmt: skip
+        state=state,
+        words=words,
+        short=short,
+        due_at_km=due_km,
+        km_left=max(0.0, FIRST_CHECK_KM - ridden),
+        checks_left=left,
+        verdict=worst(f.verdict for f in found),
+        findings=found,
+        reasons=reasons,
+        sources=sources,
+    )

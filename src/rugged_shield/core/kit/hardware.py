@@ -19,7 +19,7 @@ LineKind = Literal[
 ]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KitLine(Ranged):
     """One line of the sheet: what, size, length mm, head, drive, grade and how many.
 
@@ -54,9 +54,12 @@ class KitLine(Ranged):
         check_condition(self.when)
         if self.kind == "screw" and not self.thread:
             raise InputError(
-                "kind", self.kind, "a screw with its thread", "a screw needs its thread",
+                "kind",
+                self.kind,
+                "a screw with its thread",
+                "a screw needs its thread",
                 "Gauge the thread, or enter it as another kind until then.",
-            )  # fmt: skip
+            )
         if self.already_fitted > self.count:
             raise InputError(
                 "already_fitted", self.already_fitted, f"at most the count of {self.count}"
@@ -79,7 +82,7 @@ class ScrewNeed:
     joint: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineState:
     """One line judged: counted against the sheet, and what the joints need of it."""
 
@@ -102,14 +105,20 @@ def _left_out(line: KitLine) -> tuple[Finding, ...]:
     if line.length_mm is None:
         how = "from under the head (a countersunk one over all) with the calliper"
         found.append(
-            finding("length not known", f"Length of {line.name} not on the sheet: measure {how}.",
-                    line.key)
-        )  # fmt: skip
+            finding(
+                "length not known",
+                f"Length of {line.name} not on the sheet: measure {how}.",
+                line.key,
+            )
+        )
     if not line.head:
         found.append(
-            finding("head not known", f"Head of {line.name} not on the sheet: compare its shape "
-                    "and drive.", line.key)
-        )  # fmt: skip
+            finding(
+                "head not known",
+                f"Head of {line.name} not on the sheet: compare its shape and drive.",
+                line.key,
+            )
+        )
     return tuple(found)
 
 
@@ -128,7 +137,15 @@ def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...])
     if counted is None:
         found = (finding("not counted", f"Count {line.name} on the bench.", line.key), *left_out)
         return LineState(
-            line.key, None, 0, 0, len(needed_by), needed_by, "not counted", "not known", found
+            key=line.key,
+            counted=None,
+            missing=0,
+            extra=0,
+            needed=len(needed_by),
+            needed_by=needed_by,
+            state="not counted",
+            verdict="not known",
+            findings=found,
         )
     present = counted + line.already_fitted
     missing, extra = max(0, line.count - present), max(0, present - line.count)
@@ -145,7 +162,15 @@ def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...])
     findings = (*findings, *left_out)
     verdict = worst(f.verdict for f in findings)
     return LineState(
-        line.key, counted, missing, extra, len(needed_by), needed_by, state, verdict, findings
+        key=line.key,
+        counted=counted,
+        missing=missing,
+        extra=extra,
+        needed=len(needed_by),
+        needed_by=needed_by,
+        state=state,
+        verdict=verdict,
+        findings=findings,
     )
 
 

@@ -16,10 +16,28 @@ Weight = Literal[
     "outline", "section", "thin", "hidden", "centre", "dimension", "fold", "ground", "none"
 ]
 Fill = Literal[
-    "none", "part", "part bare", "plate", "stock", "hole", "wheel", "paper",
-    "aluminium", "steel", "plastic", "rubber", "cast", "screw", "air",
-    "band 1", "band 2", "band 3", "band 4", "band 5", "band 6",
-]  # fmt: skip
+    "none",
+    "part",
+    "part bare",
+    "plate",
+    "stock",
+    "hole",
+    "wheel",
+    "paper",
+    "aluminium",
+    "steel",
+    "plastic",
+    "rubber",
+    "cast",
+    "screw",
+    "air",
+    "band 1",
+    "band 2",
+    "band 3",
+    "band 4",
+    "band 5",
+    "band 6",
+]
 
 
 @dataclass(frozen=True)
@@ -60,7 +78,7 @@ class Mark:
     alt: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Dimension:
     """A dimension line; ``offset`` moves it sideways off the part, mm."""
 
@@ -75,7 +93,7 @@ class Dimension:
     verdict: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Drawing:
     """One view: its frame in mm and what is in it, back to front."""
 
@@ -96,7 +114,15 @@ def dimension(
 ) -> Dimension:
     """A dimension line that shows ``value_mm`` in both systems."""
     return Dimension(
-        *start, *end, offset, label, show(value_mm, "mm"), show(value_mm, "mm", "us"), verdict
+        x1=start[0],
+        y1=start[1],
+        x2=end[0],
+        y2=end[1],
+        offset=offset,
+        label=label,
+        metric=show(value_mm, "mm"),
+        us=show(value_mm, "mm", "us"),
+        verdict=verdict,
     )
 
 

@@ -9,16 +9,26 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 
 FemaleKind = Literal[
-    "blind_tapped", "through_tapped", "nut", "prevailing_nut", "clip_nut", "cage_nut",
-    "weld_nut", "rivet_nut", "domed_nut", "plain_nut", "loose_nut", "blind_insert",
-]  # fmt: skip
+    "blind_tapped",
+    "through_tapped",
+    "nut",
+    "prevailing_nut",
+    "clip_nut",
+    "cage_nut",
+    "weld_nut",
+    "rivet_nut",
+    "domed_nut",
+    "plain_nut",
+    "loose_nut",
+    "blind_insert",
+]
 BLIND_KINDS = ("blind_tapped", "domed_nut", "blind_insert")
 
 Thickness = Annotated[float, Range(0.0, 500.0, "mm")]
 Tolerance = Annotated[float, Range(0.0, 20.0, "mm")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Female(Ranged):
     """The female part, measured from its face: lead, end of full thread, height, mm.
 
@@ -40,10 +50,11 @@ class Female(Ranged):
         super().__post_init__()
         if self.thread_end_mm <= self.thread_start_mm:
             raise InputError(
-                "thread_end_mm", f"{self.thread_end_mm:g} mm",
+                "thread_end_mm",
+                f"{self.thread_end_mm:g} mm",
                 f"more than the lead of {self.thread_start_mm:g} mm",
                 "the thread ends before it starts",
-            )  # fmt: skip
+            )
         if self.is_through and self.overall_height_mm is None:
             raise InputError(
                 "overall_height_mm", None, "the height of the part", "a through part needs a height"

@@ -20,7 +20,7 @@ Utilisation = Annotated[float, Range(0.05, 1.0)]
 Torque = Annotated[float, Range(0.0, 2000.0, "N·m")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PreloadInput(Ranged):
     """A screw tightened to a share of its yield; friction without unit."""
 
@@ -38,7 +38,7 @@ class PreloadInput(Ranged):
         check_ring(self.head_bearing_diameter_mm, self.head_bearing_hole_mm, "head_bearing_hole_mm")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PreloadResult:
     """Preload N and torque N·m, linear and exact form (they agree within 1 %)."""
 
@@ -55,9 +55,11 @@ def check_ring(outer_mm: float, inner_mm: float, field: str) -> None:
     """A bearing ring needs a hole smaller than its outside."""
     if inner_mm >= outer_mm:
         raise InputError(
-            field, f"{inner_mm:g} mm", f"a hole below {outer_mm:g} mm",
+            field,
+            f"{inner_mm:g} mm",
+            f"a hole below {outer_mm:g} mm",
             "the hole is not smaller than what bears on it",
-        )  # fmt: skip
+        )
 
 
 def torque_per_preload_mm(
@@ -103,9 +105,11 @@ def assembly_preload(given: PreloadInput) -> Outcome[PreloadResult]:
     tangent = math.tan(phi + rho)
     d0 = (geo.d2_mm + geo.d3_mm) / 2
     exact_n = (
-        geo.stress_area_mm2 * given.utilisation * given.bolt_rp02_mpa
+        geo.stress_area_mm2
+        * given.utilisation
+        * given.bolt_rp02_mpa
         / math.sqrt(1 + 3 * (1.5 * geo.d2_mm / d0 * tangent) ** 2)
-    )  # fmt: skip
+    )
     result = PreloadResult(
         d_km_mm=d_km,
         preload_n=linear_n,
@@ -116,7 +120,7 @@ def assembly_preload(given: PreloadInput) -> Outcome[PreloadResult]:
         torque_exact_form_nm=exact_n * (geo.d2_mm / 2 * tangent + d_km / 2 * given.mu_head) / 1000,
     )
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Thread", given.thread),
             Input("Yield of the screw", given.bolt_rp02_mpa, "MPa"),

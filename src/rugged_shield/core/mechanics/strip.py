@@ -16,7 +16,7 @@ STRIP_SOURCE = Source("FED-STD-H28/2B shear areas; Alexander, SAE 770420 (1977)"
 Limits = Literal["6g/6H minimum material", "nominal"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StripInput(Ranged):
     """A screw thread in a female thread; strengths MPa, engagement mm."""
 
@@ -31,7 +31,7 @@ class StripInput(Ranged):
     bolt_grade: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StripResult:
     """Shear areas mm², loads N, engagement at which the bolt breaks first."""
 
@@ -111,7 +111,7 @@ def thread_strip(given: StripInput) -> Outcome[StripResult]:
         engagement_for_bolt_first_d=bolt_first / geo.d_mm,
     )
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Thread", thread),
             Input("Effective engagement", length, "mm"),

@@ -69,9 +69,11 @@ def head_of(head: str, thread: str, field: str = "head") -> HeadRow:
     size = nominal_size(thread)
     if size not in rows:
         raise InputError(
-            field, f"{head} {size}", f"{head} in " + ", ".join(rows),
+            field,
+            f"{head} {size}",
+            f"{head} in " + ", ".join(rows),
             f"{head} is not held in size {size}",
-        )  # fmt: skip
+        )
     return rows[size]
 
 

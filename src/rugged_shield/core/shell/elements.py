@@ -47,31 +47,55 @@ def _dkt_shapes(xi: float, eta: float, c: dict[str, Array]) -> tuple[Array, Arra
     t4, t5, t6 = c["t4"], c["t5"], c["t6"]
     x, e = 1 - 2 * xi, 1 - 2 * eta
     hx_xi = [
-        p6 * x + (p5 - p6) * eta, q6 * x - (q5 + q6) * eta,
-        -4 + 6 * (xi + eta) + r6 * x - eta * (r5 + r6), -p6 * x + eta * (p4 + p6),
-        q6 * x - eta * (q6 - q4), -2 + 6 * xi + r6 * x + eta * (r4 - r6),
-        -eta * (p5 + p4), eta * (q4 - q5), -eta * (r5 - r4),
-    ]  # fmt: skip
+        p6 * x + (p5 - p6) * eta,
+        q6 * x - (q5 + q6) * eta,
+        -4 + 6 * (xi + eta) + r6 * x - eta * (r5 + r6),
+        -p6 * x + eta * (p4 + p6),
+        q6 * x - eta * (q6 - q4),
+        -2 + 6 * xi + r6 * x + eta * (r4 - r6),
+        -eta * (p5 + p4),
+        eta * (q4 - q5),
+        -eta * (r5 - r4),
+    ]
     hy_xi = [
-        t6 * x + eta * (t5 - t6), 1 + r6 * x - eta * (r5 + r6), -q6 * x + eta * (q5 + q6),
-        -t6 * x + eta * (t4 + t6), -1 + r6 * x + eta * (r4 - r6), -q6 * x - eta * (q4 - q6),
-        -eta * (t4 + t5), eta * (r4 - r5), -eta * (q4 - q5),
-    ]  # fmt: skip
+        t6 * x + eta * (t5 - t6),
+        1 + r6 * x - eta * (r5 + r6),
+        -q6 * x + eta * (q5 + q6),
+        -t6 * x + eta * (t4 + t6),
+        -1 + r6 * x + eta * (r4 - r6),
+        -q6 * x - eta * (q4 - q6),
+        -eta * (t4 + t5),
+        eta * (r4 - r5),
+        -eta * (q4 - q5),
+    ]
     hx_eta = [
-        -p5 * e - xi * (p6 - p5), q5 * e - xi * (q5 + q6),
-        -4 + 6 * (xi + eta) + r5 * e - xi * (r5 + r6), xi * (p4 + p6), xi * (q4 - q6),
-        -xi * (r6 - r4), p5 * e - xi * (p4 + p5), q5 * e + xi * (q4 - q5),
+        -p5 * e - xi * (p6 - p5),
+        q5 * e - xi * (q5 + q6),
+        -4 + 6 * (xi + eta) + r5 * e - xi * (r5 + r6),
+        xi * (p4 + p6),
+        xi * (q4 - q6),
+        -xi * (r6 - r4),
+        p5 * e - xi * (p4 + p5),
+        q5 * e + xi * (q4 - q5),
         -2 + 6 * eta + r5 * e + xi * (r4 - r5),
-    ]  # fmt: skip
+    ]
     hy_eta = [
-        -t5 * e - xi * (t6 - t5), 1 + r5 * e - xi * (r5 + r6), -q5 * e + xi * (q5 + q6),
-        xi * (t4 + t6), xi * (r4 - r6), -xi * (q4 - q6), t5 * e - xi * (t4 + t5),
-        -1 + r5 * e + xi * (r4 - r5), -q5 * e - xi * (q4 - q5),
-    ]  # fmt: skip
+        -t5 * e - xi * (t6 - t5),
+        1 + r5 * e - xi * (r5 + r6),
+        -q5 * e + xi * (q5 + q6),
+        xi * (t4 + t6),
+        xi * (r4 - r6),
+        -xi * (q4 - q6),
+        t5 * e - xi * (t4 + t5),
+        -1 + r5 * e + xi * (r4 - r5),
+        -q5 * e - xi * (q4 - q5),
+    ]
     return (
-        np.stack(hx_xi, axis=1), np.stack(hy_xi, axis=1), np.stack(hx_eta, axis=1),
+        np.stack(hx_xi, axis=1),
+        np.stack(hy_xi, axis=1),
+        np.stack(hx_eta, axis=1),
         np.stack(hy_eta, axis=1),
-    )  # fmt: skip
+    )
 
 
 def _sides(local: Array) -> dict[str, Array]:
@@ -98,9 +122,11 @@ def curvatures(local: Array, areas: Array) -> tuple[Array, ...]:
         rows = [
             y31[:, None] * hx_xi + y12[:, None] * hx_eta,
             -x31[:, None] * hy_xi - x12[:, None] * hy_eta,
-            -x31[:, None] * hx_xi - x12[:, None] * hx_eta
-            + y31[:, None] * hy_xi + y12[:, None] * hy_eta,
-        ]  # fmt: skip
+            -x31[:, None] * hx_xi
+            - x12[:, None] * hx_eta
+            + y31[:, None] * hy_xi
+            + y12[:, None] * hy_eta,
+        ]
         found.append(np.stack(rows, axis=1) / (2 * areas)[:, None, None])
     return tuple(found)
 
@@ -136,17 +162,24 @@ def _natural(x: Array, y: Array, areas: Array, poisson: float) -> tuple[Array, A
     x21, x32, x13, y21, y32, y13 = -x12, -x23, -x31, -y12, -y23, -y31
     sides = np.stack([x21**2 + y21**2, x32**2 + y32**2, x13**2 + y13**2], axis=1)
     l21, l32, l13 = sides.T
-    rows = np.stack(
-        [
-            np.stack([y23 * y13 * l21, y31 * y21 * l32, y12 * y32 * l13], axis=1),
-            np.stack([x23 * x13 * l21, x31 * x21 * l32, x12 * x32 * l13], axis=1),
-            np.stack(
-                [(y23 * x31 + x32 * y13) * l21, (y31 * x12 + x13 * y21) * l32,
-                 (y12 * x23 + x21 * y32) * l13], axis=1,
-            ),
-        ],
-        axis=1,
-    ) / (4 * areas**2)[:, None, None]  # fmt: skip
+    rows = (
+        np.stack(
+            [
+                np.stack([y23 * y13 * l21, y31 * y21 * l32, y12 * y32 * l13], axis=1),
+                np.stack([x23 * x13 * l21, x31 * x21 * l32, x12 * x32 * l13], axis=1),
+                np.stack(
+                    [
+                        (y23 * x31 + x32 * y13) * l21,
+                        (y31 * x12 + x13 * y21) * l32,
+                        (y12 * x23 + x21 * y32) * l13,
+                    ],
+                    axis=1,
+                ),
+            ],
+            axis=1,
+        )
+        / (4 * areas**2)[:, None, None]
+    )
     return np.einsum("mai,ab,mbj->mij", rows, elasticity(poisson), rows), sides
 
 

@@ -201,7 +201,5 @@ def _eliminate(matrix: Array, size: int) -> FrontFactor:
         raise InputError(
             "mounts", "", "a plate that is held", "the plate can move on its mounts: a mechanism"
         ) from error
-    both = cho_solve(
-        factor, np.hstack([np.eye(size), matrix[:size, size:]]), check_finite=False
-    )  # fmt: skip
+    both = cho_solve(factor, np.hstack([np.eye(size), matrix[:size, size:]]), check_finite=False)
     return FrontFactor(both[:, :size], both[:, size:])

@@ -24,7 +24,7 @@ _APART = 0.55
 _ROUNDS = 30
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShellHole(Ranged):
     """A hole in a panel's u, v: a circle, a slot turned by an angle, or a polygon."""
 
@@ -206,9 +206,11 @@ class _Panel:
         polygon = Polygon(outer, holes)
         if not polygon.is_valid:
             raise InputError(
-                f"panels.{self.panel.name}", self.panel.name, "holes inside an outline that does "
-                "not cross itself", f"the outline or the holes of {self.panel.name} cross",
-            )  # fmt: skip
+                f"panels.{self.panel.name}",
+                self.panel.name,
+                "holes inside an outline that does not cross itself",
+                f"the outline or the holes of {self.panel.name} cross",
+            )
         return polygon
 
     def triangles(self, nodes: _Nodes) -> tuple[Index, list[tuple[int, int]]]:
@@ -228,9 +230,11 @@ class _Panel:
         found = np.array(which)[simplices]
         edges = {frozenset(e) for t in found.tolist() for e in zip(t, [*t[1:], t[0]], strict=True)}
         lost = [
-            (p, q) for loop in self.loops for p, q in zip(loop, [*loop[1:], loop[0]], strict=True)
+            (p, q)
+            for loop in self.loops
+            for p, q in zip(loop, [*loop[1:], loop[0]], strict=True)
             if frozenset((p, q)) not in edges
-        ]  # fmt: skip
+        ]
         return np.asarray(found, dtype=np.int64), lost
 
 
@@ -255,9 +259,11 @@ def _put_places(panels: list[_Panel], nodes: _Nodes, places: tuple[Place, ...]) 
         polygon = panel.polygon(nodes)
         if polygon.distance(Point(*at)) > TOUCH_MM:
             raise InputError(
-                f"panels.{panel.panel.name}", f"{at[0]:g}, {at[1]:g}", "a place on the panel",
+                f"panels.{panel.panel.name}",
+                f"{at[0]:g}, {at[1]:g}",
+                "a place on the panel",
                 f"there is no sheet of {panel.panel.name} at {at[0]:g}, {at[1]:g} mm",
-            )  # fmt: skip
+            )
         node = nodes.put(space)
         out.append(node)
         on_side = polygon.boundary.distance(Point(*at)) < TOUCH_MM
@@ -311,10 +317,13 @@ def mesh_panels(
             part.inner.append(nodes.put(_lift(part.panel, uv)))
     found = _conforming(work, nodes)
     mesh = Mesh(
-        np.array(nodes.at), np.vstack(found),
-        np.concatenate([np.full(len(t), i) for i, t in enumerate(found)]), placed,
-        tuple(np.array(part.loops[0]) for part in work), panels,
-    )  # fmt: skip
+        np.array(nodes.at),
+        np.vstack(found),
+        np.concatenate([np.full(len(t), i) for i, t in enumerate(found)]),
+        placed,
+        tuple(np.array(part.loops[0]) for part in work),
+        panels,
+    )
     _check(mesh, work, nodes)
     return mesh
 

@@ -30,8 +30,9 @@ from rugged_shield.core.shell.mesh import (
 
 SHELL_SOURCE = Source(
     "DKT bending (Batoz, Bathe & Ho 1980) with the optimal membrane triangle (Felippa 2003); "
-    "checked against Timoshenko & Woinowsky-Krieger 1959", "high",
-)  # fmt: skip
+    "checked against Timoshenko & Woinowsky-Krieger 1959",
+    "high",
+)
 OFF_PANEL_MM = 1.0
 MAX_NODES = 30_000
 _BENDING = np.array([2, 3, 4, 8, 9, 10, 14, 15, 16])
@@ -79,7 +80,7 @@ class ShellLoad:
             raise InputError("loads.probe_mm", "", "where the deflection is asked for")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShellInput(Ranged):
     """Panels, sheet, supports and loads; ``mesh_mm`` is the size of a triangle's side."""
 
@@ -159,9 +160,11 @@ def shell_model(mesh: Mesh, poisson: float) -> ShellModel:
     """Assemble a mesh for one Poisson's ratio."""
     axes, local, areas = frames(mesh.nodes, mesh.triangles)
     return ShellModel(
-        mesh, poisson, _assembled(mesh, axes, membrane(local, areas, poisson), _MEMBRANE),
+        mesh,
+        poisson,
+        _assembled(mesh, axes, membrane(local, areas, poisson), _MEMBRANE),
         _assembled(mesh, axes, bending(local, areas, poisson), _BENDING),
-    )  # fmt: skip
+    )
 
 
 def spring_matrix(size: int, mounts: tuple[ShellMount, ...], at: Index) -> Any:
@@ -194,9 +197,11 @@ def check_held(mounts: tuple[ShellMount, ...]) -> None:
     values = np.linalg.eigvalsh(total)
     if values[0] < 1e-9 * values[-1]:
         raise InputError(
-            "mounts", len(mounts), "three mounts or more, not in one line",
+            "mounts",
+            len(mounts),
+            "three mounts or more, not in one line",
             "the plate can turn or slide as a whole on these mounts: a mechanism",
-        )  # fmt: skip
+        )
 
 
 def panel_place(panels: tuple[ShellPanel, ...], at_mm: Vec3, field: str) -> Place:
@@ -258,9 +263,11 @@ def factored(stiffness: Any, held: Index) -> Factored:
     free = np.setdiff1d(np.arange(size), held)
     reduced = stiffness[free][:, free].tocsc() if len(held) else stiffness.tocsc()
     solver = splu(
-        reduced, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0,
+        reduced,
+        permc_spec="MMD_AT_PLUS_A",
+        diag_pivot_thresh=0.0,
         options={"SymmetricMode": True},
-    )  # fmt: skip
+    )
     return Factored(solver, free, size)
 
 
@@ -317,14 +324,16 @@ def shell_response(given: ShellInput) -> Outcome[ShellResult]:
             LoadResponse(value if point else None, None if point else value, reactions)  # type: ignore[arg-type]
         )
     return Outcome(
-        ShellResult(
+        result=ShellResult(
             tuple(responses), len(mesh.nodes), len(mesh.triangles), float(areas_of(mesh).sum())
         ),
         inputs=(
-            Input("Panels", len(given.panels)), Input("Thickness", given.thickness_mm, "mm"),
-            Input("Modulus", given.youngs_modulus_mpa, "MPa"), Input("Nodes", len(mesh.nodes)),
+            Input("Panels", len(given.panels)),
+            Input("Thickness", given.thickness_mm, "mm"),
+            Input("Modulus", given.youngs_modulus_mpa, "MPa"),
+            Input("Nodes", len(mesh.nodes)),
         ),
         reasons=("Flat triangles on the folded panels, six freedoms a node; mounts as springs.",),
         assumptions=("Small deflection, elastic.", "Folds are sharp and as thick as the sheet."),
         sources=(SHELL_SOURCE,),
-    )  # fmt: skip
+    )

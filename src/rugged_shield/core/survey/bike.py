@@ -15,10 +15,23 @@ from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 
 PartKind = Literal["vital", "neighbour", "low"]
+Serviced = Literal["", "drain", "filter"]
+ComesOut = Literal["down", "forward", "rearward", "left", "right"]
 PartShape = Literal[
-    "case", "sump", "filter", "drain", "pipe", "catalyst", "pivot", "linkage", "hose", "pump",
-    "rail", "stand", "peg",
-]  # fmt: skip
+    "case",
+    "sump",
+    "filter",
+    "drain",
+    "pipe",
+    "catalyst",
+    "pivot",
+    "linkage",
+    "hose",
+    "pump",
+    "rail",
+    "stand",
+    "peg",
+]
 MountKind = Literal["frame tab", "engine boss", "crash-bar tab", "foot-peg bolt", "accessory"]
 
 MAX_ITEMS = 60
@@ -31,7 +44,7 @@ AboveGround = Annotated[float, Range(20.0, 1600.0, "mm")]
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Part(Ranged):
     """A box in the bike frame, mm, with what is known about it.
 
@@ -53,8 +66,8 @@ class Part(Ranged):
     consequence: Annotated[int, Range(1, 5)] = 3
     required_gap_mm: Annotated[float, Range(0.0, 100.0, "mm")] = 5.0
     surface_c: Annotated[float | None, Range(20.0, 800.0, "°C")] = None
-    serviced: Literal["", "drain", "filter"] = ""
-    comes_out: Literal["down", "forward", "rearward", "left", "right"] = "down"
+    serviced: Serviced = ""
+    comes_out: ComesOut = "down"
     known: Known = "assumed"
     facts: tuple[Fact, ...] = ()
 
@@ -64,9 +77,11 @@ class Part(Ranged):
             low, high = getattr(self, f"{axis}_min_mm"), getattr(self, f"{axis}_max_mm")
             if low >= high:
                 raise InputError(
-                    f"{axis}_max_mm", f"{high:g} mm", f"more than {low:g} mm",
+                    f"{axis}_max_mm",
+                    f"{high:g} mm",
+                    f"more than {low:g} mm",
                     f"{self.name} would be inside out along {axis}",
-                )  # fmt: skip
+                )
 
     @property
     def centre_mm(self) -> tuple[float, float, float]:
@@ -79,7 +94,7 @@ class Part(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mount(Ranged):
     """A threaded or through point a plate can hang on; position in the bike frame, mm.
 
@@ -122,11 +137,16 @@ class Mount(Ranged):
         """The female part for a stack."""
         through = self.overall_height_mm is not None
         return Female(
-            self.female_kind, self.thread_start_mm, self.thread_end_mm,
-            self.thread_start_tol_mm, self.thread_end_tol_mm, self.overall_height_mm,
-            self.overall_height_tol_mm if through else 0.0, self.free_space_mm,
-            self.free_space_tol_mm if self.free_space_mm is not None else 0.0,
-        )  # fmt: skip
+            kind=self.female_kind,
+            thread_start_mm=self.thread_start_mm,
+            thread_end_mm=self.thread_end_mm,
+            thread_start_tol_mm=self.thread_start_tol_mm,
+            thread_end_tol_mm=self.thread_end_tol_mm,
+            overall_height_mm=self.overall_height_mm,
+            overall_height_tol_mm=self.overall_height_tol_mm if through else 0.0,
+            free_space_mm=self.free_space_mm,
+            free_space_tol_mm=self.free_space_tol_mm if self.free_space_mm is not None else 0.0,
+        )
 
 
 @dataclass(frozen=True)
@@ -154,7 +174,7 @@ class AddedMass(Ranged):
     x_mm: AlongBike
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SagReadings(Ranged):
     """The rider's own sag readings, mm; wheel rates follow from them, or are given."""
 
@@ -180,7 +200,7 @@ class Baseline(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Bike(Ranged):
     """One bike: wheels, parts and mounts. Wheel radii to the tread, mm."""
 

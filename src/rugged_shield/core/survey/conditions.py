@@ -12,9 +12,16 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey.bike import Bike
 
 CONDITION_WORDS = (
-    "bars", "no bars", "centre stand", "no centre stand", "side stand", "no side stand",
-    "variant NAME", "market NAME", "year 2019-2022",
-)  # fmt: skip
+    "bars",
+    "no bars",
+    "centre stand",
+    "no centre stand",
+    "side stand",
+    "no side stand",
+    "variant NAME",
+    "market NAME",
+    "year 2019-2022",
+)
 _FITTED = {"bars": "has_bars", "centre stand": "has_centre_stand", "side stand": "has_side_stand"}
 _YEARS = re.compile(r"^year (\d{4})(?:\s*[-–]\s*(\d{4}))?$")
 _NAMED = re.compile(r"^(variant|market) (\S.{0,60})$")
@@ -30,9 +37,11 @@ def check_condition(when: str, field: str = "when") -> None:
         bare = phrase.removeprefix("no ")
         if bare not in _FITTED and not _YEARS.match(phrase) and not _NAMED.match(phrase):
             raise InputError(
-                field, phrase, "phrases such as " + "; ".join(CONDITION_WORDS),
+                field,
+                phrase,
+                "phrases such as " + "; ".join(CONDITION_WORDS),
                 f"“{phrase}” is not understood as a condition",
-            )  # fmt: skip
+            )
 
 
 def _holds(phrase: str, bike: Bike) -> bool:

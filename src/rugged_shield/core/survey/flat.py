@@ -185,11 +185,17 @@ def flat_drawing(pattern: FlatPattern) -> Drawing:
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
     return Drawing(
-        "Flat pattern, outer face up, front at the top", x0 - 60, y0 - 60, x1 - x0 + 190,
-        y1 - y0 + 150, tuple(paths), (), tuple(marks),
-        (
+        title="Flat pattern, outer face up, front at the top",
+        x=x0 - 60,
+        y=y0 - 60,
+        width=x1 - x0 + 190,
+        height=y1 - y0 + 150,
+        paths=tuple(paths),
+        circles=(),
+        marks=tuple(marks),
+        dimensions=(
             dimension((x0, y1), (x1, y1), 40.0, "across", x1 - x0),
             dimension((x1, y0), (x1, y1), 40.0, "along", y1 - y0),
         ),
-        100.0,
-    )  # fmt: skip
+        scale_bar_mm=100.0,
+    )

@@ -10,14 +10,17 @@ from rugged_shield.core.survey.plate import Offset
 
 ScarKind = Literal["dent", "scrape"]
 StripKind = Literal[
-    "screw that holds the plate", "screw between its own pieces", "hidden screw", "hose or clip",
+    "screw that holds the plate",
+    "screw between its own pieces",
+    "hidden screw",
+    "hose or clip",
     "other",
-]  # fmt: skip
+]
 Keeping = Literal["not decided", "kept for the new plate", "into the stock bag", "worn out"]
 FaultKind = Literal["", "leak", "chafe", "stone", "put together wrongly before", "other"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Scar(Ranged):
     """A dent or scrape on a panel of the old plate: its middle in the panel's u, v; mm.
 
@@ -35,7 +38,7 @@ class Scar(Ranged):
     note: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StripItem(Ranged):
     """One thing to undo when the stock plate comes off, what becomes of it, what was found.
 

@@ -65,8 +65,9 @@ def _bound_mm(a: Face, b: Face) -> float:
 
 def least_gap_mm(first: tuple[Face, ...], second: tuple[Face, ...]) -> float:
     """Least distance of two groups of faces, mm; pairs that cannot be the nearest are skipped."""
-    pairs = sorted(((_bound_mm(a, b), i, j) for i, a in enumerate(first)
-                    for j, b in enumerate(second)))  # fmt: skip
+    pairs = sorted(
+        ((_bound_mm(a, b), i, j) for i, a in enumerate(first) for j, b in enumerate(second))
+    )
     best = float("inf")
     for bound, i, j in pairs:
         if bound >= best:

@@ -55,11 +55,14 @@ def fold(plate: Plate, pose: Pose = Pose()) -> FoldedPlate:
     """
     panels = tuple(
         replace(
-            p, origin=pose.lift(p.origin), u=pose.turn(p.u), v=pose.turn(p.v),
+            p,
+            origin=pose.lift(p.origin),
+            u=pose.turn(p.u),
+            v=pose.turn(p.v),
             inward=pose.turn_normal(p.inward),
         )
         for p in flat_panels(plate)
-    )  # fmt: skip
+    )
     area = mass = 0.0
     moment: Vec3 = (0.0, 0.0, 0.0)
     density = SHEET_MATERIALS[plate.material].density_kg_m3 * 1e-9

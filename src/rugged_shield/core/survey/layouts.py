@@ -8,12 +8,21 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, NamedTuple
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.female import FemaleKind
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey.bike import Bike, Mount, MountKind, Part, PartKind, PartShape
+from rugged_shield.core.survey.bike import (
+    Bike,
+    ComesOut,
+    Mount,
+    MountKind,
+    Part,
+    PartKind,
+    PartShape,
+    Serviced,
+)
 from rugged_shield.core.survey.plate import Belly, Plate
 
 LAYOUTS: dict[str, str] = {
@@ -51,20 +60,24 @@ def tyre_radius_mm(code: str, field: str = "tyre") -> float:
         _check_tyre(field, code, rim, 2.0 <= wide <= 6.0)
         return rim * INCH_MM / 2 + wide * INCH_MM
     raise InputError(
-        field, code, "a tyre code such as 90/90-21, 150/70 R17 or 3.00-21",
+        field,
+        code,
+        "a tyre code such as 90/90-21, 150/70 R17 or 3.00-21",
         f"“{code}” is not read as a tyre code",
-    )  # fmt: skip
+    )
 
 
 def _check_tyre(field: str, code: str, rim: int, fits: bool) -> None:
     if not fits or not 8 <= rim <= 23:
         raise InputError(
-            field, code, "a rim from 8 to 23 in and a usual section",
+            field,
+            code,
+            "a rim from 8 to 23 in and a usual section",
             f"“{code}” is no size of motorcycle tyre",
-        )  # fmt: skip
+        )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LayoutRequest(Ranged):
     """What a rider knows of a bike at the start; the rest is assumed from the layout."""
 
@@ -83,8 +96,7 @@ class LayoutRequest(Ranged):
     engine_is_frame: bool = False
 
 
-@dataclass(frozen=True)
-class _P:
+class _P(NamedTuple):
     """A part by its middle and size: x behind the sump's middle, z above the low line."""
 
     key: str
@@ -100,12 +112,11 @@ class _P:
     consequence: int = 3
     gap: float = 8.0
     surface: float | None = None
-    serviced: str = ""
-    out: str = "down"
+    serviced: Serviced = ""
+    out: ComesOut = "down"
 
 
-@dataclass(frozen=True)
-class _M:
+class _M(NamedTuple):
     """A mount: x behind the sump's middle, z above the low line."""
 
     key: str
@@ -143,87 +154,221 @@ _REST = (
     _P("peg-right", "foot peg, right", "low", "peg", 190, 255, 75, 50, 110, 30, 1, 0.0),
 )
 _RAIL_MOUNTS = (
-    _M("m1", "front tab, left", -175, -92, 22, "frame tab", "M8", "through_tapped", "S235 steel",
-       10.0, 10.0),
-    _M("m2", "front tab, right", -175, 92, 22, "frame tab", "M8", "through_tapped", "S235 steel",
-       10.0, 10.0),
-    _M("m3", "rear tab, left", 170, -85, 18, "frame tab", "M8", "through_tapped", "S235 steel",
-       10.0, 10.0),
-    _M("m4", "rear tab, right", 170, 85, 18, "frame tab", "M8", "through_tapped", "S235 steel",
-       10.0, 10.0),
-)  # fmt: skip
+    _M(
+        "m1",
+        "front tab, left",
+        -175,
+        -92,
+        22,
+        "frame tab",
+        "M8",
+        "through_tapped",
+        "S235 steel",
+        10.0,
+        10.0,
+    ),
+    _M(
+        "m2",
+        "front tab, right",
+        -175,
+        92,
+        22,
+        "frame tab",
+        "M8",
+        "through_tapped",
+        "S235 steel",
+        10.0,
+        10.0,
+    ),
+    _M(
+        "m3",
+        "rear tab, left",
+        170,
+        -85,
+        18,
+        "frame tab",
+        "M8",
+        "through_tapped",
+        "S235 steel",
+        10.0,
+        10.0,
+    ),
+    _M(
+        "m4",
+        "rear tab, right",
+        170,
+        85,
+        18,
+        "frame tab",
+        "M8",
+        "through_tapped",
+        "S235 steel",
+        10.0,
+        10.0,
+    ),
+)
 _BOSSES = (
-    _M("m1", "front engine boss, left", -150, -75, 28, "engine boss", "M8", "blind_tapped",
-       "AlSi9Cu3 die cast", 20.0),
-    _M("m2", "front engine boss, right", -150, 75, 28, "engine boss", "M8", "blind_tapped",
-       "AlSi9Cu3 die cast", 20.0),
-    _M("m3", "rear engine boss, left", 150, -70, 26, "engine boss", "M8", "blind_tapped",
-       "AlSi9Cu3 die cast", 20.0),
-    _M("m4", "rear engine boss, right", 150, 70, 26, "engine boss", "M8", "blind_tapped",
-       "AlSi9Cu3 die cast", 20.0),
-)  # fmt: skip
+    _M(
+        "m1",
+        "front engine boss, left",
+        -150,
+        -75,
+        28,
+        "engine boss",
+        "M8",
+        "blind_tapped",
+        "AlSi9Cu3 die cast",
+        20.0,
+    ),
+    _M(
+        "m2",
+        "front engine boss, right",
+        -150,
+        75,
+        28,
+        "engine boss",
+        "M8",
+        "blind_tapped",
+        "AlSi9Cu3 die cast",
+        20.0,
+    ),
+    _M(
+        "m3",
+        "rear engine boss, left",
+        150,
+        -70,
+        26,
+        "engine boss",
+        "M8",
+        "blind_tapped",
+        "AlSi9Cu3 die cast",
+        20.0,
+    ),
+    _M(
+        "m4",
+        "rear engine boss, right",
+        150,
+        70,
+        26,
+        "engine boss",
+        "M8",
+        "blind_tapped",
+        "AlSi9Cu3 die cast",
+        20.0,
+    ),
+)
 
 
 def _engine(
-    sump: tuple[float, float], header: tuple[float, float], filter_at: tuple[float, float, str],
-    case: float, catalyst: bool,
-) -> tuple[_P, ...]:  # fmt: skip
+    sump: tuple[float, float],
+    header: tuple[float, float],
+    filter_at: tuple[float, float, ComesOut],
+    case: float,
+    catalyst: bool,
+) -> tuple[_P, ...]:
     """Sump (length, width), header pipe (x, y), filter (x, y, way out), case half width."""
     long, wide = sump
     fx, fy, out = filter_at
     parts = [
         _P("sump", "sump", "vital", "sump", 0, 0, 18, long, wide, 36, 5, 10.0, 100.0),
         _P("drain", "drain plug", "vital", "drain", 0, 0, 8, 34, 34, 12, 5, 5.0, None, "drain"),
-        _P("filter", "oil filter", "vital", "filter", fx, fy, 60, 68, 60, 66, 4, 10.0, None,
-           "filter", out),
+        _P("filter", "oil filter", "vital", "filter", fx, fy, 60, 68, 60, 66, 4, 10.0)._replace(
+            serviced="filter", out=out
+        ),
         _P("clutch", "clutch case", "vital", "case", 0, -case, 50, 190, 70, 150, 4, 10.0),
         _P("pump", "water pump", "vital", "pump", -90, case, 60, 66, 56, 66, 4, 10.0),
         _P("header", "header pipe", "vital", "pipe", *header, 45, 110, 60, 260, 3, 20.0, 330.0),
         _P("hose", "coolant hose", "vital", "hose", -165, -70, 70, 66, 30, 110, 3, 8.0, 90.0),
-    ]  # fmt: skip
+    ]
     if catalyst:
         parts.append(
-            _P("catalyst", "catalyst box", "vital", "catalyst", 120, 40, 14, 170, 110, 80, 4, 20.0,
-               300.0)
-        )  # fmt: skip
+            _P(
+                "catalyst",
+                "catalyst box",
+                "vital",
+                "catalyst",
+                120,
+                40,
+                14,
+                170,
+                110,
+                80,
+                4,
+                20.0,
+                300.0,
+            )
+        )
     return tuple(parts)
 
 
 _KINDS: dict[str, _Layout] = {
     "single": _Layout(
-        0.455, 1.0, (*_engine((270, 170), (-150, 45), (0, 150, "right"), 128, False), *_RAILS,
-                     *_REST), _RAIL_MOUNTS,
+        0.455,
+        1.0,
+        (*_engine((270, 170), (-150, 45), (0, 150, "right"), 128, False), *_RAILS, *_REST),
+        _RAIL_MOUNTS,
     ),
     "parallel twin": _Layout(
-        0.45, 1.1, (*_engine((290, 200), (-170, 0), (-130, 30, "forward"), 170, False), *_RAILS,
-                    *_REST), _RAIL_MOUNTS,
+        0.45,
+        1.1,
+        (*_engine((290, 200), (-170, 0), (-130, 30, "forward"), 170, False), *_RAILS, *_REST),
+        _RAIL_MOUNTS,
     ),
     "big twin": _Layout(
-        0.46, 1.25, (*_engine((330, 230), (-190, 20), (-60, 90, "down"), 200, True), *_RAILS,
-                     *_REST), _RAIL_MOUNTS,
+        0.46,
+        1.25,
+        (*_engine((330, 230), (-190, 20), (-60, 90, "down"), 200, True), *_RAILS, *_REST),
+        _RAIL_MOUNTS,
     ),
     "small dual-sport": _Layout(
-        0.46, 0.8, (*_engine((220, 130), (-130, 40), (40, 115, "right"), 105, False), *_RAILS,
-                    *_REST), _RAIL_MOUNTS,
+        0.46,
+        0.8,
+        (*_engine((220, 130), (-130, 40), (40, 115, "right"), 105, False), *_RAILS, *_REST),
+        _RAIL_MOUNTS,
     ),
-}  # fmt: skip
+}
 
 
 def _part(p: _P, x0: float, z0: float, wide: float) -> Part:
     half_y, y = p.dy / 2, p.y * (wide if p.kind == "low" else 1.0)
     return Part(
-        p.key, p.name, p.kind, p.shape, x0 + p.x - p.dx / 2, x0 + p.x + p.dx / 2, y - half_y,
-        y + half_y, z0 + p.z, z0 + p.z + p.dz, p.consequence, p.gap, p.surface,
-        p.serviced, p.out, "assumed",  # type: ignore[arg-type]
-    )  # fmt: skip
+        key=p.key,
+        name=p.name,
+        kind=p.kind,
+        shape=p.shape,
+        x_min_mm=x0 + p.x - p.dx / 2,
+        x_max_mm=x0 + p.x + p.dx / 2,
+        y_min_mm=y - half_y,
+        y_max_mm=y + half_y,
+        z_min_mm=z0 + p.z,
+        z_max_mm=z0 + p.z + p.dz,
+        consequence=p.consequence,
+        required_gap_mm=p.gap,
+        surface_c=p.surface,
+        serviced=p.serviced,
+        comes_out=p.out,
+        known="assumed",
+    )
 
 
 def _mount(m: _M, number: int, x0: float, z0: float) -> Mount:
     return Mount(
-        m.key, number, m.name, x0 + m.x, m.y, z0 + m.z, m.kind, m.thread, m.female, m.material,
-        1.0, m.end, overall_height_mm=m.overall, free_space_mm=30.0 if m.overall else None,
+        key=m.key,
+        number=number,
+        name=m.name,
+        x_mm=x0 + m.x,
+        y_mm=m.y,
+        z_mm=z0 + m.z,
+        kind=m.kind,
+        thread=m.thread,
+        female_kind=m.female,
+        material=m.material,
+        thread_start_mm=1.0,
+        thread_end_mm=m.end,
+        overall_height_mm=m.overall,
+        free_space_mm=30.0 if m.overall else None,
         known="assumed",
-    )  # fmt: skip
+    )
 
 
 def bike_from_layout(asked: LayoutRequest) -> Bike:
@@ -242,22 +387,42 @@ def bike_from_layout(asked: LayoutRequest) -> Bike:
         parts = [p for p in parts if p.key not in ("pivot", "stand")]
     if asked.has_centre_stand:
         parts.append(
-            _P("centre-stand", "centre stand, folded", "low", "stand", 300, 0, 30, 240, 260, 40, 1,
-               0.0)
-        )  # fmt: skip
+            _P(
+                "centre-stand",
+                "centre stand, folded",
+                "low",
+                "stand",
+                300,
+                0,
+                30,
+                240,
+                260,
+                40,
+                1,
+                0.0,
+            )
+        )
     line = min(p.z if p.kind == "low" else p.z - GUARD_BELOW_MM for p in parts)
     z0 = asked.clearance_mm - line
     mounts = _BOSSES if asked.engine_is_frame else kind.mounts
     return Bike(
-        asked.name.strip(), asked.wheelbase_mm, tyre_radius_mm(asked.front_tyre, "front_tyre"),
-        tyre_radius_mm(asked.rear_tyre, "rear_tyre"),
-        tuple(_part(p, x0, z0, kind.wide) for p in parts),
-        tuple(_mount(m, i + 1, x0, z0) for i, m in enumerate(mounts)),
-        "from sheet", asked.year, engine_is_frame=asked.engine_is_frame, has_bars=asked.has_bars,
-        has_centre_stand=asked.has_centre_stand, has_side_stand=asked.has_side_stand,
-        variant=asked.variant.strip(), market=asked.market.strip(), front_tyre=asked.front_tyre,
+        name=asked.name.strip(),
+        wheelbase_mm=asked.wheelbase_mm,
+        front_wheel_radius_mm=tyre_radius_mm(asked.front_tyre, "front_tyre"),
+        rear_wheel_radius_mm=tyre_radius_mm(asked.rear_tyre, "rear_tyre"),
+        parts=tuple(_part(p, x0, z0, kind.wide) for p in parts),
+        mounts=tuple(_mount(m, i + 1, x0, z0) for i, m in enumerate(mounts)),
+        known="from sheet",
+        year=asked.year,
+        engine_is_frame=asked.engine_is_frame,
+        has_bars=asked.has_bars,
+        has_centre_stand=asked.has_centre_stand,
+        has_side_stand=asked.has_side_stand,
+        variant=asked.variant.strip(),
+        market=asked.market.strip(),
+        front_tyre=asked.front_tyre,
         rear_tyre=asked.rear_tyre,
-    )  # fmt: skip
+    )
 
 
 def stock_plate(bike: Bike) -> Plate:
@@ -267,15 +432,22 @@ def stock_plate(bike: Bike) -> Plate:
         raise InputError("parts", "", "a bike with a sump", "there is no sump to guard")
     low = min(p.z_min_mm if p.kind == "low" else p.z_min_mm - GUARD_BELOW_MM for p in bike.parts)
     width = sump.y_max_mm - sump.y_min_mm + 30
-    belly = Belly(sump.x_min_mm - 20, sump.x_max_mm - sump.x_min_mm + 40, width, width, low, low)
+    belly = Belly(
+        start_x_mm=sump.x_min_mm - 20,
+        length_mm=sump.x_max_mm - sump.x_min_mm + 40,
+        front_width_mm=width,
+        rear_width_mm=width,
+        z_front_mm=low,
+        z_rear_mm=low,
+    )
     return Plate(
-        "stock",
-        "stock guard",
-        "stock",
-        "polypropylene",
-        3.0,
-        "moulded",
-        "frame",
-        belly,
+        key="stock",
+        name="stock guard",
+        role="stock",
+        material="polypropylene",
+        thickness_mm=3.0,
+        form="moulded",
+        mounting="frame",
+        belly=belly,
         known="assumed",
     )

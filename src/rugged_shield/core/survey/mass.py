@@ -17,7 +17,7 @@ MASS_SOURCE = Source("mass = density × thickness × developed area less cutouts
 STIFFNESS_SOURCE = Source("thin-plate bending stiffness E·t³/(12(1−ν²)), Timoshenko", "high")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlateMassInput(Ranged):
     """A plate by its numbers, or by area: material, thickness mm, area mm² less cutouts."""
 
@@ -44,7 +44,7 @@ class PlateMassInput(Ranged):
             )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlateMassResult:
     """Masses kg; the thickness mm a claimed mass would mean; area mm², density kg/m³."""
 
@@ -88,7 +88,15 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
         if abs(mass / total - 1) > CLAIM_TOLERANCE:
             findings.append(_claim_finding(word, mass, total, means, thickness))
     return Outcome(
-        PlateMassResult(area, row.density_kg_m3, sheet, total, claimed, difference, implied),
+        result=PlateMassResult(
+            area_mm2=area,
+            density_kg_m3=row.density_kg_m3,
+            sheet_mass_kg=sheet,
+            mass_kg=total,
+            claimed_mass_kg=claimed,
+            claimed_difference=difference,
+            implied_thickness_mm=implied,
+        ),
         inputs=(
             Input("Material", material),
             Input("Density", row.density_kg_m3, "kg/m³"),
@@ -170,7 +178,7 @@ def thickness_compare(given: ThicknessInput) -> Outcome[ThicknessResult]:
         base_flexural_rigidity_nm=d_b,
     )
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Material", given.material),
             Input("Thickness", given.thickness_mm, "mm"),

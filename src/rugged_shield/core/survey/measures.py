@@ -47,7 +47,7 @@ class PieceGap:
     gap_mm: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlateGeometryResult:
     """Areas mm², mass kg, centre of gravity and lowest point mm, folds, gaps between pieces."""
 
@@ -89,12 +89,10 @@ def _size_mm(folded: FoldedPlate) -> Vec3:
 def geometry_findings(folded: FoldedPlate, gaps: tuple[PieceGap, ...]) -> tuple[Finding, ...]:
     """Pieces that run through each other, and a plate larger than any bike."""
     found = [
-        finding(
-            "pieces cross", f"{g.first} and {g.second} run through each other.", g.second
-        )
+        finding("pieces cross", f"{g.first} and {g.second} run through each other.", g.second)
         for g in gaps
         if g.gap_mm == 0.0
-    ]  # fmt: skip
+    ]
     size = _size_mm(folded)
     if max(size) > LARGER_THAN_A_BIKE_MM:
         found.append(
@@ -115,21 +113,29 @@ def plate_geometry(given: PlateGeometryInput) -> Outcome[PlateGeometryResult]:
     folds = flat_pattern(plate).folds
     point, panel_name = folded.lowest_mm()
     panels = tuple(
-        PanelMeasures(
-            p.name, p.corners(), p.inward, p.outline.area, p.net().area, len(p.openings)
-        )
+        PanelMeasures(p.name, p.corners(), p.inward, p.outline.area, p.net().area, len(p.openings))
         for p in folded.panels
-    )  # fmt: skip
+    )
     mass = folded.sheet_mass_kg + plate.brackets_mass_kg + plate.wear_piece_kg
     return Outcome(
-        PlateGeometryResult(
-            panels, folded.area_mm2, sum(p.area_mm2 for p in panels), mass,
-            folded.centre_of_gravity_mm, point, panel_name, _size_mm(folded), folds,
-            sum(f.length_mm for f in folds), gaps,
+        result=PlateGeometryResult(
+            panels=panels,
+            area_mm2=folded.area_mm2,
+            gross_area_mm2=sum(p.area_mm2 for p in panels),
+            mass_kg=mass,
+            centre_of_gravity_mm=folded.centre_of_gravity_mm,
+            lowest_point_mm=point,
+            lowest_panel=panel_name,
+            size_mm=_size_mm(folded),
+            folds=folds,
+            fold_length_mm=sum(f.length_mm for f in folds),
+            piece_gaps=gaps,
         ),
         inputs=(
-            Input("Material", plate.material), Input("Thickness", plate.thickness_mm, "mm"),
-            Input("Panels", len(panels)), Input("Cutouts", len(plate.cutouts)),
+            Input("Material", plate.material),
+            Input("Thickness", plate.thickness_mm, "mm"),
+            Input("Panels", len(panels)),
+            Input("Cutouts", len(plate.cutouts)),
         ),
         findings=geometry_findings(folded, gaps),
         reasons=("Every panel is a flat polygon on the outer face; inside is one thickness in.",),
@@ -138,4 +144,4 @@ def plate_geometry(given: PlateGeometryInput) -> Outcome[PlateGeometryResult]:
             "Fittings weigh, but do not move the centre of gravity.",
         ),
         sources=(GEOMETRY_SOURCE,),
-    )  # fmt: skip
+    )

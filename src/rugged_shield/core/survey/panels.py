@@ -57,7 +57,7 @@ DRAWN = Pose()
 """As its maker drew it."""
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Panel:
     """A flat panel: frame in the bike's axes, outline and openings in u, v (mm).
 
@@ -173,9 +173,11 @@ def _opening(cutout: Cutout) -> Polygon:
     shape = Polygon([(u + a, v + b) for a, b in cutout.points_mm])
     if not shape.is_valid or shape.area <= 0:
         raise InputError(
-            f"cutouts.{cutout.key}.points_mm", cutout.key, "an outline that does not cross itself",
+            f"cutouts.{cutout.key}.points_mm",
+            cutout.key,
+            "an outline that does not cross itself",
             f"the outline of cutout “{cutout.key}” crosses itself",
-        )  # fmt: skip
+        )
     return shape
 
 
@@ -200,9 +202,11 @@ def _outline(name: str, corners: list[Vec2], field: str) -> Polygon:
     polygon = Polygon(corners) if len(corners) >= 3 else Polygon()
     if not polygon.is_valid or polygon.area <= 1:
         raise InputError(
-            field, name, "an outline that does not cross itself",
+            field,
+            name,
+            "an outline that does not cross itself",
             f"the outline of the {name} crosses itself or encloses nothing",
-        )  # fmt: skip
+        )
     return polygon
 
 
@@ -217,21 +221,30 @@ def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | 
         opening = _opening(cutout)
         if not allowed.covers(opening):
             raise InputError(
-                f"cutouts.{cutout.key}", cutout.key, f"inside the {name}",
+                f"cutouts.{cutout.key}",
+                cutout.key,
+                f"inside the {name}",
                 f"cutout “{cutout.key}” reaches outside its panel, the {name}",
                 "Move or shrink the cutout, or make the panel larger; one that crosses a fold "
                 "is entered as two, one on each panel.",
-            )  # fmt: skip
+            )
         openings.append((cutout, opening))
     normal = cross(frame.u, frame.v)
     middle = add(add(frame.origin, frame.u, polygon.centroid.x), frame.v, polygon.centroid.y)
     toward = add(_heart(plate.belly), middle, -1.0)
     inward = normal if dot(normal, toward) >= 0 else (-normal[0], -normal[1], -normal[2])
     return Panel(
-        name, frame.origin, frame.u, frame.v, polygon, tuple(openings), inward,
-        plate.thickness_mm if thickness is None else thickness, _less(polygon, tuple(openings)),
-        frame.piece,
-    )  # fmt: skip
+        name=name,
+        origin=frame.origin,
+        u=frame.u,
+        v=frame.v,
+        outline=polygon,
+        openings=tuple(openings),
+        inward=inward,
+        thickness_mm=plate.thickness_mm if thickness is None else thickness,
+        sheet=_less(polygon, tuple(openings)),
+        piece=frame.piece,
+    )
 
 
 def _belly_axes(belly: Belly) -> tuple[Vec3, Vec3]:
@@ -239,10 +252,11 @@ def _belly_axes(belly: Belly) -> tuple[Vec3, Vec3]:
     drop = belly.z_rear_mm - belly.z_front_mm
     if abs(drop) >= belly.length_mm:
         raise InputError(
-            "belly.z_rear_mm", f"{belly.z_rear_mm:g} mm",
+            "belly.z_rear_mm",
+            f"{belly.z_rear_mm:g} mm",
             f"within {belly.length_mm:g} mm of the front edge's height",
             "the belly would stand upright",
-        )  # fmt: skip
+        )
     sine = drop / belly.length_mm
     return (belly.start_x_mm, 0.0, belly.z_front_mm), (math.sqrt(1 - sine**2), 0.0, sine)
 
@@ -259,7 +273,7 @@ def _wing(plate: Plate, wing: Wing, right: bool, belly: Panel) -> Panel:
             f"{wing.length_mm:g} mm",
             f"at most {edge_length - wing.start_mm:.0f} mm from its start",
             f"the {name} is longer than the belly's edge",
-        )  # fmt: skip
+        )
     front = belly.to_bike((0.0, sign * b.front_width_mm / 2))
     rear = belly.to_bike((b.length_mm, sign * b.rear_width_mm / 2))
     along = unit(add(rear, front, -1.0))
@@ -297,8 +311,11 @@ def _belly(plate: Plate) -> Panel:
 def _trapezoid(front_mm: float, rear_mm: float, length_mm: float) -> list[Vec2]:
     """Four corners: u along, v across, the front edge at u = 0."""
     return [
-        (0, -front_mm / 2), (length_mm, -rear_mm / 2), (length_mm, rear_mm / 2), (0, front_mm / 2)
-    ]  # fmt: skip
+        (0, -front_mm / 2),
+        (length_mm, -rear_mm / 2),
+        (length_mm, rear_mm / 2),
+        (0, front_mm / 2),
+    ]
 
 
 def _apron(plate: Plate, apron: Apron, belly: Panel) -> Panel:
@@ -336,10 +353,12 @@ def _check_traced(plate: Plate) -> None:
     """A traced belly has no straight edges that the numbers of wing or apron refer to."""
     if plate.belly.points_mm and (plate.wing_left or plate.wing_right or plate.apron or plate.tail):
         raise InputError(
-            "belly.points_mm", "a traced outline", "a plate without apron, wings and tail",
+            "belly.points_mm",
+            "a traced outline",
+            "a plate without apron, wings and tail",
             "a traced belly has no edge that another panel could be folded from",
             "Enter the other panels as pieces, or the belly by its widths.",
-        )  # fmt: skip
+        )
 
 
 @lru_cache(maxsize=512)
@@ -365,6 +384,8 @@ def _check_cutout_panels(plate: Plate, names: set[str]) -> None:
     for cutout in plate.cutouts:
         if cutout.panel not in names:
             raise InputError(
-                f"cutouts.{cutout.key}.panel", cutout.panel, "one of " + ", ".join(sorted(names)),
+                f"cutouts.{cutout.key}.panel",
+                cutout.panel,
+                "one of " + ", ".join(sorted(names)),
                 f"cutout “{cutout.key}” is on a panel this plate does not have",
-            )  # fmt: skip
+            )

@@ -25,7 +25,7 @@ Size = Annotated[float, Range(10.0, 1500.0, "mm")]
 Offset = Annotated[float, Range(-1500.0, 1500.0, "mm")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Belly(Ranged):
     """The flat under the engine: front edge at ``start_x_mm``, length along the sheet.
 
@@ -75,7 +75,7 @@ class Tail(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cutout(Ranged):
     """An opening in one panel, placed by its middle in the panel's own u, v (mm).
 
@@ -101,7 +101,7 @@ class Cutout(Ranged):
         return replace(self, closed_door=True, door_screws=max(self.door_screws, 3))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Piece(Ranged):
     """A further piece of the plate: flat, placed by the middle of its front edge.
 
@@ -126,7 +126,7 @@ class Piece(Ranged):
     own_screws: Annotated[int, Range(0, 40)] = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Needs(Ranged):
     """What the maker's sheet requires of the bike; empty text and None: nothing said.
 
@@ -146,7 +146,7 @@ class Needs(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Plate(Ranged):
     """One plate: its main piece of folded panels, and further pieces.
 
@@ -191,9 +191,11 @@ class Plate(Ranged):
             choose("slider_material", self.slider_material, SHEET_MATERIALS, "sheet material")
             if self.slider_thickness_mm is None:
                 raise InputError(
-                    "slider_thickness_mm", None, "a thickness from 1 to 25 mm",
+                    "slider_thickness_mm",
+                    None,
+                    "a thickness from 1 to 25 mm",
                     "a slider layer has a thickness",
-                )  # fmt: skip
+                )
         keys = [c.key for c in self.cutouts] + [p.key for p in self.pieces]
         if len(set(keys)) != len(keys):
             raise InputError("cutouts", ", ".join(keys)[:200], "each key once")

@@ -59,10 +59,13 @@ def scar_paths(folded: FoldedPlate, scars: tuple[Scar, ...]) -> list[Path]:
         points = [panel.to_bike((c[0], c[1])) for c in shapely.get_coordinates(around)]
         paths.append(
             Path(
-                tuple(creeper(p[0], p[1]) for p in points), scar.kind == "dent",
-                "outline" if scar.kind == "dent" else "section", "none", f"scar:{scar.key}",
+                tuple(creeper(p[0], p[1]) for p in points),
+                scar.kind == "dent",
+                "outline" if scar.kind == "dent" else "section",
+                "none",
+                f"scar:{scar.key}",
             )
-        )  # fmt: skip
+        )
     return paths
 
 
@@ -82,11 +85,17 @@ def plate_view(folded: FoldedPlate, side: PlateSide, scars: tuple[Scar, ...] = (
     level = "along" if side == "from the left" else "across"
     words = {"from below": "front", "from the left": "front", "from ahead": "from ahead"}[side]
     return Drawing(
-        f"The folded plate {side}", x0 - MARGIN_MM, y0 - 70, x1 - x0 + 2 * MARGIN_MM + 90,
-        y1 - y0 + 170, tuple(paths), (), (Mark(x0, y0 - 40, words, "word", "front"),),
-        (
+        title=f"The folded plate {side}",
+        x=x0 - MARGIN_MM,
+        y=y0 - 70,
+        width=x1 - x0 + 2 * MARGIN_MM + 90,
+        height=y1 - y0 + 170,
+        paths=tuple(paths),
+        circles=(),
+        marks=(Mark(x0, y0 - 40, words, "word", "front"),),
+        dimensions=(
             dimension((x0, y1), (x1, y1), 36.0, level, x1 - x0),
             dimension((x1, y0), (x1, y1), 40.0, upright, y1 - y0),
         ),
-        100.0,
-    )  # fmt: skip
+        scale_bar_mm=100.0,
+    )

@@ -20,7 +20,7 @@ BUDGET_SOURCE = Source("worst case: sum of tolerances; RSS: root of their square
 MAX_PARTS = 50
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ClearanceInput(Ranged):
     """A low point, both wheels, and mass added; lengths mm, rates N/mm at the wheel.
 
@@ -42,19 +42,23 @@ class ClearanceInput(Ranged):
         super().__post_init__()
         if self.low_point_from_rear_axle_mm >= self.wheelbase_mm:
             raise InputError(
-                "low_point_from_rear_axle_mm", self.low_point_from_rear_axle_mm,
+                "low_point_from_rear_axle_mm",
+                self.low_point_from_rear_axle_mm,
                 f"less than the wheelbase, {self.wheelbase_mm:g} mm",
-            )  # fmt: skip
+            )
         if self.added_mass_kg:
             for field in ("front_wheel_rate_n_per_mm", "rear_wheel_rate_n_per_mm"):
                 if getattr(self, field) is None:
                     raise InputError(
-                        field, None, "a rate from 1 to 200 N/mm", "added mass needs wheel rates",
+                        field,
+                        None,
+                        "a rate from 1 to 200 N/mm",
+                        "added mass needs wheel rates",
                         "Take the sag with and without rider; `sag` gives the rates from it.",
-                    )  # fmt: skip
+                    )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ClearanceResult:
     """Angles °, loads N, heights and sags mm; narrow log and step that pass, mm."""
 
@@ -101,9 +105,10 @@ def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
     """
     before = _sides(given, given.low_point_height_mm)
     ride = Ride(
-        given.wheelbase_mm, given.front_wheel_rate_n_per_mm or math.inf,
+        given.wheelbase_mm,
+        given.front_wheel_rate_n_per_mm or math.inf,
         given.rear_wheel_rate_n_per_mm or math.inf,
-    )  # fmt: skip
+    )
     mass_at = given.wheelbase_mm - given.added_mass_from_rear_axle_mm
     loads = ride.loads_n(given.added_mass_kg, mass_at) if given.added_mass_kg else (0.0, 0.0)
     sags = ride.sags_mm(given.added_mass_kg, mass_at) if given.added_mass_kg else (0.0, 0.0)
@@ -111,15 +116,27 @@ def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
     height = given.low_point_height_mm - sunk - given.plate_below_low_point_mm
     if height <= 0:
         raise InputError(
-            "plate_below_low_point_mm", given.plate_below_low_point_mm,
+            "plate_below_low_point_mm",
+            given.plate_below_low_point_mm,
             f"less than {given.low_point_height_mm - sunk:.1f} mm",
             "the low point would be on the ground",
-        )  # fmt: skip
+        )
     after = _sides(given, height)
     return Outcome(
-        ClearanceResult(
-            before[0], before[1], sum(before), *loads, *sags, sunk, height, sum(after),
-            sum(before) - sum(after), height, step_height_mm(given, height),
+        result=ClearanceResult(
+            rear_side_deg=before[0],
+            front_side_deg=before[1],
+            breakover_deg=sum(before),
+            front_load_added_n=loads[0],
+            rear_load_added_n=loads[1],
+            front_sag_mm=sags[0],
+            rear_sag_mm=sags[1],
+            low_point_sag_mm=sunk,
+            new_low_point_height_mm=height,
+            new_breakover_deg=sum(after),
+            breakover_lost_deg=sum(before) - sum(after),
+            log_height_mm=height,
+            step_height_mm=step_height_mm(given, height),
         ),
         inputs=(
             Input("Low point ahead of the rear axle", given.low_point_from_rear_axle_mm, "mm"),
@@ -133,7 +150,7 @@ def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
         ),
         assumptions=("Both tyres on the ground, undeformed; sag with constant wheel rates.",),
         sources=(CLEARANCE_SOURCE, SAG_SOURCE),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -192,7 +209,7 @@ def clearance_budget(given: BudgetInput) -> Outcome[BudgetResult]:
 
     result = BudgetResult(nominal, worst_mm, rss_mm, judged(worst_mm), judged(rss_mm))
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Gap", given.gap_mm, "mm"),
             *(Input(p.name, p.value_mm, "mm") for p in given.parts),

@@ -16,7 +16,7 @@ WheelRate = Annotated[float, Range(1.0, 200.0, "N/mm")]
 SagReading = Annotated[float, Range(0.0, 300.0, "mm")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SagInput(Ranged):
     """Added mass kg and its place, and wheel rates N/mm or the readings that give them.
 
@@ -81,10 +81,12 @@ def wheel_rate(
     travel = with_mm - without_mm
     if travel < 1.0:
         raise InputError(
-            f"{field}_with_rider_mm", f"{with_mm:g} mm", f"more than {without_mm + 1:g} mm",
+            f"{field}_with_rider_mm",
+            f"{with_mm:g} mm",
+            f"more than {without_mm + 1:g} mm",
             "the wheel must sink by at least 1 mm when the rider gets on",
             "Measure both again, the bike upright, bounced once before each reading.",
-        )  # fmt: skip
+        )
     return share * mass_kg * G_M_S2 / travel
 
 
@@ -100,9 +102,11 @@ def _rate(given: SagInput, end: str, share: float) -> tuple[float, str]:
     for name, value in needed.items():
         if value is None:
             raise InputError(
-                name, None, f"a number, or {end}_wheel_rate_n_per_mm",
+                name,
+                None,
+                f"a number, or {end}_wheel_rate_n_per_mm",
                 f"the {end} wheel's rate is not known",
-            )  # fmt: skip
+            )
     mass, with_mm, without_mm = needed.values()
     return wheel_rate(mass, share, with_mm, without_mm, f"{end}_sag"), "from the sag readings"
 
@@ -120,7 +124,7 @@ def sag(given: SagInput) -> Outcome[SagResult]:
     loads = ride.loads_n(given.added_mass_kg, place)
     sags = ride.sags_mm(given.added_mass_kg, place)
     return Outcome(
-        SagResult(front, rear, *loads, *sags),
+        result=SagResult(front, rear, *loads, *sags),
         inputs=(
             Input("Added mass", given.added_mass_kg, "kg"),
             Input("Behind the front axle", place, "mm"),

@@ -152,12 +152,24 @@ def _linkage(box: ViewBox, fill: Fill, ref: str) -> Shape:
     waist = tuple(
         box.at(a, c)
         for a, c in (
-            (0, 0.15), (0.1, 0), (0.22, 0), (0.4, 0.28), (0.6, 0.28), (0.78, 0), (0.9, 0),
+            (0, 0.15),
+            (0.1, 0),
+            (0.22, 0),
+            (0.4, 0.28),
+            (0.6, 0.28),
+            (0.78, 0),
+            (0.9, 0),
             (1, 0.15),
-            (1, 0.85), (0.9, 1), (0.78, 1), (0.6, 0.72), (0.4, 0.72), (0.22, 1), (0.1, 1),
+            (1, 0.85),
+            (0.9, 1),
+            (0.78, 1),
+            (0.6, 0.72),
+            (0.4, 0.72),
+            (0.22, 1),
+            (0.1, 1),
             (0, 0.85),
         )
-    )  # fmt: skip
+    )
     eyes = [Circle(*box.at(s, 0.5), 0.16 * box.small, "thin") for s in (0.14, 0.86)]
     return [Path(waist, True, "outline", fill, ref)], eyes
 
@@ -194,10 +206,20 @@ def _peg(box: ViewBox, fill: Fill, ref: str) -> Shape:
 
 
 _DRAWERS: dict[str, Callable[[ViewBox, Fill, str], Shape]] = {
-    "case": _case, "sump": _sump, "filter": _filter, "drain": _drain, "pipe": _pipe,
-    "catalyst": _catalyst, "pivot": _pivot, "linkage": _linkage, "hose": _hose, "pump": _pump,
-    "rail": _rail, "stand": _stand, "peg": _peg,
-}  # fmt: skip
+    "case": _case,
+    "sump": _sump,
+    "filter": _filter,
+    "drain": _drain,
+    "pipe": _pipe,
+    "catalyst": _catalyst,
+    "pivot": _pivot,
+    "linkage": _linkage,
+    "hose": _hose,
+    "pump": _pump,
+    "rail": _rail,
+    "stand": _stand,
+    "peg": _peg,
+}
 
 
 def draw_part(shape: str, box: ViewBox, fill: Fill, ref: str) -> Shape:

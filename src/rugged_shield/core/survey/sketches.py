@@ -22,32 +22,55 @@ class Sketch:
 
 
 _EDGE = {
-    "x_min": "front edge", "x_max": "rear edge", "y_min": "left edge", "y_max": "right edge",
-    "z_min": "underside", "z_max": "top", "x": "middle", "y": "middle", "z": "face",
-}  # fmt: skip
+    "x_min": "front edge",
+    "x_max": "rear edge",
+    "y_min": "left edge",
+    "y_max": "right edge",
+    "z_min": "underside",
+    "z_max": "top",
+    "x": "middle",
+    "y": "middle",
+    "z": "face",
+}
 
 
 def _box(thing: Part | Mount) -> tuple[float, float, float, float, float, float]:
     if isinstance(thing, Part):
         return (
-            thing.x_min_mm, thing.x_max_mm, thing.y_min_mm, thing.y_max_mm, thing.z_min_mm,
+            thing.x_min_mm,
+            thing.x_max_mm,
+            thing.y_min_mm,
+            thing.y_max_mm,
+            thing.z_min_mm,
             thing.z_max_mm,
-        )  # fmt: skip
+        )
     x, y, z = thing.x_mm, thing.y_mm, thing.z_mm
     return (x - 14, x + 14, y - 14, y + 14, z, z + 20)
 
 
 def _framed(
-    title: str, points: list[Vec2], paths: list[Path], circles: list[Circle],
-    line: tuple[Vec2, Vec2], value_mm: float,
-) -> Drawing:  # fmt: skip
+    title: str,
+    points: list[Vec2],
+    paths: list[Path],
+    circles: list[Circle],
+    line: tuple[Vec2, Vec2],
+    value_mm: float,
+) -> Drawing:
     points = [*points, *line]
     x0, x1 = min(p[0] for p in points) - MARGIN_MM, max(p[0] for p in points) + MARGIN_MM
     y0, y1 = min(p[1] for p in points) - MARGIN_MM, max(p[1] for p in points) + MARGIN_MM
     return Drawing(
-        title, x0, y0, x1 - x0, y1 - y0, tuple(paths), tuple(circles), (),
-        (dimension(line[0], line[1], 0.0, "", value_mm),), 0.0,
-    )  # fmt: skip
+        title=title,
+        x=x0,
+        y=y0,
+        width=x1 - x0,
+        height=y1 - y0,
+        paths=tuple(paths),
+        circles=tuple(circles),
+        marks=(),
+        dimensions=(dimension(line[0], line[1], 0.0, "", value_mm),),
+        scale_bar_mm=0.0,
+    )
 
 
 def _beside(bike: Bike, thing: Part | Mount, axis: str, value: float) -> tuple[Drawing, str]:

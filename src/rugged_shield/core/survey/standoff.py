@@ -39,7 +39,7 @@ class Standoff:
     place_mm: tuple[float, float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Face:
     """One face of a panel: its plane, its boundary as rings of segments, each ring's box."""
 
@@ -78,9 +78,14 @@ def _face(panel: Panel, inward_mm: float) -> Face:
     points = origin + uv @ axes
     starts = np.concatenate([[0], np.flatnonzero(np.diff(which)) + 1])
     return Face(
-        panel, origin, axes, np.array(panel.normal), tuple(np.split(points, starts[1:])),
-        np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts),
-    )  # fmt: skip
+        panel=panel,
+        origin=origin,
+        axes=axes,
+        normal=np.array(panel.normal),
+        rings=tuple(np.split(points, starts[1:])),
+        low=np.minimum.reduceat(points, starts),
+        high=np.maximum.reduceat(points, starts),
+    )
 
 
 def inner_face(panel: Panel) -> Face:
@@ -138,8 +143,7 @@ def _corners(low: Array, high: Array) -> Array:
     return np.where(_ENDS, high, low)
 
 
-_EDGES = np.array([(a, b) for a in range(8) for b in range(a + 1, 8)
-                   if bin(a ^ b).count("1") == 1])  # fmt: skip
+_EDGES = np.array([(a, b) for a in range(8) for b in range(a + 1, 8) if bin(a ^ b).count("1") == 1])
 
 
 def _section(face: Face, corners: Array, heights: Array) -> Array:
@@ -275,8 +279,9 @@ def standoff_finding(part: Part, distance_mm: float) -> Finding | None:
     if distance_mm < part.required_gap_mm:
         return finding(
             "standoff small",
-            f"{distance_mm:.0f} mm to {part.name}, {part.required_gap_mm:g} wanted.", part.key,
-        )  # fmt: skip
+            f"{distance_mm:.0f} mm to {part.name}, {part.required_gap_mm:g} wanted.",
+            part.key,
+        )
     return None
 
 
@@ -285,20 +290,25 @@ def standoff(given: StandoffInput) -> Outcome[StandoffResult]:
     known = {p.key: p for p in given.parts}
     rows = tuple(
         PartStandoff(
-            s.part, s.distance_mm, known[s.part].required_gap_mm,
-            s.distance_mm - known[s.part].required_gap_mm, s.panel, s.place_mm,
+            s.part,
+            s.distance_mm,
+            known[s.part].required_gap_mm,
+            s.distance_mm - known[s.part].required_gap_mm,
+            s.panel,
+            s.place_mm,
         )
         for s in standoffs(fold(given.plate), given.parts)
-    )  # fmt: skip
+    )
     least = min(rows, key=lambda r: r.spare_mm)
     judged = [standoff_finding(known[r.part], r.distance_mm) for r in rows]
     return Outcome(
-        StandoffResult(rows, least.part, least.spare_mm),
+        result=StandoffResult(rows, least.part, least.spare_mm),
         inputs=(
-            Input("Thickness", given.plate.thickness_mm, "mm"), Input("Parts", len(given.parts)),
+            Input("Thickness", given.plate.thickness_mm, "mm"),
+            Input("Parts", len(given.parts)),
         ),
         findings=tuple(f for f in judged if f is not None),
         reasons=(f"Least spare: {known[least.part].name}, {least.spare_mm:.1f} mm.",),
         assumptions=("Parts are boxes; the plate is not dented and hangs as drawn.",),
         sources=(STANDOFF_SOURCE,),
-    )  # fmt: skip
+    )

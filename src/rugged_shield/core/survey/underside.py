@@ -29,9 +29,12 @@ HOOK_BAND_MM = 45.0
 PUDDLE_MM = 2.0
 OVERLAP_SHARE = 0.5
 _OUT: dict[str, tuple[int, float]] = {
-    "down": (2, -1.0), "forward": (0, -1.0), "rearward": (0, 1.0), "left": (1, -1.0),
+    "down": (2, -1.0),
+    "forward": (0, -1.0),
+    "rearward": (0, 1.0),
+    "left": (1, -1.0),
     "right": (1, 1.0),
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -174,9 +177,10 @@ def hooks(folded: FoldedPlate, points: list[LowPoint]) -> tuple[Hook, ...]:
         low = [
             (a, b)
             for a, b in _free_edges(panel, folded)
-            if min(a[2], b[2]) < lowest + HOOK_BAND_MM and _faces_forward(panel, a, b)
+            if min(a[2], b[2]) < lowest + HOOK_BAND_MM
+            and _faces_forward(panel, a, b)
             and not _shadowed(a, points, own)
-        ]  # fmt: skip
+        ]
         length = sum(math.dist(a, b) for a, b in low)
         if length >= HOOK_MIN_MM:
             at = min((a for a, _ in low), key=lambda p: p[2])
@@ -190,8 +194,9 @@ def _puddle(panel: Panel, folded: FoldedPlate, posture: str) -> Puddle | None:
     ring = shapely.get_coordinates(shapely.segmentize(panel.outline.exterior, 10.0))
     points = np.array(panel.origin) + ring @ np.array([panel.u, panel.v])
     heights = -points @ down
-    free = np.array([not any(_on(tuple(p), o) for o in folded.panels if o is not panel)
-                     for p in points])  # fmt: skip
+    free = np.array(
+        [not any(_on(tuple(p), o) for o in folded.panels if o is not panel) for p in points]
+    )
     outlets = list(heights[free])
     for cutout, opening in panel.openings:
         if not cutout.closed_door:
@@ -287,40 +292,49 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     names = {p.key: p.name for p in bike.parts}
     found = [
         finding(
-            "can hook", f"The front edge of the {h.name} faces forward over {h.length_mm:.0f} mm.",
+            "can hook",
+            f"The front edge of the {h.name} faces forward over {h.length_mm:.0f} mm.",
             h.name,
         )
         for h in seen.hooks
-    ]  # fmt: skip
+    ]
     found += [
         finding(
             "water stands",
-            f"Water stands up to {p.depth_mm:.0f} mm deep on the {p.panel}, {p.posture}.", p.panel,
+            f"Water stands up to {p.depth_mm:.0f} mm deep on the {p.panel}, {p.posture}.",
+            p.panel,
         )
         for p in seen.puddles
-    ]  # fmt: skip
+    ]
     found += [
         finding(
             "oil runs on the plate",
-            f"Oil from the {names[o.part]} lands on the plate, {o.posture}.", o.part,
+            f"Oil from the {names[o.part]} lands on the plate, {o.posture}.",
+            o.part,
         )
-        for o in seen.oil if not o.clear
-    ]  # fmt: skip
+        for o in seen.oil
+        if not o.clear
+    ]
     found += [
         finding(
             "filter is trapped",
             f"The {names[f.part]} does not come out {f.way} with its tool while the plate is on.",
             f.part,
         )
-        for f in seen.filters if not f.comes_out
-    ]  # fmt: skip
+        for f in seen.filters
+        if not f.comes_out
+    ]
     return (*found, *overlaps(bike))
 
 
 def underside(bike: Bike, folded: FoldedPlate, points: list[LowPoint]) -> Underside:
     """Everything the underside does, for a plate as it hangs and all points that can touch."""
     bare = Underside(
-        touches(bike, points), hooks(folded, points), oil_paths(bike.parts, folded),
-        puddles(folded), filter_reach(bike, folded), (),
-    )  # fmt: skip
+        touches(bike, points),
+        hooks(folded, points),
+        oil_paths(bike.parts, folded),
+        puddles(folded),
+        filter_reach(bike, folded),
+        (),
+    )
     return replace(bare, findings=_findings(bike, bare))

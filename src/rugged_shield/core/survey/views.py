@@ -79,10 +79,13 @@ def _plate_paths(
             ring = [panel.to_bike((c[0], c[1])) for c in opening.exterior.coords]
             paths.append(
                 Path(
-                    tuple(creeper(p[0], p[1]) for p in ring), True, "thin",
-                    "none" if is_stock else "hole", f"cutout:{cutout.key}",
+                    tuple(creeper(p[0], p[1]) for p in ring),
+                    True,
+                    "thin",
+                    "none" if is_stock else "hole",
+                    f"cutout:{cutout.key}",
                 )
-            )  # fmt: skip
+            )
     return paths, corners
 
 
@@ -139,19 +142,31 @@ def creeper_view(
     arrow, words = _bearings(half, top)
     axis = Path(((0, top), (0, bottom)), weight="centre")
     return Drawing(
-        "Creeper view: the bike from below, front at the top", -half, top, 2 * half, bottom - top,
-        (*_wheels_below(bike), axis, *paths, *over, arrow), tuple(circles), (*marks, *words), (),
-        100.0,
-    )  # fmt: skip
+        title="Creeper view: the bike from below, front at the top",
+        x=-half,
+        y=top,
+        width=2 * half,
+        height=bottom - top,
+        paths=(*_wheels_below(bike), axis, *paths, *over, arrow),
+        circles=tuple(circles),
+        marks=(*marks, *words),
+        dimensions=(),
+        scale_bar_mm=100.0,
+    )
 
 
 def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
     """The front arrow and the words for both sides."""
     y = top + 95
     arrow = (
-        (-16.0, y), (-16.0, y - 40), (-32.0, y - 40), (0.0, y - 80), (32.0, y - 40), (16.0, y - 40),
+        (-16.0, y),
+        (-16.0, y - 40),
+        (-32.0, y - 40),
+        (0.0, y - 80),
+        (32.0, y - 40),
+        (16.0, y - 40),
         (16.0, y),
-    )  # fmt: skip
+    )
     return Path(arrow, True, "outline", "paper", "front arrow"), (
         Mark(0, y - 30, "front", "word", "front"),
         Mark(-half + 10, y - 30, "right · throttle side", "word", "side right"),
@@ -175,8 +190,17 @@ def _mark_places(boxes: dict[str, ViewBox], fixed: list[Vec2]) -> dict[str, Vec2
 
     for key in sorted(boxes, key=area):
         box = boxes[key]
-        shares = ((0.5, 0.5), (0.5, 0.22), (0.5, 0.78), (0.22, 0.5), (0.78, 0.5), (0.22, 0.22),
-                  (0.78, 0.22), (0.22, 0.78), (0.78, 0.78))  # fmt: skip
+        shares = (
+            (0.5, 0.5),
+            (0.5, 0.22),
+            (0.5, 0.78),
+            (0.22, 0.5),
+            (0.78, 0.5),
+            (0.22, 0.22),
+            (0.78, 0.22),
+            (0.22, 0.78),
+            (0.78, 0.78),
+        )
         spots = [
             (box.x0 + u * (box.x1 - box.x0), box.y0 + v * (box.y1 - box.y0)) for u, v in shares
         ]
@@ -257,7 +281,14 @@ def profile_view(
         Mark(right - 20, top - 10, "seen from the left · clutch side", "word", "side left"),
     ]
     return Drawing(
-        "Profile: the bike from its left side", left, top - 50, right - left, -top + 190,
-        tuple(paths), tuple(circles), tuple(marks),
-        (dimension(foot, point, 0.0, "lowest point", low.z_mm),), 200.0,
-    )  # fmt: skip
+        title="Profile: the bike from its left side",
+        x=left,
+        y=top - 50,
+        width=right - left,
+        height=-top + 190,
+        paths=tuple(paths),
+        circles=tuple(circles),
+        marks=tuple(marks),
+        dimensions=(dimension(foot, point, 0.0, "lowest point", low.z_mm),),
+        scale_bar_mm=200.0,
+    )

@@ -23,7 +23,7 @@ NORMAL_95 = 1.959963984540054
 _MORE_PAIRS_MOST = 100
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WeighInput(Ranged):
     """Pairs of readings with and without the part, in one unit; ``resolution`` is the scale's step.
 
@@ -42,9 +42,11 @@ class WeighInput(Ranged):
         super().__post_init__()
         if len(self.with_part) != len(self.without_part):
             raise InputError(
-                "without_part", len(self.without_part), f"{len(self.with_part)} readings",
+                "without_part",
+                len(self.without_part),
+                f"{len(self.with_part)} readings",
                 "each reading with the part needs one without it",
-            )  # fmt: skip
+            )
         if not 1 <= len(self.with_part) <= MAX_PAIRS:
             raise InputError("with_part", len(self.with_part), f"1 to {MAX_PAIRS} pairs")
         for field in ("with_part", "without_part"):
@@ -53,7 +55,7 @@ class WeighInput(Ranged):
                     raise InputError(f"{field}.{i}", value, "a finite number up to 1000000")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WeighResult:
     """Mean difference and its uncertainty, all in the readings' unit.
 
@@ -161,35 +163,46 @@ def weigh_difference(given: WeighInput) -> Outcome[WeighResult]:
     mean = float(differences.mean())
     std = given.assumed_std_of_one_difference if n == 1 else float(differences.std(ddof=1))
     spread = _Spread(
-        std / math.sqrt(n), given.resolution / math.sqrt(6),
-        given.scale_factor_rel_std_uncertainty * abs(mean), None if n == 1 else n - 1,
-    )  # fmt: skip
+        std / math.sqrt(n),
+        given.resolution / math.sqrt(6),
+        given.scale_factor_rel_std_uncertainty * abs(mean),
+        None if n == 1 else n - 1,
+    )
     gap = mean - given.reference_difference
     u95 = spread.k95 * spread.combined
     apart = abs(gap) > u95
     result = WeighResult(
-        n, mean, spread.repeat, spread.resolution, spread.scale, spread.combined, spread.nu_eff,
-        spread.k95, u95, 2 * spread.combined, gap, "different" if apart else "cannot tell apart",
-        None if apart else _pairs_to_settle(std, spread, abs(gap)),
-        None if apart else _resolution_to_settle(spread, abs(gap)),
-    )  # fmt: skip
+        n=n,
+        mean_difference=mean,
+        u_repeat=spread.repeat,
+        u_resolution=spread.resolution,
+        u_scale_factor=spread.scale,
+        u_combined=spread.combined,
+        nu_eff=spread.nu_eff,
+        k95=spread.k95,
+        u95=u95,
+        u_k2=2 * spread.combined,
+        difference_from_reference=gap,
+        verdict="different" if apart else "cannot tell apart",
+        pairs_to_settle=None if apart else _pairs_to_settle(std, spread, abs(gap)),
+        resolution_to_settle=None if apart else _resolution_to_settle(spread, abs(gap)),
+    )
     warnings = []
     if n == 1 and std == 0.0:
         warnings.append("One pair, and no scatter given for it: repeat the pair to see it.")
     if n > 1 and std == 0.0:
         warnings.append("No scatter at all: the scale's step hides it; its rounding still counts.")
     return Outcome(
-        result,
+        result=result,
         inputs=(
-            Input("Pairs", n), Input("Scale step", given.resolution, given.unit),
+            Input("Pairs", n),
+            Input("Scale step", given.resolution, given.unit),
             Input("Scatter of one difference", std, given.unit),
             Input("Held against", given.reference_difference, given.unit),
         ),
         findings=_findings(result, given),
-        reasons=(
-            "u² = s²/n + d²/6 + (scale factor error × mean)²; U95 = k·u with Student's k.",
-        ),
+        reasons=("u² = s²/n + d²/6 + (scale factor error × mean)²; U95 = k·u with Student's k.",),
         assumptions=("Each pair was weighed close together; the holder did not change.",),
         warnings=tuple(warnings),
         sources=(WEIGHING_SOURCE,),
-    )  # fmt: skip
+    )

@@ -26,7 +26,7 @@ class Pair(Ranged):
     at: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Weighing(Ranged):
     """Pairs on one scale; ``hardware_with`` and ``_without`` say what hung on the holder.
 
@@ -61,9 +61,14 @@ def weighing_result(weighing: Weighing, reference_kg: float = 0.0) -> Outcome[We
         return None
     return weigh_difference(
         WeighInput(
-            tuple(p.with_kg for p in weighing.pairs),
-            tuple(p.without_kg for p in weighing.pairs),
-            weighing.resolution_kg, "kg", reference_kg, weighing.scale_error,
-            weighing.resolution_kg if len(weighing.pairs) == 1 else 0.0,
+            with_part=tuple(p.with_kg for p in weighing.pairs),
+            without_part=tuple(p.without_kg for p in weighing.pairs),
+            resolution=weighing.resolution_kg,
+            unit="kg",
+            reference_difference=reference_kg,
+            scale_factor_rel_std_uncertainty=weighing.scale_error,
+            assumed_std_of_one_difference=weighing.resolution_kg
+            if len(weighing.pairs) == 1
+            else 0.0,
         )
-    )  # fmt: skip
+    )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rugged_shield.core.result import Source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Condition:
     """Coefficient of friction (thread and head alike) with its band."""
 
@@ -23,10 +23,42 @@ class Condition:
 _SOURCE = Source("VDI 2230-1 friction classes B and A; band as met in practice", "medium")
 
 CONDITIONS: dict[str, Condition] = {
-    "dry zinc": Condition("dry, zinc as delivered", 0.14, 0.10, 0.20, False, False, _SOURCE),
-    "dry stainless": Condition("dry, stainless", 0.25, 0.18, 0.35, False, False, _SOURCE),
-    "medium locker": Condition("medium thread locker, wet", 0.14, 0.12, 0.18, False, True, _SOURCE),
-    "anti-seize": Condition("anti-seize", 0.10, 0.08, 0.12, True, False, _SOURCE),
+    "dry zinc": Condition(
+        label="dry, zinc as delivered",
+        mu=0.14,
+        mu_min=0.10,
+        mu_max=0.20,
+        is_lubricant=False,
+        is_locker=False,
+        source=_SOURCE,
+    ),
+    "dry stainless": Condition(
+        label="dry, stainless",
+        mu=0.25,
+        mu_min=0.18,
+        mu_max=0.35,
+        is_lubricant=False,
+        is_locker=False,
+        source=_SOURCE,
+    ),
+    "medium locker": Condition(
+        label="medium thread locker, wet",
+        mu=0.14,
+        mu_min=0.12,
+        mu_max=0.18,
+        is_lubricant=False,
+        is_locker=True,
+        source=_SOURCE,
+    ),
+    "anti-seize": Condition(
+        label="anti-seize",
+        mu=0.10,
+        mu_min=0.08,
+        mu_max=0.12,
+        is_lubricant=True,
+        is_locker=False,
+        source=_SOURCE,
+    ),
 }
 
 SPEC_CONDITION = "dry zinc"

@@ -21,7 +21,7 @@ class HeadRow:
     fully_threaded_up_to_mm: float = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HeadFamily:
     """A head standard with its rows by nominal thread size."""
 
@@ -36,13 +36,13 @@ class HeadFamily:
 
 HEADS: dict[str, HeadFamily] = {
     "ISO 4762": HeadFamily(
-        "socket cap",
-        "cylinder",
-        "hex key",
-        1.0,
-        Source("ISO 4762", "medium"),
-        (),
-        {
+        name="socket cap",
+        form="cylinder",
+        drive="hex key",
+        loadability=1.0,
+        source=Source("ISO 4762", "medium"),
+        notes=(),
+        rows={
             "M4": HeadRow(4, 7, 6.53, "3 mm", 20, 25),
             "M5": HeadRow(5, 8.5, 8.03, "4 mm", 22, 25),
             "M6": HeadRow(6, 10, 9.38, "5 mm", 24, 30),
@@ -52,17 +52,17 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 10642": HeadFamily(
-        "countersunk socket",
-        "countersunk",
-        "hex key",
-        0.8,
-        Source("ISO 10642", "medium"),
-        (
+        name="countersunk socket",
+        form="countersunk",
+        drive="hex key",
+        loadability=0.8,
+        source=Source("ISO 10642", "medium"),
+        notes=(
             "length up to which the screw is fully threaded: taken as for ISO 4762",
             "the nominal length includes the head",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(2.48, 7.53, 7.53, "2.5 mm", 20, 25),
             "M5": HeadRow(3.1, 9.43, 9.43, "3 mm", 22, 25),
             "M6": HeadRow(3.72, 11.34, 11.34, "4 mm", 24, 30),
@@ -72,16 +72,16 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "DIN 7991": HeadFamily(
-        "countersunk socket, old standard",
-        "countersunk",
-        "hex key",
-        0.8,
-        Source("DIN 7991", "high"),
-        (
+        name="countersunk socket, old standard",
+        form="countersunk",
+        drive="hex key",
+        loadability=0.8,
+        source=Source("DIN 7991", "high"),
+        notes=(
             "the nominal length includes the head",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(2.3, 8, 8, "2.5 mm"),
             "M5": HeadRow(2.8, 10, 10, "3 mm"),
             "M6": HeadRow(3.3, 12, 12, "4 mm"),
@@ -91,16 +91,16 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 7380-1": HeadFamily(
-        "button",
-        "button",
-        "hex key",
-        0.8,
-        Source("ISO 7380-1", "low"),
-        (
+        name="button",
+        form="button",
+        drive="hex key",
+        loadability=0.8,
+        source=Source("ISO 7380-1", "low"),
+        notes=(
             "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(2.2, 7.6, 6.84, "2.5 mm"),
             "M5": HeadRow(2.75, 9.5, 8.55, "3 mm"),
             "M6": HeadRow(3.3, 10.5, 9.45, "4 mm"),
@@ -110,16 +110,16 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 7380-2": HeadFamily(
-        "flanged button",
-        "flanged button",
-        "hex key",
-        0.8,
-        Source("ISO 7380-2", "low"),
-        (
+        name="flanged button",
+        form="flanged button",
+        drive="hex key",
+        loadability=0.8,
+        source=Source("ISO 7380-2", "low"),
+        notes=(
             "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(2.2, 9.4, 8.46, "2.5 mm"),
             "M5": HeadRow(2.75, 11.8, 10.62, "3 mm"),
             "M6": HeadRow(3.3, 13.6, 12.24, "4 mm"),
@@ -129,13 +129,13 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 4017": HeadFamily(
-        "hexagon, full thread",
-        "hexagon",
-        "socket",
-        1.0,
-        Source("ISO 4017", "medium"),
-        (),
-        {
+        name="hexagon, full thread",
+        form="hexagon",
+        drive="socket",
+        loadability=1.0,
+        source=Source("ISO 4017", "medium"),
+        notes=(),
+        rows={
             "M4": HeadRow(2.925, 8.08, 5.88, "7 mm"),
             "M5": HeadRow(3.65, 9.24, 6.88, "8 mm"),
             "M6": HeadRow(4.15, 11.55, 8.88, "10 mm"),
@@ -145,13 +145,13 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 4014": HeadFamily(
-        "hexagon with shank",
-        "hexagon",
-        "socket",
-        1.0,
-        Source("ISO 4014", "medium"),
-        (),
-        {
+        name="hexagon with shank",
+        form="hexagon",
+        drive="socket",
+        loadability=1.0,
+        source=Source("ISO 4014", "medium"),
+        notes=(),
+        rows={
             "M4": HeadRow(2.925, 8.08, 5.88, "7 mm", 14, 0),
             "M5": HeadRow(3.65, 9.24, 6.88, "8 mm", 16, 0),
             "M6": HeadRow(4.15, 11.55, 8.88, "10 mm", 18, 0),
@@ -161,13 +161,13 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "EN 1665": HeadFamily(
-        "flanged hexagon, heavy",
-        "flanged hexagon",
-        "socket",
-        1.0,
-        Source("EN 1665", "medium"),
-        (),
-        {
+        name="flanged hexagon, heavy",
+        form="flanged hexagon",
+        drive="socket",
+        loadability=1.0,
+        source=Source("EN 1665", "medium"),
+        notes=(),
+        rows={
             "M5": HeadRow(5.8, 11.8, 9.8, "8 mm"),
             "M6": HeadRow(6.6, 14.2, 12.2, "10 mm"),
             "M8": HeadRow(8.1, 18.0, 15.8, "13 mm"),
@@ -176,13 +176,13 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "EN 1662": HeadFamily(
-        "flanged hexagon, small",
-        "flanged hexagon",
-        "socket",
-        1.0,
-        Source("EN 1662", "low"),
-        (),
-        {
+        name="flanged hexagon, small",
+        form="flanged hexagon",
+        drive="socket",
+        loadability=1.0,
+        source=Source("EN 1662", "low"),
+        notes=(),
+        rows={
             "M5": HeadRow(5.6, 11.4, 9.4, "7 mm"),
             "M6": HeadRow(6.9, 13.6, 11.6, "8 mm"),
             "M8": HeadRow(8.5, 17.0, 14.9, "10 mm"),
@@ -191,13 +191,13 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 14579": HeadFamily(
-        "six-lobe cap",
-        "cylinder",
-        "six-lobe",
-        1.0,
-        Source("ISO 14579", "high"),
-        ("bearing diameter and thread length taken as for ISO 4762",),
-        {
+        name="six-lobe cap",
+        form="cylinder",
+        drive="six-lobe",
+        loadability=1.0,
+        source=Source("ISO 14579", "high"),
+        notes=("bearing diameter and thread length taken as for ISO 4762",),
+        rows={
             "M4": HeadRow(4, 7, 6.53, "T20", 20, 25),
             "M5": HeadRow(5, 8.5, 8.03, "T25", 22, 25),
             "M6": HeadRow(6, 10, 9.38, "T30", 24, 30),
@@ -207,16 +207,16 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 14583": HeadFamily(
-        "six-lobe pan",
-        "button",
-        "six-lobe",
-        0.8,
-        Source("ISO 14583", "low"),
-        (
+        name="six-lobe pan",
+        form="button",
+        drive="six-lobe",
+        loadability=0.8,
+        source=Source("ISO 14583", "low"),
+        notes=(
             "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(3.1, 8, 7.2, "T20"),
             "M5": HeadRow(3.7, 9.5, 8.55, "T25"),
             "M6": HeadRow(4.6, 12, 10.8, "T30"),
@@ -225,16 +225,16 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
     "ISO 14581": HeadFamily(
-        "six-lobe countersunk",
-        "countersunk",
-        "six-lobe",
-        0.8,
-        Source("ISO 14581", "medium"),
-        (
+        name="six-lobe countersunk",
+        form="countersunk",
+        drive="six-lobe",
+        loadability=0.8,
+        source=Source("ISO 14581", "medium"),
+        notes=(
             "the nominal length includes the head",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
-        {
+        rows={
             "M4": HeadRow(2.7, 8.4, 8.4, "T20"),
             "M5": HeadRow(2.7, 9.3, 9.3, "T25"),
             "M6": HeadRow(3.3, 11.3, 11.3, "T30"),

@@ -15,7 +15,7 @@ from rugged_shield.core.result import Source
 MaterialFamily = Literal["aluminium", "steel", "plastic"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SheetMaterial:
     """Density kg/m³, E GPa, Poisson's ratio, strengths MPa, service temperature °C.
 
@@ -43,28 +43,124 @@ _TYPICAL = Source("typical values from material data sheets", "medium")
 
 SHEET_MATERIALS: dict[str, SheetMaterial] = {
     "aluminium 5052-H32": SheetMaterial(
-        "aluminium", 2680, 70.3, 0.33, 193, 228, 150, 23.8, 230, 0.0005, 0.45, -0.90, _TYPICAL
+        family="aluminium",
+        density_kg_m3=2680,
+        youngs_modulus_gpa=70.3,
+        poisson_ratio=0.33,
+        yield_mpa=193,
+        tensile_mpa=228,
+        max_service_c=150,
+        thermal_expansion_1e6_k=23.8,
+        bearing_limit_mpa=230,
+        loss_factor=0.0005,
+        slide_friction=0.45,
+        anodic_index_v=-0.90,
+        source=_TYPICAL,
     ),
     "aluminium 5083-H111": SheetMaterial(
-        "aluminium", 2660, 71.0, 0.33, 145, 290, 65, 23.8, 230, 0.0005, 0.45, -0.90, _TYPICAL
+        family="aluminium",
+        density_kg_m3=2660,
+        youngs_modulus_gpa=71.0,
+        poisson_ratio=0.33,
+        yield_mpa=145,
+        tensile_mpa=290,
+        max_service_c=65,
+        thermal_expansion_1e6_k=23.8,
+        bearing_limit_mpa=230,
+        loss_factor=0.0005,
+        slide_friction=0.45,
+        anodic_index_v=-0.90,
+        source=_TYPICAL,
     ),
     "aluminium 6061-T6": SheetMaterial(
-        "aluminium", 2700, 68.9, 0.33, 276, 310, 150, 23.6, 260, 0.0005, 0.45, -0.90, _TYPICAL
+        family="aluminium",
+        density_kg_m3=2700,
+        youngs_modulus_gpa=68.9,
+        poisson_ratio=0.33,
+        yield_mpa=276,
+        tensile_mpa=310,
+        max_service_c=150,
+        thermal_expansion_1e6_k=23.6,
+        bearing_limit_mpa=260,
+        loss_factor=0.0005,
+        slide_friction=0.45,
+        anodic_index_v=-0.90,
+        source=_TYPICAL,
     ),
     "mild steel S235": SheetMaterial(
-        "steel", 7850, 205, 0.29, 235, 360, 300, 12.0, 490, 0.001, 0.50, -0.85, _TYPICAL
+        family="steel",
+        density_kg_m3=7850,
+        youngs_modulus_gpa=205,
+        poisson_ratio=0.29,
+        yield_mpa=235,
+        tensile_mpa=360,
+        max_service_c=300,
+        thermal_expansion_1e6_k=12.0,
+        bearing_limit_mpa=490,
+        loss_factor=0.001,
+        slide_friction=0.50,
+        anodic_index_v=-0.85,
+        source=_TYPICAL,
     ),
     "stainless 304": SheetMaterial(
-        "steel", 8000, 193, 0.29, 215, 505, 400, 17.3, 460, 0.001, 0.50, -0.50, _TYPICAL
+        family="steel",
+        density_kg_m3=8000,
+        youngs_modulus_gpa=193,
+        poisson_ratio=0.29,
+        yield_mpa=215,
+        tensile_mpa=505,
+        max_service_c=400,
+        thermal_expansion_1e6_k=17.3,
+        bearing_limit_mpa=460,
+        loss_factor=0.001,
+        slide_friction=0.50,
+        anodic_index_v=-0.50,
+        source=_TYPICAL,
     ),
     "HDPE": SheetMaterial(
-        "plastic", 955, 1.05, 0.42, 26, 30, 80, 150, 15, 0.10, 0.25, None, _TYPICAL
+        family="plastic",
+        density_kg_m3=955,
+        youngs_modulus_gpa=1.05,
+        poisson_ratio=0.42,
+        yield_mpa=26,
+        tensile_mpa=30,
+        max_service_c=80,
+        thermal_expansion_1e6_k=150,
+        bearing_limit_mpa=15,
+        loss_factor=0.10,
+        slide_friction=0.25,
+        anodic_index_v=None,
+        source=_TYPICAL,
     ),
     "UHMW-PE": SheetMaterial(
-        "plastic", 935, 0.75, 0.46, 21, 40, 80, 180, 12, 0.10, 0.20, None, _TYPICAL
+        family="plastic",
+        density_kg_m3=935,
+        youngs_modulus_gpa=0.75,
+        poisson_ratio=0.46,
+        yield_mpa=21,
+        tensile_mpa=40,
+        max_service_c=80,
+        thermal_expansion_1e6_k=180,
+        bearing_limit_mpa=12,
+        loss_factor=0.10,
+        slide_friction=0.20,
+        anodic_index_v=None,
+        source=_TYPICAL,
     ),
     "polypropylene": SheetMaterial(
-        "plastic", 905, 1.40, 0.42, 33, 35, 100, 120, 18, 0.08, 0.30, None, _TYPICAL
+        family="plastic",
+        density_kg_m3=905,
+        youngs_modulus_gpa=1.40,
+        poisson_ratio=0.42,
+        yield_mpa=33,
+        tensile_mpa=35,
+        max_service_c=100,
+        thermal_expansion_1e6_k=120,
+        bearing_limit_mpa=18,
+        loss_factor=0.08,
+        slide_friction=0.30,
+        anodic_index_v=None,
+        source=_TYPICAL,
     ),
 }
 

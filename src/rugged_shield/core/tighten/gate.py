@@ -14,7 +14,7 @@ RecordKind = Literal[
 ]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Record:
     """One line of the record. Torque N·m; ``ref`` is the line a taking-back refers to."""
 

@@ -25,7 +25,7 @@ from rugged_shield.core.result import Input, Outcome, Source
 BEARING_SOURCE = Source("VDI 2230-1:2003 Table A9 limiting surface pressure", "medium")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LimitInput(Ranged):
     """One screwed joint as it is tightened. Lengths mm, stresses MPa, torque N·m.
 
@@ -66,7 +66,7 @@ class LimitInput(Ranged):
                 raise InputError(f"other_limits_n.{name}", value, "a load above 0 N")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LimitResult:
     """Limits as preload N and torque N·m, by name; the least one governs."""
 
@@ -131,7 +131,7 @@ def torque_limit(given: LimitInput) -> Outcome[LimitResult]:
         torque_set_nm=preload * k_mm / 1000 + given.prevailing_torque_nm,
     )
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Thread", given.thread),
             Input("Yield of the screw", given.bolt_rp02_mpa, "MPa"),
@@ -159,7 +159,7 @@ def torque_limit(given: LimitInput) -> Outcome[LimitResult]:
     )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LubricantInput(Ranged):
     """A torque meant for one friction, on a screw that now has another."""
 
@@ -209,7 +209,7 @@ def lubricant_change(given: LubricantInput) -> Outcome[LubricantResult]:
         utilisation_dry=utilisation_of(dry_n, geo, rp02, given.mu_dry),
     )
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Thread", given.thread),
             Input("Torque as specified", given.torque_dry_nm, "N·m"),

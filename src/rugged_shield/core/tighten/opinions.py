@@ -37,10 +37,15 @@ def lubricant_factor(joint: Joint, given: LimitInput, condition: Condition, sour
         return 1.0
     return lubricant_change(
         LubricantInput(
-            joint.thread, 10.0, spec.mu, condition.mu, given.head_bearing_diameter_mm,
-            given.head_bearing_hole_mm, given.bolt_rp02_mpa,
+            thread=joint.thread,
+            torque_dry_nm=10.0,
+            mu_dry=spec.mu,
+            mu_new=condition.mu,
+            head_bearing_diameter_mm=given.head_bearing_diameter_mm,
+            head_bearing_hole_mm=given.head_bearing_hole_mm,
+            bolt_rp02_mpa=given.bolt_rp02_mpa,
         )
-    ).result.factor  # fmt: skip
+    ).result.factor
 
 
 def sources_of(
@@ -51,19 +56,24 @@ def sources_of(
     sheet = joint.sheet_torque_nm
     owner = "bike manual" if joint.thread_owner == "bike" else "plate sheet"
     printed = {"bike manual": manual, "plate sheet": sheet}
-    decides = owner if printed[owner] is not None else next(
-        (name for name, value in printed.items() if value is not None), "computed limit"
-    )  # fmt: skip
+    decides = (
+        owner
+        if printed[owner] is not None
+        else next((name for name, value in printed.items() if value is not None), "computed limit")
+    )
     if joint.chosen_torque_nm is not None:
         decides = "rider"
     rows = [
         TorqueSource(
-            name, name[0].upper() + name[1:], value,
+            name,
+            name[0].upper() + name[1:],
+            value,
             None if value is None else value * factors[name],
-            name == decides, _note(value, factors[name], name == owner),
+            name == decides,
+            _note(value, factors[name], name == owner),
         )
         for name, value in printed.items()
-    ]  # fmt: skip
+    ]
     rows.append(
         TorqueSource(
             "computed limit",

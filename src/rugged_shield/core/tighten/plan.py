@@ -11,8 +11,14 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Stage
 
 STAGE_ORDER: tuple[Stage, ...] = (
-    "bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket",
-)  # fmt: skip
+    "bracket",
+    "locate",
+    "pull up",
+    "stiff",
+    "isolators",
+    "front",
+    "adjustable bracket",
+)
 PLATE_STAGES = STAGE_ORDER[1:]
 STAGE_LABELS: dict[str, str] = {
     "bracket": "Brackets on the bike",
@@ -27,7 +33,7 @@ STAGE_LABELS: dict[str, str] = {
 StepKind = Literal["task", "start", "half", "full", "verify"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlanJoint:
     """What the plan needs of a joint: place mm, tools, hardware, torque N·m."""
 
@@ -46,7 +52,7 @@ class PlanJoint:
     caution: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Step:
     """One step: what, where, with what, what to mind, and what must come before."""
 
@@ -79,39 +85,52 @@ class Plan:
 
 _PREPARE = (
     (
-        "prepare", "Support the bike",
+        "prepare",
+        "Support the bike",
         "On a lift or paddock stand, strapped so that it cannot fall.",
-        "Never rely on a stand with one of its bolts out. Let the exhaust cool.", 8.0,
+        "Never rely on a stand with one of its bolts out. Let the exhaust cool.",
+        8.0,
     ),
     (
-        "strip", "Take off the stock plate",
+        "strip",
+        "Take off the stock plate",
         "Crack all screws loose first, then take them out. Bag and label them.",
-        "The last bolt drops the plate: keep fingers clear.", 12.0,
+        "The last bolt drops the plate: keep fingers clear.",
+        12.0,
     ),
     (
-        "clean", "Clean and look underneath",
+        "clean",
+        "Clean and look underneath",
         "Leaks, chafe, stones, damaged threads. Run a tap only by hand.",
-        "No swarf into openings. Eye protection when blowing out.", 10.0,
+        "No swarf into openings. Eye protection when blowing out.",
+        10.0,
     ),
-)  # fmt: skip
+)
 _HANG = (
-    "hang", "Hang the plate",
+    "hang",
+    "Hang the plate",
     "Support it from below on its two easiest screws and line up the rest.",
-    "New edges cut: wear gloves.", 5.0,
-)  # fmt: skip
+    "New edges cut: wear gloves.",
+    5.0,
+)
 _AFTER = (
     (
-        "sweep", "Sweep for clearance",
+        "sweep",
+        "Sweep for clearance",
         "Front wheel at full travel, stand through its arc, brake pedal and gear lever with a "
         "boot on, hoses.",
-        "Pedal and stand must move freely through their whole travel before riding.", 8.0,
+        "Pedal and stand must move freely through their whole travel before riding.",
+        8.0,
     ),
     (
-        "weigh", "Weigh and note",
-        "What the bike gained, what differs from the sheet and why.", "", 4.0,
+        "weigh",
+        "Weigh and note",
+        "What the bike gained, what differs from the sheet and why.",
+        "",
+        4.0,
     ),
     ("bag", "Bag the stock parts", "Label the bag with bike, plate and date.", "", 4.0),
-)  # fmt: skip
+)
 
 
 def crossing_order(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
@@ -126,8 +145,10 @@ def crossing_order(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
             order.append(left.pop(0))
             continue
         last = order[-1]
-        nxt = max(left, key=lambda j: (round(math.hypot(j.x_mm - last.x_mm, j.y_mm - last.y_mm), 3),
-                                       -j.number))  # fmt: skip
+        nxt = max(
+            left,
+            key=lambda j: (round(math.hypot(j.x_mm - last.x_mm, j.y_mm - last.y_mm), 3), -j.number),
+        )
         left.remove(nxt)
         order.append(nxt)
     return tuple(order)
@@ -137,7 +158,22 @@ def _task(
     key: str, title: str, text: str, caution: str, minutes: float, after: tuple[str, ...]
 ) -> Step:
     return Step(
-        key, 0, "task", title, text, "", "", "", "", "", "", None, None, caution, minutes, after
+        key=key,
+        number=0,
+        kind="task",
+        title=title,
+        text=text,
+        stage="",
+        joint="",
+        where="",
+        tool="",
+        hardware="",
+        treatment="",
+        torque_nm=None,
+        setting_nm=None,
+        caution=caution,
+        minutes=minutes,
+        after=after,
     )
 
 
@@ -160,11 +196,23 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
     if share is not None and joint.torque_nm is not None and joint.setting_nm is not None:
         torque, setting = joint.torque_nm * share, joint.setting_nm * share
     return Step(
-        f"{kind}:{joint.key}", 0, kind, f"{title.format(n=joint.number)}", text, joint.stage,
-        joint.key, joint.where, joint.tool, joint.hardware,
-        joint.treatment if kind in ("start", "full") else "", torque, setting, joint.caution,
-        minutes, after,
-    )  # fmt: skip
+        key=f"{kind}:{joint.key}",
+        number=0,
+        kind=kind,
+        title=f"{title.format(n=joint.number)}",
+        text=text,
+        stage=joint.stage,
+        joint=joint.key,
+        where=joint.where,
+        tool=joint.tool,
+        hardware=joint.hardware,
+        treatment=joint.treatment if kind in ("start", "full") else "",
+        torque_nm=torque,
+        setting_nm=setting,
+        caution=joint.caution,
+        minutes=minutes,
+        after=after,
+    )
 
 
 def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:

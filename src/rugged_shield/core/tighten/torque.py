@@ -65,7 +65,7 @@ class TorqueLimit:
     governs: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TorqueCard:
     """All that Tighten shows for a joint. Torque N·m, preload N, length mm."""
 
@@ -195,7 +195,7 @@ def _treatment_note(condition: Condition, factor: float, kept_share: float) -> s
     return "As the printed figures assume."
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Worked:
     """What the card is made of: limits, sources and the target that follows."""
 
@@ -247,9 +247,17 @@ def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
         joint, given, condition, target, wrench_error(target), given.prevailing_torque_nm
     )
     return _Worked(
-        joint, condition, given, face, limits, sources, factors.get(deciding.key, 1.0), wanted,
-        target, band,
-    )  # fmt: skip
+        joint=joint,
+        condition=condition,
+        given=given,
+        face=face,
+        limits=limits,
+        sources=sources,
+        factor=factors.get(deciding.key, 1.0),
+        wanted_nm=wanted,
+        target_nm=target,
+        preload_n=band,
+    )
 
 
 def torque_card(
@@ -266,7 +274,7 @@ def torque_card(
     limits, sources = worked.limits, worked.sources
     condition, notes = worked.condition, HEADS[joint.head].notes
     return Outcome(
-        card,
+        result=card,
         inputs=(
             *limits.inputs,
             *(Input(s.label, s.printed_nm, "N·m") for s in sources if s.printed_nm is not None),
@@ -338,9 +346,13 @@ def _wrench_findings(setting: float, wrench: WrenchTool) -> tuple[Finding, ...]:
 
 
 def _preload_band(
-    joint: Joint, given: LimitInput, condition: Condition, target: float, error: float,
+    joint: Joint,
+    given: LimitInput,
+    condition: Condition,
+    target: float,
+    error: float,
     prevailing: float,
-) -> tuple[float, float]:  # fmt: skip
+) -> tuple[float, float]:
     """Least and most preload N for this set torque, wrench and friction scattering."""
     geo = threads.geometry_of(joint.thread)
     d_km = (given.head_bearing_diameter_mm + given.head_bearing_hole_mm) / 2

@@ -20,7 +20,7 @@ from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.tables.friction import WRENCH_SOURCE
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WrenchInput(Ranged):
     """A torque wanted at the screw, the wrench and its extension.
 
@@ -63,9 +63,11 @@ def setting_nm(
     lever = wrench_length_mm + extension_mm * math.cos(math.radians(angle_deg))
     if lever <= 0:
         raise InputError(
-            "extension_mm", extension_mm, f"less than {wrench_length_mm:g} mm when folded back",
+            "extension_mm",
+            extension_mm,
+            f"less than {wrench_length_mm:g} mm when folded back",
             "this extension would leave no lever",
-        )  # fmt: skip
+        )
     return torque_nm * wrench_length_mm / lever
 
 
@@ -81,11 +83,13 @@ def wrench_setting(given: WrenchInput) -> Outcome[WrenchResult]:
     torque_nmm, error = given.torque_wanted_nm * 1000, given.wrench_relative_error
     most, least = torque_nmm * (1 + error) / k_low, torque_nmm * (1 - error) / k_high
     setting = setting_nm(
-        given.torque_wanted_nm, given.wrench_length_mm, given.extension_mm,
+        given.torque_wanted_nm,
+        given.wrench_length_mm,
+        given.extension_mm,
         given.extension_angle_deg,
-    )  # fmt: skip
+    )
     return Outcome(
-        WrenchResult(setting, least, most, most / least),
+        result=WrenchResult(setting, least, most, most / least),
         inputs=(
             Input("Torque wanted at the screw", given.torque_wanted_nm, "N·m"),
             Input("Wrench, drive to grip", given.wrench_length_mm, "mm"),

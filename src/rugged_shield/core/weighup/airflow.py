@@ -80,7 +80,7 @@ def airflow(given: AirInput) -> Outcome[AirResult]:
     """Share of the parts' front area that the plate hides from the wind."""
     result = air_of(fold(given.plate), given.parts)
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Front of the parts", result.front_mm2, "mm²"),
             Input("Of it behind the plate", result.hidden_mm2, "mm²"),
@@ -89,4 +89,4 @@ def airflow(given: AirInput) -> Outcome[AirResult]:
         reasons=("Area behind the plate over the area of all parts, both seen level from ahead.",),
         assumptions=("Straight wind; wheel and mudguard are not in it.",),
         sources=(AIR_SOURCE,),
-    )  # fmt: skip
+    )

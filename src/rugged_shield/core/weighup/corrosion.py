@@ -10,8 +10,12 @@ from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
 CORROSION_SOURCE = Source("anodic index, MIL-STD-889 family", "medium")
 ANODIC_INDEX_V: dict[str, float] = {
-    "stainless": -0.50, "steel": -0.85, "aluminium": -0.90, "zinc": -1.25, "magnesium": -1.75,
-}  # fmt: skip
+    "stainless": -0.50,
+    "steel": -0.85,
+    "aluminium": -0.90,
+    "zinc": -1.25,
+    "magnesium": -1.75,
+}
 """Metals by the index of what is at their surface, V."""
 WET_V, DRY_V = 0.15, 0.25
 MAX_PAIRS = 200
@@ -75,9 +79,7 @@ def _corroding(pair: MetalPair, limit_v: float) -> Corroding | None:
     one, two = ANODIC_INDEX_V[pair.first], ANODIC_INDEX_V[pair.second]
     if abs(one - two) <= limit_v:
         return None
-    suffers, against = (
-        (pair.first, pair.second) if one < two else (pair.second, pair.first)
-    )  # fmt: skip
+    suffers, against = (pair.first, pair.second) if one < two else (pair.second, pair.first)
     return Corroding(
         pair.where, suffers, against, abs(one - two), pair.small == suffers, pair.kept_apart
     )
@@ -110,11 +112,14 @@ def corrosion(given: CorrosionInput) -> Outcome[CorrosionResult]:
     judged = (_corroding(pair, limit) for pair in given.pairs)
     found = tuple(c for c in judged if c is not None)
     return Outcome(
-        CorrosionResult(found, sum(1 for c in found if not c.cured)),
+        result=CorrosionResult(found, sum(1 for c in found if not c.cured)),
         inputs=(
-            Input("Pairs looked at", len(given.pairs)), Input("Limit", limit, "V"),
-            *(Input(f"{c.where}: {c.suffers} beside {c.against}", round(c.gap_v, 2), "V")
-              for c in found),
+            Input("Pairs looked at", len(given.pairs)),
+            Input("Limit", limit, "V"),
+            *(
+                Input(f"{c.where}: {c.suffers} beside {c.against}", round(c.gap_v, 2), "V")
+                for c in found
+            ),
         ),
         findings=_findings(found),
         reasons=("The metal with the lower index is eaten, the faster the smaller it is.",),
@@ -123,4 +128,4 @@ def corrosion(given: CorrosionInput) -> Outcome[CorrosionResult]:
             "Paint is taken as scratched through.",
         ),
         sources=(CORROSION_SOURCE,),
-    )  # fmt: skip
+    )

@@ -11,9 +11,13 @@ from rugged_shield.core.weighup.map_view import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)
 BARE_WORDS = (
-    "all but bare", "75 to 95 % bare", "50 to 75 % bare", "25 to 50 % bare", "5 to 25 % bare",
+    "all but bare",
+    "75 to 95 % bare",
+    "50 to 75 % bare",
+    "25 to 50 % bare",
+    "5 to 25 % bare",
     "shielded",
-)  # fmt: skip
+)
 MARGIN_MM = 50.0
 
 
@@ -41,9 +45,13 @@ def _box(part: Part, flat: Callable[[Vec3], Vec2]) -> ViewBox:
 
 
 def _view(
-    title: str, bike: Bike, folded: FoldedPlate, shares: dict[str, float],
-    flat: Callable[[Vec3], Vec2], depth: Callable[[Part], float],
-) -> Drawing:  # fmt: skip
+    title: str,
+    bike: Bike,
+    folded: FoldedPlate,
+    shares: dict[str, float],
+    flat: Callable[[Vec3], Vec2],
+    depth: Callable[[Part], float],
+) -> Drawing:
     """Vitals shaded, the plate's outline and openings over them, percents beside their parts."""
     paths: list[Path] = []
     circles, marks, points = [], [], []
@@ -59,9 +67,7 @@ def _view(
         points += ring
         paths.append(Path(ring, True, "section", "none", f"panel:{panel.name}"))
         for cutout, opening in panel.openings:
-            corners = tuple(
-                flat(panel.to_bike((c[0], c[1]))) for c in opening.exterior.coords
-            )  # fmt: skip
+            corners = tuple(flat(panel.to_bike((c[0], c[1]))) for c in opening.exterior.coords)
             paths.append(Path(corners, True, "thin", "none", f"cutout:{cutout.key}"))
     low = (min(p[0] for p in points) - MARGIN_MM, min(p[1] for p in points) - 90.0)
     high = (max(p[0] for p in points) + MARGIN_MM, max(p[1] for p in points) + MARGIN_MM)
@@ -70,9 +76,17 @@ def _view(
         Mark(high[0] - 10, low[1] + 24, "left · clutch side", "word", "side left"),
     ]
     return Drawing(
-        title, low[0], low[1], high[0] - low[0], high[1] - low[1], tuple(paths), tuple(circles),
-        tuple(marks), (), 100.0,
-    )  # fmt: skip
+        title=title,
+        x=low[0],
+        y=low[1],
+        width=high[0] - low[0],
+        height=high[1] - low[1],
+        paths=tuple(paths),
+        circles=tuple(circles),
+        marks=tuple(marks),
+        dimensions=(),
+        scale_bar_mm=100.0,
+    )
 
 
 def cover_below(
@@ -80,9 +94,13 @@ def cover_below(
 ) -> Drawing:
     """The underside as the creeper sees it; ``shares`` shielded 0–1 by vital."""
     return _view(
-        f"Bare from below up, for stones {direction}", bike, folded, shares, _plain,
+        f"Bare from below up, for stones {direction}",
+        bike,
+        folded,
+        shares,
+        _plain,
         lambda p: -p.z_min_mm,
-    )  # fmt: skip
+    )
 
 
 def cover_front(
@@ -90,6 +108,10 @@ def cover_front(
 ) -> Drawing:
     """The same from ahead: the rider's right at the left of the screen."""
     return _view(
-        f"Bare from ahead, for stones {direction}", bike, folded, shares, _ahead,
+        f"Bare from ahead, for stones {direction}",
+        bike,
+        folded,
+        shares,
+        _ahead,
         lambda p: -p.x_min_mm,
-    )  # fmt: skip
+    )

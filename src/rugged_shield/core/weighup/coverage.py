@@ -28,9 +28,13 @@ LEAST_POINTS = 512
 _GOLDEN = (math.sqrt(5) - 1) / 2
 
 Direction = Literal[
-    "from below", "from ahead 20° upward", "from ahead 40° upward", "from the left 35° upward",
-    "from the right 35° upward", "level from ahead",
-]  # fmt: skip
+    "from below",
+    "from ahead 20° upward",
+    "from ahead 40° upward",
+    "from the left 35° upward",
+    "from the right 35° upward",
+    "level from ahead",
+]
 
 
 def _toward(ahead: float, right: float, up_deg: float) -> tuple[float, float, float]:
@@ -179,9 +183,12 @@ def _result(
 
 
 def _cast(
-    parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
-    stones_mm: tuple[float, ...], spacing_mm: float,
-) -> list[_Cast]:  # fmt: skip
+    parts: tuple[Part, ...],
+    folded: FoldedPlate,
+    directions: tuple[str, ...],
+    stones_mm: tuple[float, ...],
+    spacing_mm: float,
+) -> list[_Cast]:
     """One vectorised pass over all parts and directions; a larger stone retries open rays."""
     groups, weights, toward = [], [], []
     for name in directions:
@@ -204,9 +211,12 @@ def _cast(
 
 
 def coverage_by_stone(
-    parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
-    stones_mm: tuple[float, ...], spacing_mm: float = SPACING_MM,
-) -> tuple[CoverageResult, ...]:  # fmt: skip
+    parts: tuple[Part, ...],
+    folded: FoldedPlate,
+    directions: tuple[str, ...],
+    stones_mm: tuple[float, ...],
+    spacing_mm: float = SPACING_MM,
+) -> tuple[CoverageResult, ...]:
     """Coverage for several stone radii, smallest first, at little more than the cost of one."""
     if list(stones_mm) != sorted(stones_mm):
         raise InputError("stones_mm", stones_mm, "radii from small to large")
@@ -215,9 +225,12 @@ def coverage_by_stone(
 
 
 def coverage_of(
-    parts: tuple[Part, ...], folded: FoldedPlate, directions: tuple[str, ...],
-    stone_mm: float = 0.0, spacing_mm: float = SPACING_MM,
-) -> CoverageResult:  # fmt: skip
+    parts: tuple[Part, ...],
+    folded: FoldedPlate,
+    directions: tuple[str, ...],
+    stone_mm: float = 0.0,
+    spacing_mm: float = SPACING_MM,
+) -> CoverageResult:
     """Coverage of folded panels for one stone radius, mm."""
     return coverage_by_stone(parts, folded, directions, (stone_mm,), spacing_mm)[0]
 
@@ -239,7 +252,7 @@ def coverage(given: CoverageInput) -> Outcome[CoverageResult]:
         if s.share is not None and s.share < 0.995
     ]
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Vitals", len(given.parts)),
             Input("Rays", result.rays),

@@ -19,8 +19,9 @@ from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
 DECIDE_SOURCE = Source(
     "additive value functions (Keeney & Raiffa 1976); stochastic acceptability (Lahdelma & "
-    "Salminen 2001, SMAA-2), seeded Dirichlet weights", "high",
-)  # fmt: skip
+    "Salminen 2001, SMAA-2), seeded Dirichlet weights",
+    "high",
+)
 MAX_OPTIONS, MAX_CRITERIA = 40, 20
 SURE_SHARE = 0.6
 UNKNOWN_VALUE = 0.5
@@ -72,25 +73,29 @@ class DecideInput(Ranged):
     def __post_init__(self) -> None:
         super().__post_init__()
         for field, items, most in (
-            ("criteria", self.criteria, MAX_CRITERIA), ("options", self.options, MAX_OPTIONS),
-        ):  # fmt: skip
+            ("criteria", self.criteria, MAX_CRITERIA),
+            ("options", self.options, MAX_OPTIONS),
+        ):
             keys = [item.key for item in items]
             if not 1 <= len(keys) <= most or len(set(keys)) != len(keys):
                 raise InputError(field, len(keys), f"1 to {most}, each key once")
         for option in self.options:
             if len(option.values) != len(self.criteria):
                 raise InputError(
-                    f"options.{option.key}.values", len(option.values),
+                    f"options.{option.key}.values",
+                    len(option.values),
                     f"{len(self.criteria)} values, None where not known",
-                )  # fmt: skip
+                )
             for value in option.values:
                 if value is not None and not math.isfinite(value):
                     raise InputError(f"options.{option.key}.values", value, "finite numbers")
         if sum(c.weight for c in self.criteria) <= 0:
             raise InputError(
-                "criteria.weight", 0, "at least one weight above zero",
+                "criteria.weight",
+                0,
+                "at least one weight above zero",
                 "nothing matters, so nothing can be chosen",
-            )  # fmt: skip
+            )
 
 
 @dataclass(frozen=True)
@@ -106,7 +111,7 @@ class Shift:
     less: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ranked:
     """One plate: score 0–1 with the range that missing numbers leave, and how often it is first."""
 
@@ -142,11 +147,13 @@ def value_of(criterion: Criterion, quantity: float) -> float:
 def _table(given: DecideInput, unknown: float) -> Array:
     return np.array(
         [
-            [unknown if v is None else value_of(c, v)
-             for c, v in zip(given.criteria, option.values, strict=True)]
+            [
+                unknown if v is None else value_of(c, v)
+                for c, v in zip(given.criteria, option.values, strict=True)
+            ]
             for option in given.options
         ]
-    )  # fmt: skip
+    )
 
 
 def pareto(values: Array) -> npt.NDArray[np.bool_]:
@@ -254,19 +261,28 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
         option, share = given.options[i], float(firsts[i])
         ranking.append(
             Ranked(
-                option.key, option.name, rank, float(scores[i]), float(low[i]), float(high[i]),
-                tuple(float(v) for v in values[i]),
-                tuple(c.name for c, v in zip(given.criteria, option.values, strict=True)
-                      if v is None),
-                bool(best[i]), share, math.sqrt(share * (1 - share) / given.draws),
-                _shift(given, values, weights, i),
+                key=option.key,
+                name=option.name,
+                rank=rank,
+                score=float(scores[i]),
+                score_low=float(low[i]),
+                score_high=float(high[i]),
+                values=tuple(float(v) for v in values[i]),
+                missing=tuple(
+                    c.name for c, v in zip(given.criteria, option.values, strict=True) if v is None
+                ),
+                pareto=bool(best[i]),
+                acceptability=share,
+                standard_error=math.sqrt(share * (1 - share) / given.draws),
+                to_first=_shift(given, values, weights, i),
             )
-        )  # fmt: skip
+        )
     done = tuple(ranking)
     near = min(
         (r for r in done[1:] if r.to_first.share is not None),
-        key=lambda r: r.to_first.share or 0.0, default=None,
-    )  # fmt: skip
+        key=lambda r: r.to_first.share or 0.0,
+        default=None,
+    )
     reasons = [
         f"{done[0].name} scores {done[0].score:.2f}; first in {done[0].acceptability:.0%} of "
         f"{given.draws} nearby weightings."
@@ -277,9 +293,13 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
             f"“{near.to_first.less}” to “{near.to_first.more}”."
         )
     return Outcome(
-        DecideResult(done, tuple(float(w) for w in weights), near.key if near else ""),
-        inputs=(Input("Plates", len(given.options)), Input("Criteria", len(given.criteria)),
-                Input("Nearby weightings", given.draws), Input("Seed", given.seed)),
+        result=DecideResult(done, tuple(float(w) for w in weights), near.key if near else ""),
+        inputs=(
+            Input("Plates", len(given.options)),
+            Input("Criteria", len(given.criteria)),
+            Input("Nearby weightings", given.draws),
+            Input("Seed", given.seed),
+        ),
         findings=_findings(done),
         reasons=tuple(reasons),
         assumptions=(
@@ -287,4 +307,4 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
             "Values add up: no criterion makes another count more.",
         ),
         sources=(DECIDE_SOURCE,),
-    )  # fmt: skip
+    )

@@ -41,16 +41,25 @@ class DentResult:
 
 def _curve_at(field: Field, i: int) -> Curve:
     c = field.curve
-    return Curve(c.k[i : i + 1], c.k3[i : i + 1], c.limit[i : i + 1], c.k_m[i : i + 1],
-                 c.k_s[i : i + 1], c.fixity[i : i + 1])  # fmt: skip
+    return Curve(
+        c.k[i : i + 1],
+        c.k3[i : i + 1],
+        c.limit[i : i + 1],
+        c.k_m[i : i + 1],
+        c.k_s[i : i + 1],
+        c.fixity[i : i + 1],
+    )
 
 
 def _unknown(given: DentInput, why: str) -> Outcome[DentResult]:
     found: tuple[Finding, ...] = (finding("energy of the dent not known", why),)
     return Outcome(
-        DentResult(None, None, None), inputs=(Input("Depth", given.depth_mm, "mm"),),
-        findings=found, reasons=(why,), sources=(RESPONSE_SOURCE,),
-    )  # fmt: skip
+        result=DentResult(None, None, None),
+        inputs=(Input("Depth", given.depth_mm, "mm"),),
+        findings=found,
+        reasons=(why,),
+        sources=(RESPONSE_SOURCE,),
+    )
 
 
 def dent_energy(given: DentInput) -> Outcome[DentResult]:
@@ -83,16 +92,18 @@ def dent_energy(given: DentInput) -> Outcome[DentResult]:
     likely = where(rising(dents))
     if likely is None:
         return _unknown(given, f"No energy up to {MOST_J:g} J leaves a dent of that depth there.")
-    result = DentResult(where(rising(dents + band)) or LEAST_J, likely,
-                        where(rising(dents - band)) or MOST_J)  # fmt: skip
+    result = DentResult(
+        where(rising(dents + band)) or LEAST_J, likely, where(rising(dents - band)) or MOST_J
+    )
     return Outcome(
-        result,
+        result=result,
         inputs=(
-            Input("Depth", given.depth_mm, "mm"), Input("Plate", given.asked.plate.name),
+            Input("Depth", given.depth_mm, "mm"),
+            Input("Plate", given.asked.plate.name),
             Input("Thickness", given.asked.plate.thickness_mm, "mm"),
             Input("Radius of the stone", given.asked.contact_radius_mm, "mm"),
         ),
         reasons=("The energy at which unloading would leave just this dent.",),
         assumptions=("One blow made it; the stone was as wide as assumed.",),
         sources=(RESPONSE_SOURCE,),
-    )  # fmt: skip
+    )

@@ -17,8 +17,9 @@ from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
 HEAT_SOURCE = Source(
     "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer: coaxial disc view factor, "
-    "parallel grey surfaces, turbulent flat plate 0.037 Re^0.8 Pr^(1/3)", "medium",
-)  # fmt: skip
+    "parallel grey surfaces, turbulent flat plate 0.037 Re^0.8 Pr^(1/3)",
+    "medium",
+)
 STEFAN_BOLTZMANN_W_PER_M2K4 = 5.670374419e-8
 ZERO_C_K = 273.15
 PRANDTL = 0.71
@@ -32,7 +33,7 @@ LEAST_GAP_MM, MOST_GAP_MM = 0.5, 500.0
 Emissivity = Annotated[float, Range(0.02, 1.0)]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HeatInput(Ranged):
     """A hot surface and the sheet opposite it. Temperatures °C, gap and length mm, area mm².
 
@@ -54,12 +55,14 @@ class HeatInput(Ranged):
         super().__post_init__()
         if self.hot_surface_c <= self.ambient_c:
             raise InputError(
-                "hot_surface_c", f"{self.hot_surface_c:g} °C",
-                f"above the ambient {self.ambient_c:g} °C", "the hot part is not hot",
-            )  # fmt: skip
+                "hot_surface_c",
+                f"{self.hot_surface_c:g} °C",
+                f"above the ambient {self.ambient_c:g} °C",
+                "the hot part is not hot",
+            )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HeatResult:
     """Temperature of the sheet and what makes it; ``least_gap_mm`` None when no gap is enough.
 
@@ -138,10 +141,13 @@ def _flows(given: HeatInput, plate_k: float) -> _Flows:
     h_outer, h_inner = max(STILL_OUT_W_PER_M2K, forced), max(STILL_IN_W_PER_M2K, forced / 2)
     radiated_out = given.plate_emissivity * sigma * (plate_k**4 - ambient_k**4)
     return _Flows(
-        seen * exchange * sigma * (hot_k**4 - plate_k**4), seen * air * (hot_k - plate_k),
+        seen * exchange * sigma * (hot_k**4 - plate_k**4),
+        seen * air * (hot_k - plate_k),
         h_outer * (plate_k - ambient_k) + radiated_out,
-        (1 - seen) * (h_inner * (plate_k - ambient_k) + radiated_out), h_outer, h_inner,
-    )  # fmt: skip
+        (1 - seen) * (h_inner * (plate_k - ambient_k) + radiated_out),
+        h_outer,
+        h_inner,
+    )
 
 
 def plate_temperature_k(given: HeatInput) -> float:
@@ -198,12 +204,20 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
     temperature_c = plate_k - ZERO_C_K
     shield = given.shield_emissivity
     return Outcome(
-        HeatResult(
-            temperature_c, view_factor(given.facing_area_mm2, given.gap_mm), flows.h_outer,
-            flows.h_inner, flows.radiated, flows.conducted, flows.outer, flows.inner, gap,
+        result=HeatResult(
+            plate_temperature_c=temperature_c,
+            view_factor=view_factor(given.facing_area_mm2, given.gap_mm),
+            outer_coefficient_w_per_m2k=flows.h_outer,
+            inner_coefficient_w_per_m2k=flows.h_inner,
+            radiated_in_w_per_m2=flows.radiated,
+            conducted_in_w_per_m2=flows.conducted,
+            out_outer_w_per_m2=flows.outer,
+            out_inner_w_per_m2=flows.inner,
+            least_gap_mm=gap,
         ),
         inputs=(
-            Input("Hot surface", given.hot_surface_c, "°C"), Input("Gap", given.gap_mm, "mm"),
+            Input("Hot surface", given.hot_surface_c, "°C"),
+            Input("Gap", given.gap_mm, "mm"),
             Input("Air past the sheet", given.speed_m_per_s, "m/s"),
             Input("Ambient", given.ambient_c, "°C"),
             Input("Reflective sheet between", "none" if shield is None else f"ε {shield:g}"),
@@ -215,8 +229,9 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
             "does not see it.",
         ),
         assumptions=(
-            "Steady: the state lasts long enough.", "Nothing spreads along the sheet.",
+            "Steady: the state lasts long enough.",
+            "Nothing spreads along the sheet.",
             f"Band ± {BAND_K:.0f} K; hot surfaces are assumed until they are measured.",
         ),
         sources=(HEAT_SOURCE,),
-    )  # fmt: skip
+    )

@@ -59,9 +59,10 @@ def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
     most = given.parts[int(by_part.argmax())].name if reaches.any() else ""
     share = 1.0 - float(area[reaches].sum() / area.sum())
     return Outcome(
-        HeldResult(share, float(area.sum()), most),
+        result=HeldResult(share, float(area.sum()), most),
         inputs=(
-            Input("Direction", given.direction), Input("Energy", given.energy_j, "J"),
+            Input("Direction", given.direction),
+            Input("Energy", given.energy_j, "J"),
             Input("Radius of the stone", given.contact_radius_mm, "mm"),
             Input("Struck sheet", round(float(area.sum())), "mm²"),
             Input("Reached over most of the rest", most or "nothing"),
@@ -75,4 +76,4 @@ def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
             "Quasi-static: no fracture, no friction. An estimate for comparing plates.",
         ),
         sources=(SHELL_SOURCE, RESPONSE_SOURCE),
-    )  # fmt: skip
+    )

@@ -58,11 +58,17 @@ class Shading:
 
 SHADINGS: dict[str, Shading] = {
     "touches": Shading(
-        "reaches something at", "J", (10.0, 40.0, 80.0, 150.0, 400.0), True,
+        "reaches something at",
+        "J",
+        (10.0, 40.0, 80.0, 150.0, 400.0),
+        True,
         lambda p: p.touches_j if p.touches_j is not None else _NEVER,
     ),
     "room used": Shading(
-        "deflection, share of the room behind", "%", (100.0, 75.0, 50.0, 25.0, 10.0), False,
+        "deflection, share of the room behind",
+        "%",
+        (100.0, 75.0, 50.0, 25.0, 10.0),
+        False,
         lambda p: 100 * p.deflection_mm / max(p.standoff_mm, 0.1) if p.standoff_mm else 0.0,
     ),
     "deflection": Shading(
@@ -70,21 +76,30 @@ SHADINGS: dict[str, Shading] = {
     ),
     "dent": Shading("dent left", "mm", (15.0, 8.0, 4.0, 2.0, 1.0), False, lambda p: p.dent_mm),
     "worst mount": Shading(
-        "worst mount, share of its limit", "%", (100.0, 75.0, 50.0, 25.0, 10.0), False,
+        "worst mount, share of its limit",
+        "%",
+        (100.0, 75.0, 50.0, 25.0, 10.0),
+        False,
         lambda p: None if p.worst_share is None else 100 * p.worst_share,
     ),
     "gets past": Shading(
-        "energy that gets past", "%", (75.0, 50.0, 25.0, 10.0, 1.0), False,
+        "energy that gets past",
+        "%",
+        (75.0, 50.0, 25.0, 10.0, 1.0),
+        False,
         lambda p: 100 * p.past_share,
     ),
-}  # fmt: skip
+}
 
 RATIO_EDGES = (0.5, 0.8, 1.25, 2.0)
 RATIO_FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 4", "band 5", "band 6")
 RATIO_WORDS = (
-    "reached at less than half the energy", "at clearly less", "about alike", "at clearly more",
+    "reached at less than half the energy",
+    "at clearly less",
+    "about alike",
+    "at clearly more",
     "at more than twice the energy",
-)  # fmt: skip
+)
 
 
 def _keyhole(polygon: Polygon) -> tuple[Vec2, ...]:
@@ -180,9 +195,14 @@ def _at_nodes(count: int, points: tuple[MapPoint, ...], values: list[float | Non
 
 
 def _drawn(
-    title: str, given: StrikeMapInput, view: View, flat: Array, mounts: tuple[ShellMount, ...],
-    paths: list[Path], marks: list[Mark],
-) -> Drawing:  # fmt: skip
+    title: str,
+    given: StrikeMapInput,
+    view: View,
+    flat: Array,
+    mounts: tuple[ShellMount, ...],
+    paths: list[Path],
+    marks: list[Mark],
+) -> Drawing:
     for panel in fold(given.plate, given.pose).panels:
         if panel.piece == "":
             corners = tuple(_at(c, view) for c in panel.corners())
@@ -192,23 +212,35 @@ def _drawn(
     ]
     low, high = flat.min(axis=0), flat.max(axis=0)
     return Drawing(
-        title, float(low[0]) - MARGIN_MM, float(low[1]) - MARGIN_MM,
-        float(high[0] - low[0]) + 2 * MARGIN_MM, float(high[1] - low[1]) + 2 * MARGIN_MM,
-        tuple(paths), (), tuple(marks), (), 100.0,
-    )  # fmt: skip
+        title=title,
+        x=float(low[0]) - MARGIN_MM,
+        y=float(low[1]) - MARGIN_MM,
+        width=float(high[0] - low[0]) + 2 * MARGIN_MM,
+        height=float(high[1] - low[1]) + 2 * MARGIN_MM,
+        paths=tuple(paths),
+        circles=(),
+        marks=tuple(marks),
+        dimensions=(),
+        scale_bar_mm=100.0,
+    )
 
 
 def map_drawing(
-    given: StrikeMapInput, result: StrikeMapResult, shading: str = "touches",
-    scars: tuple[Vec3, ...] = (), view: View = "below",
-) -> Drawing:  # fmt: skip
+    given: StrikeMapInput,
+    result: StrikeMapResult,
+    shading: str = "touches",
+    scars: tuple[Vec3, ...] = (),
+    view: View = "below",
+) -> Drawing:
     """The plate in shades, from below (front at the top) or ahead; first touch and scars marked."""
     choose("shading", shading, SHADINGS, "shading")
     rule = SHADINGS[shading]
     flat, triangles, mounts = _mesh(given, view)
-    values = np.log(np.maximum(
-        _at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
-    ))  # fmt: skip
+    values = np.log(
+        np.maximum(
+            _at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
+        )
+    )
     pieces = _bands(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
     paths = _shaded(pieces if rule.falls else pieces[::-1], FILLS)
     marks: list[Mark] = []
@@ -275,9 +307,12 @@ def _energies_beside(
 
 
 def difference(
-    given: StrikeMapInput, result: StrikeMapResult, other: StrikeMapInput,
-    other_result: StrikeMapResult, view: View = "below",
-) -> tuple[Drawing, Compared]:  # fmt: skip
+    given: StrikeMapInput,
+    result: StrikeMapResult,
+    other: StrikeMapInput,
+    other_result: StrikeMapResult,
+    view: View = "below",
+) -> tuple[Drawing, Compared]:
     """One plate shaded by how its energies compare with those of another at the same place."""
     ratios = _energies_beside(result.points, other_result.points)
     flat, triangles, mounts = _mesh(given, view)

@@ -26,7 +26,7 @@ _HALVINGS = 12
 Load = Annotated[float | None, Range(1.0, 1e7, "N")]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MountLaw(Ranged):
     """One mount along the sheet's normal (unit, into the bike), and what it bears.
 
@@ -105,9 +105,10 @@ class MountLaw(Ranged):
     def fails(self, normal_n: float, shear_n: float) -> str:
         """What is nearest to its limit under a load."""
         limit, word = (
-            (self.press_limit_n, self.press_fails) if normal_n >= 0
+            (self.press_limit_n, self.press_fails)
+            if normal_n >= 0
             else (self.pull_limit_n, self.pull_fails)
-        )  # fmt: skip
+        )
         along = abs(normal_n) / (limit or np.inf)
         across = shear_n / (self.shear_limit_n or np.inf)
         if along == across == 0.0:

@@ -25,7 +25,7 @@ class Solver(Protocol):
         """Displacements (size,) under loads (size,)."""
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class OneMode:
     """Strains per unit amplitude at every fibre, (p, 3) each, and what weighs them, mm³.
 
@@ -138,7 +138,13 @@ def one_mode(
             second.append(second_flat - height * rebent)
             volumes.append(areas / 3 * weight * thickness_mm / 2)
     return OneMode(
-        compliance, 4 * value / compliance**4, np.concatenate(first), np.concatenate(second),
-        np.concatenate(volumes), youngs_mpa, model.poisson, shape.reshape(-1, 6),
-        answer.reshape(-1, 6),
-    )  # fmt: skip
+        compliance=compliance,
+        membrane_n_per_mm3=4 * value / compliance**4,
+        first=np.concatenate(first),
+        second=np.concatenate(second),
+        volumes=np.concatenate(volumes),
+        youngs_mpa=youngs_mpa,
+        poisson=model.poisson,
+        shape=shape.reshape(-1, 6),
+        answer=answer.reshape(-1, 6),
+    )

@@ -48,9 +48,15 @@ def curve_drawing(result: StrikePointResult, energy_j: float) -> Drawing:
         paths.append(Path(((x, 0.0), (x, -_HIGH)), weight="hidden", ref="behind"))
         marks.append(Mark(x, 34, f"room {result.standoff_mm:.1f} mm", "word", "behind"))
     return Drawing(
-        "Force over deflection at the struck place", -30.0, -_HIGH - 40, _WIDE + 80, _HIGH + 90,
-        tuple(paths), (), tuple(marks),
-    )  # fmt: skip
+        title="Force over deflection at the struck place",
+        x=-30.0,
+        y=-_HIGH - 40,
+        width=_WIDE + 80,
+        height=_HIGH + 90,
+        paths=tuple(paths),
+        circles=(),
+        marks=tuple(marks),
+    )
 
 
 def _oblique(place: Vec3, origin_x: float) -> Vec2:
@@ -93,12 +99,26 @@ def loads_drawing(asked: StrikeMapInput, result: StrikePointResult) -> Drawing:
     struck = _oblique(result.place_mm, first)
     below = (struck[0], struck[1] + 70.0)
     paths += _arrow(below, struck, "the blow")
-    circles.append(Circle(below[0], below[1] + asked.contact_radius_mm, asked.contact_radius_mm,
-                          "outline", "wheel", "stone"))  # fmt: skip
+    circles.append(
+        Circle(
+            below[0],
+            below[1] + asked.contact_radius_mm,
+            asked.contact_radius_mm,
+            "outline",
+            "wheel",
+            "stone",
+        )
+    )
     points = [p for path in paths for p in path.points]
     low = (min(p[0] for p in points) - 40, min(p[1] for p in points) - 40)
     high = (max(p[0] for p in points) + 40, max(p[1] for p in points) + 70)
     return Drawing(
-        f"Forces on the mounts of the {asked.plate.name}", *low, high[0] - low[0],
-        high[1] - low[1], tuple(paths), tuple(circles), tuple(marks),
-    )  # fmt: skip
+        title=f"Forces on the mounts of the {asked.plate.name}",
+        x=low[0],
+        y=low[1],
+        width=high[0] - low[0],
+        height=high[1] - low[1],
+        paths=tuple(paths),
+        circles=tuple(circles),
+        marks=tuple(marks),
+    )

@@ -23,8 +23,9 @@ Index = npt.NDArray[np.int64]
 
 RESPONSE_SOURCE = Source(
     "closed form fitted to 30 nonlinear finite element plates (w_max −24/+16 %, rms 8 %; force "
-    "rms 18 %, mostly high); Timoshenko & Woinowsky-Krieger 1959, discs", "medium",
-)  # fmt: skip
+    "rms 18 %, mostly high); Timoshenko & Woinowsky-Krieger 1959, discs",
+    "medium",
+)
 SOFT_IN_PLANE_N_PER_MM = 5000.0
 MOST_IN_PLANE_N_PER_MM = 20_000.0
 MAX_ENERGIES = 50
@@ -38,7 +39,7 @@ Edge = Literal["clamped", "bolted"]
 Family = Literal["", "aluminium", "steel", "plastic"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ResponseInput(Ranged):
     """A struck plate by its stiffness at the contact patch, its sheet and how it is held.
 
@@ -69,7 +70,7 @@ class ResponseInput(Ranged):
                 raise InputError(f"energies_j.{i}", energy, "a number from 0.1 J to 5000 J")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EnergyResponse:
     """One energy: deflections mm (plate and mounts together; plate alone), force N, dent mm.
 
@@ -164,10 +165,13 @@ def curve_of(
     limit = 4 * math.pi * m_p * (1.0 if edge == "clamped" else 0.7)
     spread = np.log(np.maximum(radius / radius_mm, 2.0))
     return Curve(
-        np.asarray(stiffness, dtype=float), base * (0.15 + 0.85 * held),
-        np.full_like(radius, limit), 2 * math.pi * yield_mpa * t / spread * (0.4 + 0.6 * held),
-        np.where(rigid, 0.0, base * 0.85 * held), held,
-    ), radius  # fmt: skip
+        np.asarray(stiffness, dtype=float),
+        base * (0.15 + 0.85 * held),
+        np.full_like(radius, limit),
+        2 * math.pi * yield_mpa * t / spread * (0.4 + 0.6 * held),
+        np.where(rigid, 0.0, base * 0.85 * held),
+        held,
+    ), radius
 
 
 def deflection_at(curve: Curve, compliance: Array, energy_nmm: float) -> Array:
@@ -264,10 +268,15 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
     """
     in_plane = given.in_plane_stiffness_n_per_mm
     curve, radius = curve_of(
-        np.array([given.plate_stiffness_n_per_mm]), given.thickness_mm, given.youngs_modulus_mpa,
-        given.poisson, given.yield_mpa, np.array([math.inf if in_plane is None else in_plane]),
-        given.edge, given.contact_radius_mm,
-    )  # fmt: skip
+        np.array([given.plate_stiffness_n_per_mm]),
+        given.thickness_mm,
+        given.youngs_modulus_mpa,
+        given.poisson,
+        given.yield_mpa,
+        np.array([math.inf if in_plane is None else in_plane]),
+        given.edge,
+        given.contact_radius_mm,
+    )
     compliance = np.array([given.mount_compliance_mm_per_n])
     least, most = _band(in_plane)
     responses = []
@@ -276,12 +285,26 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
         force = float(curve.force(np.array([w]))[0])
         total = w + given.mount_compliance_mm_per_n * force
         dent = None if in_plane == 0 else float(dent_of(curve, np.array([w]))[0])
-        responses.append(EnergyResponse(energy, total, w, force, dent, total * least, total * most))
+        responses.append(
+            EnergyResponse(
+                energy_j=energy,
+                w_max_mm=total,
+                w_plate_mm=w,
+                peak_force_n=force,
+                dent_mm=dent,
+                w_least_mm=total * least,
+                w_most_mm=total * most,
+            )
+        )
     done = tuple(responses)
     return Outcome(
-        ResponseResult(
-            done, float(radius[0]), float(curve.fixity[0]), float(curve.k3[0]),
-            float(curve.limit[0]), float(curve.k_m[0]),
+        result=ResponseResult(
+            done,
+            float(radius[0]),
+            float(curve.fixity[0]),
+            float(curve.k3[0]),
+            float(curve.limit[0]),
+            float(curve.k_m[0]),
         ),
         inputs=(
             Input("Plate stiffness at the patch", given.plate_stiffness_n_per_mm, "N/mm"),
@@ -301,4 +324,4 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
             "In-plane fixity at the bolts governs hard strikes: it is an input, not a finding.",
         ),
         sources=(RESPONSE_SOURCE,),
-    )  # fmt: skip
+    )

@@ -12,8 +12,9 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 RING_SOURCE = Source(
     "T60 = 2.2/(f·η), Cremer & Heckl 1988; free damping layer, Oberst 1952; joints 0.005 and "
-    "rubber mounts 0.03, typical", "low",
-)  # fmt: skip
+    "rubber mounts 0.03, typical",
+    "low",
+)
 RING_HZ = 500.0
 BOLTED_LOSS = 0.005
 RUBBER_LOSS = 0.03
@@ -60,9 +61,8 @@ def layer_loss(given: RingInput) -> float:
     e = layer.youngs_modulus_gpa / sheet.youngs_modulus_gpa
     h = given.slider_thickness_mm / given.thickness_mm
     whole = (
-        layer.loss_factor * e * h * (3 + 6 * h + 4 * h * h)
-        / (1 + e * h * (5 + 6 * h + 4 * h * h))
-    )  # fmt: skip
+        layer.loss_factor * e * h * (3 + 6 * h + 4 * h * h) / (1 + e * h * (5 + 6 * h + 4 * h * h))
+    )
     return whole if given.slider_bonded else whole / 2
 
 
@@ -72,14 +72,16 @@ def ring(given: RingInput) -> Outcome[RingResult]:
     layer = layer_loss(given)
     loss = sheet.loss_factor + BOLTED_LOSS + layer + (RUBBER_LOSS if given.on_rubber else 0.0)
     return Outcome(
-        RingResult(loss, 2.2 / (RING_HZ * loss)),
+        result=RingResult(loss, 2.2 / (RING_HZ * loss)),
         inputs=(
-            Input("Material", given.material), Input("Its loss factor", sheet.loss_factor),
-            Input("From its screws", BOLTED_LOSS), Input("From the plastic layer", round(layer, 4)),
+            Input("Material", given.material),
+            Input("Its loss factor", sheet.loss_factor),
+            Input("From its screws", BOLTED_LOSS),
+            Input("From the plastic layer", round(layer, 4)),
             Input("From rubber mounts", RUBBER_LOSS if given.on_rubber else 0.0),
             Input("Pitch it is taken at", RING_HZ, "Hz"),
         ),
         reasons=("Time for the ring to fall by 60 dB: 2.2 over pitch times loss factor.",),
         assumptions=("How long it rings, not how loud a stone is.",),
         sources=(RING_SOURCE, sheet.source),
-    )  # fmt: skip
+    )

@@ -12,11 +12,17 @@ SERVICE_SOURCE = Source("own estimate of minutes for each act, to be corrected b
 Way = Literal["open holes", "closed doors", "removable pieces", "plate off"]
 SCREW_MINUTES = 1.5
 HANDLING_MINUTES: dict[Way, float] = {
-    "open holes": 0.0, "closed doors": 2.0, "removable pieces": 3.0, "plate off": 6.0,
-}  # fmt: skip
+    "open holes": 0.0,
+    "closed doors": 2.0,
+    "removable pieces": 3.0,
+    "plate off": 6.0,
+}
 MUD_MINUTES: dict[Way, float] = {
-    "open holes": 4.0, "closed doors": 0.0, "removable pieces": 2.0, "plate off": 5.0,
-}  # fmt: skip
+    "open holes": 4.0,
+    "closed doors": 0.0,
+    "removable pieces": 2.0,
+    "plate off": 5.0,
+}
 """Washing out what has collected: through holes it is poked, with the plate off it is all seen."""
 OIL_MINUTES = 6.0
 
@@ -52,13 +58,14 @@ def service(given: ServiceInput) -> Outcome[ServiceResult]:
     }
     each = sum(parts.values())
     return Outcome(
-        ServiceResult(changes, each, each * changes),
+        result=ServiceResult(changes, each, each * changes),
         inputs=(
-            Input("Way to drain and filter", given.way), Input("Screws", given.screws),
+            Input("Way to drain and filter", given.way),
+            Input("Screws", given.screws),
             Input("Oil changes a year", round(changes, 2)),
             *(Input(name[:1].upper() + name[1:], value, "min") for name, value in parts.items()),
         ),
         reasons=("Minutes that the plate adds to one oil change, times changes a year.",),
         assumptions=("At least the mud is washed out at every oil change.",),
         sources=(SERVICE_SOURCE,),
-    )  # fmt: skip
+    )

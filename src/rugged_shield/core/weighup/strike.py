@@ -47,7 +47,7 @@ class StrikePlace(Ranged):
             raise InputError("strike.direction", self.direction, "a direction of travel")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikeInput(Ranged):
     """A folded plate, its mounts, one strike and its energies, J."""
 
@@ -64,7 +64,7 @@ class StrikeInput(Ranged):
     family: Family = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikeResult:
     """The energies, the compliances they come from, and each mount's share of the force.
 
@@ -139,11 +139,16 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
     direction = tuple(c / math.hypot(*given.strike.direction) for c in given.strike.direction)
     linear = shell_response(
         ShellInput(
-            given.panels, given.thickness_mm, given.youngs_modulus_mpa, given.poisson,
-            (ShellLoad(given.strike.panel, given.strike.at_mm, direction),),  # type: ignore[arg-type]
-            given.mounts, (), given.mesh_mm,
+            panels=given.panels,
+            thickness_mm=given.thickness_mm,
+            youngs_modulus_mpa=given.youngs_modulus_mpa,
+            poisson=given.poisson,
+            loads=(ShellLoad(given.strike.panel, given.strike.at_mm, direction),),  # type: ignore[arg-type]
+            mounts=given.mounts,
+            edge_supports=(),
+            mesh_mm=given.mesh_mm,
         )
-    ).result.loads[0]  # fmt: skip
+    ).result.loads[0]
     total = linear.deflection_mm_per_n or 0.0
     reactions = linear.mount_reactions
     of_mounts = mounts_compliance(given.mounts, reactions)
@@ -154,30 +159,49 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
     radius = given.strike.contact_radius_mm
     stiffness = float(
         patch_stiffness(
-            np.array(total - of_mounts), radius, given.thickness_mm, given.youngs_modulus_mpa,
+            np.array(total - of_mounts),
+            radius,
+            given.thickness_mm,
+            given.youngs_modulus_mpa,
             given.poisson,
         )
-    )  # fmt: skip
+    )
     outcome = strike_response(
         ResponseInput(
-            stiffness, given.thickness_mm, given.youngs_modulus_mpa, given.poisson,
-            given.yield_mpa, given.energies_j, of_mounts, in_plane, "bolted", radius,
-            given.ultimate_mpa, given.family,
+            plate_stiffness_n_per_mm=stiffness,
+            thickness_mm=given.thickness_mm,
+            youngs_modulus_mpa=given.youngs_modulus_mpa,
+            poisson=given.poisson,
+            yield_mpa=given.yield_mpa,
+            energies_j=given.energies_j,
+            mount_compliance_mm_per_n=of_mounts,
+            in_plane_stiffness_n_per_mm=in_plane,
+            edge="bolted",
+            contact_radius_mm=radius,
+            ultimate_mpa=given.ultimate_mpa,
+            family=given.family,
         )
-    )  # fmt: skip
+    )
     wide = beyond_the_form(outcome.result.equivalent_radius_mm, radius)
     peak = max(e.peak_force_n for e in outcome.result.energies)
     forces = tuple(tuple(peak * c for c in r) for r in reactions)
     return Outcome(
-        StrikeResult(
-            outcome.result.energies, total, of_mounts, stiffness, in_plane, reactions, forces,  # type: ignore[arg-type]
+        result=StrikeResult(
+            energies=outcome.result.energies,
+            compliance_mm_per_n=total,
+            mount_compliance_mm_per_n=of_mounts,
+            plate_stiffness_n_per_mm=stiffness,
+            in_plane_stiffness_n_per_mm=in_plane,
+            mount_reactions=reactions,
+            mount_forces_n=forces,  # type: ignore[arg-type]
         ),
         inputs=(*outcome.inputs, Input("Struck panel", given.strike.panel)),
         findings=(*wide, *outcome.findings),
         reasons=(
             "The shell gives compliance and mount reactions for a unit strike; plate and mounts "
-            "are parted; the energy form takes it from there.", *outcome.reasons,
+            "are parted; the energy form takes it from there.",
+            *outcome.reasons,
         ),
         assumptions=outcome.assumptions,
         sources=(SHELL_SOURCE, RESPONSE_SOURCE),
-    )  # fmt: skip
+    )

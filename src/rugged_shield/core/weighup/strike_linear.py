@@ -36,17 +36,23 @@ def shell_panels(folded: FoldedPlate) -> tuple[ShellPanel, ...]:
     """The main piece's panels as a shell: open cutouts are holes, closed doors are sheet."""
     return tuple(
         ShellPanel(
-            panel.name, tuple((x, y) for x, y in list(panel.outline.exterior.coords)[:-1]),
-            panel.origin, panel.u, panel.v,
+            panel.name,
+            tuple((x, y) for x, y in list(panel.outline.exterior.coords)[:-1]),
+            panel.origin,
+            panel.u,
+            panel.v,
             tuple(
-                ShellHole("polygon", points_mm=tuple(
-                    (x, y) for x, y in list(opening.exterior.coords)[:-1]
-                ))
-                for cutout, opening in panel.openings if not cutout.closed_door
+                ShellHole(
+                    kind="polygon",
+                    points_mm=tuple((x, y) for x, y in list(opening.exterior.coords)[:-1]),
+                )
+                for cutout, opening in panel.openings
+                if not cutout.closed_door
             ),
         )
-        for panel in folded.panels if panel.piece == ""
-    )  # fmt: skip
+        for panel in folded.panels
+        if panel.piece == ""
+    )
 
 
 @dataclass(frozen=True, eq=False)
@@ -64,9 +70,7 @@ class Linear:
 
     def mutual(self, normals: Array) -> Array:
         """How mounts move (m, 3) under a unit force along each of their normals, (m, 3, m)."""
-        return np.asarray(
-            np.einsum("pjkd,jk->pdj", self.at_mounts[self.mesh.placed], normals)
-        )  # fmt: skip
+        return np.asarray(np.einsum("pjkd,jk->pdj", self.at_mounts[self.mesh.placed], normals))
 
 
 @lru_cache(maxsize=10)

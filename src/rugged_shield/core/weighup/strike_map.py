@@ -45,7 +45,7 @@ FACING = 0.1
 THIN_SHARE = 0.1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikeMapInput(Ranged):
     """A plate on its mounts, what lies behind it, and the stone: direction, energy J, radius.
 
@@ -58,9 +58,13 @@ class StrikeMapInput(Ranged):
     mounts: tuple[ShellMount, ...]
     parts: tuple[Part, ...] = ()
     direction: Literal[
-        "from below", "from ahead 20° upward", "from ahead 40° upward",
-        "from the left 35° upward", "from the right 35° upward", "level from ahead",
-    ] = "from below"  # fmt: skip
+        "from below",
+        "from ahead 20° upward",
+        "from ahead 40° upward",
+        "from the left 35° upward",
+        "from the right 35° upward",
+        "level from ahead",
+    ] = "from below"
     energy_j: Annotated[float, Range(0.1, 5000.0)] = 60.0
     contact_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
     mesh_mm: Annotated[float, Range(6.0, 60.0, "mm")] = MESH_MM
@@ -76,7 +80,7 @@ class StrikeMapInput(Ranged):
             )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MapPoint:
     """One struck place: where, what it gives, what it takes.
 
@@ -140,7 +144,7 @@ def standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
     return distance[np.arange(len(points)), nearest], nearest
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Field:
     """Arrays over the struck nodes: where, on which panel, behind what; the blow when asked."""
 
@@ -166,9 +170,13 @@ def _held_in_plane(linear: Linear, places: Places, panel: Index) -> Array:
 
 
 def _curve(
-    given: StrikeMapInput, linear: Linear, places: Places, nodes: Index, panel: Index,
+    given: StrikeMapInput,
+    linear: Linear,
+    places: Places,
+    nodes: Index,
+    panel: Index,
     travel: Array,
-) -> tuple[Curve, Array, Array]:  # fmt: skip
+) -> tuple[Curve, Array, Array]:
     """The energy form of every node, the radius of its disc, and how it is held in plane."""
     sheet = SHEET_MATERIALS[given.plate.material]
     soft = softened(given.plate.material, given.temperature_c)
@@ -212,16 +220,25 @@ def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
     nodes, panel = _struck(linear.mesh, folded, toward)
     if len(nodes) == 0:
         raise InputError(
-            "direction", given.direction, "a direction that some panel looks toward",
+            "direction",
+            given.direction,
+            "a direction that some panel looks toward",
             "no panel of this plate is struck from there",
-        )  # fmt: skip
+        )
     inner = given.pose.lifted(inner_points(linear, given, nodes, panel))
     standoff, near = standoffs(inner, given.parts)
     laws = given.laws or straight_laws(linear, inner_normals(linear, folded))
     places = places_of(linear, laws, nodes, -toward, standoff)
     curve, disc, in_plane = _curve(given, linear, places, nodes, panel, -toward)
     return linear, Field(
-        nodes, panel, near, places, curve, in_plane <= 0.0, float(np.median(disc)), given.energy_j
+        nodes=nodes,
+        panel=panel,
+        near=near,
+        places=places,
+        curve=curve,
+        slides=in_plane <= 0.0,
+        usual_disc_mm=float(np.median(disc)),
+        energy_j=given.energy_j,
     )
 
 
@@ -246,25 +263,33 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
         worst, share, fails = _worst(laws, struck, i)
         out.append(
             MapPoint(
-                (x, y, z), linear.mesh.panels[int(field.panel[i])].name,
-                float(struck.total_mm[i]), float(struck.force_n[i]),
-                standoff if finite else None, given.parts[int(field.near[i])].key if finite else "",
-                touch if np.isfinite(touch) else None, float(struck.past_share[i]),
-                laws[worst].name,
-                float(np.hypot(struck.normal_n[i, worst], struck.shear_n[i, worst])), share, fails,
-                float(struck.share[i, castings].max()) if castings else None,
-                None if field.slides[i] else float(struck.dent_mm[i]), int(node),
+                place_mm=(x, y, z),
+                panel=linear.mesh.panels[int(field.panel[i])].name,
+                deflection_mm=float(struck.total_mm[i]),
+                peak_force_n=float(struck.force_n[i]),
+                standoff_mm=standoff if finite else None,
+                near=given.parts[int(field.near[i])].key if finite else "",
+                touches_j=touch if np.isfinite(touch) else None,
+                past_share=float(struck.past_share[i]),
+                worst_mount=laws[worst].name,
+                worst_mount_n=float(np.hypot(struck.normal_n[i, worst], struck.shear_n[i, worst])),
+                worst_share=share,
+                fails=fails,
+                casting_share=float(struck.share[i, castings].max()) if castings else None,
+                dent_mm=None if field.slides[i] else float(struck.dent_mm[i]),
+                node=int(node),
             )
-        )  # fmt: skip
+        )
     return tuple(out)
 
 
 def _touching(given: StrikeMapInput, points: tuple[MapPoint, ...]) -> list[Finding]:
     names = {p.key: p for p in given.parts}
     first = min(
-        (p for p in points if p.touches_j is not None), key=lambda p: p.touches_j or 0.0,
+        (p for p in points if p.touches_j is not None),
+        key=lambda p: p.touches_j or 0.0,
         default=None,
-    )  # fmt: skip
+    )
     if first is None or (first.touches_j or 0.0) > given.energy_j:
         return []
     part = names[first.near]
@@ -314,14 +339,20 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
     touching = [p for p in points if p.touches_j is not None]
     first = min(touching, key=lambda p: p.touches_j or 0.0, default=None)
     return Outcome(
-        StrikeMapResult(
-            points, max(p.deflection_mm for p in points), first.touches_j if first else None,
-            first.near if first else "", len(linear.mesh.nodes), float(areas_of(linear.mesh).sum()),
+        result=StrikeMapResult(
+            points,
+            max(p.deflection_mm for p in points),
+            first.touches_j if first else None,
+            first.near if first else "",
+            len(linear.mesh.nodes),
+            float(areas_of(linear.mesh).sum()),
         ),
         inputs=(
-            Input("Direction", given.direction), Input("Energy", given.energy_j, "J"),
+            Input("Direction", given.direction),
+            Input("Energy", given.energy_j, "J"),
             Input("Radius of the stone", given.contact_radius_mm, "mm"),
-            Input("Mounts", len(given.mounts)), Input("Nodes", len(linear.mesh.nodes)),
+            Input("Mounts", len(given.mounts)),
+            Input("Nodes", len(linear.mesh.nodes)),
         ),
         findings=_findings(given, field, points),
         reasons=(
@@ -335,4 +366,4 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
             "Quasi-static: no fracture, no friction. Estimates for comparing plates.",
         ),
         sources=(SHELL_SOURCE, RESPONSE_SOURCE),
-    )  # fmt: skip
+    )

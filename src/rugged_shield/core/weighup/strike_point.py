@@ -22,8 +22,9 @@ from rugged_shield.core.weighup.struck import mount_way
 
 POINT_SOURCE = Source(
     "one mode of large deflection on the sheet's own shape, yield fibre by fibre; von Kármán "
-    "disc stiffness within 1 % of Timoshenko & Woinowsky-Krieger 1959, Table 82", "medium",
-)  # fmt: skip
+    "disc stiffness within 1 % of Timoshenko & Woinowsky-Krieger 1959, Table 82",
+    "medium",
+)
 STEPS = 60
 MANY = 24
 """Points of the curve that are handed out."""
@@ -41,7 +42,7 @@ class StrikePointInput(Ranged):
     y_mm: Along
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MountLoad:
     """What one mount takes at the greatest force: N in the bike's axes, pressed and sheared.
 
@@ -58,7 +59,7 @@ class MountLoad:
     casting: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StrikePointResult:
     """The refined answer: mm, N, J. ``curve`` is (deflection, force), plate and mounts together.
 
@@ -129,9 +130,13 @@ def _way_to(
 
 
 def _way(
-    mode: OneMode, linear: Linear, laws: tuple[MountLaw, ...], yield_mpa: float, reach: float,
+    mode: OneMode,
+    linear: Linear,
+    laws: tuple[MountLaw, ...],
+    yield_mpa: float,
+    reach: float,
     energy: float,
-) -> _Way:  # fmt: skip
+) -> _Way:
     """The whole way of the blow, until it has taken the energy and reached what is behind."""
     top = float(np.sqrt(2 * energy / mode.compliance))
     while True:
@@ -150,10 +155,16 @@ def _mount_loads(linear: Linear, laws: tuple[MountLaw, ...], loads: Array) -> tu
         x, y, z = (float(c) for c in load)
         found.append(
             MountLoad(
-                mount.name, mount.at_mm, (x, y, z), along, across, share if share > 0 else None,
-                law.fails(along, across), law.casting,
+                name=mount.name,
+                at_mm=mount.at_mm,
+                force_n=(x, y, z),
+                normal_n=along,
+                shear_n=across,
+                share=share if share > 0 else None,
+                fails=law.fails(along, across),
+                casting=law.casting,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -191,10 +202,12 @@ def _result(
     touch = _value_at(way.deflection, standoff, way.energy) if finite else np.inf
     until = min(deep, standoff) if finite else deep
     into = _value_at(way.deflection, until, way.into_castings)
-    loads = np.array([
-        [_value_at(way.energy, energy, way.loads[:, m, d]) for d in range(3)]
-        for m in range(len(linear.mounts))
-    ])  # fmt: skip
+    loads = np.array(
+        [
+            [_value_at(way.energy, energy, way.loads[:, m, d]) for d in range(3)]
+            for m in range(len(linear.mounts))
+        ]
+    )
     form, dent = float(field.blow.total_mm[i]), float(field.blow.dent_mm[i])
     kept = None if field.slides[i] else dent * deep / form
     node = int(field.nodes[i])
@@ -202,15 +215,20 @@ def _result(
     picked = np.linspace(0, len(way.deflection) - 1, MANY).round().astype(int)
     known = np.isfinite(standoff)
     return StrikePointResult(
-        (x, y, z), linear.mesh.panels[int(field.panel[i])].name, deep, form,
-        _value_at(way.energy, energy, way.force), standoff if known else None,
-        asked.parts[int(field.near[i])].key if known else "",
-        touch / 1000 if np.isfinite(touch) else None,
-        float(min(1.0, (max(energy - touch, 0.0) + into) / energy)), kept,
-        standoff - kept if known and kept is not None else None,
-        tuple((float(way.deflection[k]), float(way.force[k])) for k in picked),
-        _mount_loads(linear, field.places.laws, loads),
-    )  # fmt: skip
+        place_mm=(x, y, z),
+        panel=linear.mesh.panels[int(field.panel[i])].name,
+        deflection_mm=deep,
+        form_mm=form,
+        peak_force_n=_value_at(way.energy, energy, way.force),
+        standoff_mm=standoff if known else None,
+        near=asked.parts[int(field.near[i])].key if known else "",
+        touches_j=touch / 1000 if np.isfinite(touch) else None,
+        past_share=float(min(1.0, (max(energy - touch, 0.0) + into) / energy)),
+        dent_mm=kept,
+        left_mm=standoff - kept if known and kept is not None else None,
+        curve=tuple((float(way.deflection[k]), float(way.force[k])) for k in picked),
+        loads=_mount_loads(linear, field.places.laws, loads),
+    )
 
 
 def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
@@ -221,8 +239,9 @@ def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
     i = int(np.hypot(places[:, 0] - given.x_mm, places[:, 1] - given.y_mm).argmin())
     shell = shell_of(asked.plate, asked.mounts, asked.mesh_mm, asked.temperature_c)
     model, fronts = factored_shell(shell)
-    under = _patch(linear, field.nodes, int(field.nodes[i]), int(field.panel[i]),
-                   asked.contact_radius_mm)  # fmt: skip
+    under = _patch(
+        linear, field.nodes, int(field.nodes[i]), int(field.panel[i]), asked.contact_radius_mm
+    )
     load = np.zeros(6 * len(linear.mesh.nodes))
     travel = -np.array(DIRECTIONS[asked.direction])
     for axis in range(3):
@@ -237,11 +256,12 @@ def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
     plastic = sheet.family == "plastic"
     later = ("Of the dent about half is left after a minute, a third after a day.",)
     return Outcome(
-        result,
+        result=result,
         inputs=(
             Input("Place, behind the front axle", result.place_mm[0], "mm"),
             Input("Place, to the right", result.place_mm[1], "mm"),
-            Input("Energy", asked.energy_j, "J"), Input("Direction", asked.direction),
+            Input("Energy", asked.energy_j, "J"),
+            Input("Direction", asked.direction),
             Input("Radius of the stone", asked.contact_radius_mm, "mm"),
             Input("Deflection by the map's form", result.form_mm, "mm"),
         ),
@@ -254,8 +274,11 @@ def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
         assumptions=(
             "The shape does not change: a little stiff, deflection up to 10 % low and force high.",
             "Quasi-static; no fracture, no friction. An estimate for comparing plates.",
-            *(("Plastic: strength may be 1.2, stiffness 1.3 times higher in a fast blow.",)
-              if plastic else ()),
+            *(
+                ("Plastic: strength may be 1.2, stiffness 1.3 times higher in a fast blow.",)
+                if plastic
+                else ()
+            ),
         ),
         sources=(SHELL_SOURCE, POINT_SOURCE),
-    )  # fmt: skip
+    )

@@ -31,7 +31,7 @@ class Places:
     reduced: Reduced
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Blow:
     """What one energy does at each place (n,): mm, N, J; loads on mounts (n, m)."""
 
@@ -167,10 +167,12 @@ def _bent(curve: Curve, places: Places, energy: float, standoff: Array) -> _Met:
     castings = [i for i, law in enumerate(places.laws) if law.casting]
     ends = _crossing(work, asked, total)
     return _Met(
-        _crossing(work, asked, plate), ends, _crossing(work, asked, force),
+        _crossing(work, asked, plate),
+        ends,
+        _crossing(work, asked, force),
         _crossing(total, standoff, work),
         _crossing(total, np.minimum(standoff, ends), way.taken(castings)),
-    )  # fmt: skip
+    )
 
 
 def gives_mm(curve: Curve, places: Places, energy_j: float) -> Array:
@@ -206,16 +208,25 @@ def blow(curve: Curve, places: Places, energy_j: float) -> Blow:
         [law.share(normal[:, i], shear[:, i]) for i, law in enumerate(places.laws)], axis=1
     )
     return Blow(
-        met.plate, met.total, met.force, dent_of(curve, met.plate), touch / 1000,
-        np.minimum(past, 1.0), normal, shear, share,
-    )  # fmt: skip
+        plate_mm=met.plate,
+        total_mm=met.total,
+        force_n=met.force,
+        dent_mm=dent_of(curve, met.plate),
+        touch_j=touch / 1000,
+        past_share=np.minimum(past, 1.0),
+        normal_n=normal,
+        shear_n=shear,
+        share=share,
+    )
 
 
 def straight_laws(linear: Linear, normals: Array) -> tuple[MountLaw, ...]:
     """Laws of mounts of which nothing but their springs is known."""
     return tuple(
-        MountLaw(m.name, tuple(float(c) for c in normal), max(  # type: ignore[arg-type]
-            float(np.array(m.stiffness_n_per_mm) @ normal**2), 0.1
-        ))
+        MountLaw(
+            name=m.name,
+            normal=(float(normal[0]), float(normal[1]), float(normal[2])),
+            stiffness_n_per_mm=max(float(np.array(m.stiffness_n_per_mm) @ normal**2), 0.1),
+        )
         for m, normal in zip(linear.mounts, normals, strict=True)
-    )  # fmt: skip
+    )

@@ -47,9 +47,10 @@ def _on_scale(quantity: Figure, criterion: Criterion, value: float) -> Figure:
     return replace(
         figure(f"{quantity.key}:scale", criterion.name, 100 * value, "%"),
         inputs=(Input(quantity.label, quantity.metric), *quantity.inputs),
-        reasons=(why, *quantity.reasons), assumptions=quantity.assumptions,
+        reasons=(why, *quantity.reasons),
+        assumptions=quantity.assumptions,
         sources=quantity.sources,
-    )  # fmt: skip
+    )
 
 
 def _scale(criterion: Criterion) -> str:
@@ -62,9 +63,15 @@ def _ranked(
 ) -> RankedView:
     def said(key: str, label: str, value: float, unit: str) -> Figure:
         return figure(
-            f"choose:{ranked.key}:{key}", label, value, unit, inputs=outcome.inputs,
-            reasons=outcome.reasons, assumptions=outcome.assumptions, sources=outcome.sources,
-        )  # fmt: skip
+            f"choose:{ranked.key}:{key}",
+            label,
+            value,
+            unit,
+            inputs=outcome.inputs,
+            reasons=outcome.reasons,
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
+        )
 
     shift, weighed = ranked.to_first, weigh(job, ranked.key)
     words = "first as it is"
@@ -76,17 +83,23 @@ def _ranked(
             f"“{shift.less}” to “{shift.more}”"
         )
     return RankedView(
-        ranked.key, ranked.name, ranked.rank, said("score", "Score", 100 * ranked.score, "%"),
-        said("first", "First in nearby weightings", 100 * ranked.acceptability, "%"),
-        ranked.pareto, ranked.missing, words,
-        tuple(
+        key=ranked.key,
+        name=ranked.name,
+        rank=ranked.rank,
+        score=said("score", "Score", 100 * ranked.score, "%"),
+        first=said("first", "First in nearby weightings", 100 * ranked.acceptability, "%"),
+        pareto=ranked.pareto,
+        missing=ranked.missing,
+        to_first=words,
+        values=tuple(
             _on_scale(quantity, criterion, value)
             for quantity, criterion, value in zip(
                 quantities_of(job, ranked.key), criteria, ranked.values, strict=True
             )
         ),
-        weighed.verdict, weighed.reason,
-    )  # fmt: skip
+        verdict=weighed.verdict,
+        reason=weighed.reason,
+    )
 
 
 @route(blueprint, "GET", "/priorities", DecideView)
@@ -103,9 +116,13 @@ def priorities(job_id: str) -> DecideView:
         return DecideView((), own, scales, shut, (), (nothing,))
     outcome = choice_of(job)
     return DecideView(
-        tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking), own, scales,
-        shut, outcome.reasons, outcome.findings,
-    )  # fmt: skip
+        tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking),
+        own,
+        scales,
+        shut,
+        outcome.reasons,
+        outcome.findings,
+    )
 
 
 def _shut_out(job: Job) -> tuple[ShutOut, ...]:

@@ -43,17 +43,26 @@ def _result(job: Job, key: str, stone: str) -> CoverageResult:
 def _figure(key: str, label: str, share: float, direction: str, body: CoverAsk, job: Job) -> Figure:
     mix = PROFILES[job.use.profile].shares
     return figure(
-        f"cover:{direction}:{key}", label, 100 * share, "%",
+        f"cover:{direction}:{key}",
+        label,
+        100 * share,
+        "%",
         inputs=(
-            Input("Direction", direction), Input("Stone", body.stone),
-            *((Input(d, 100 * s, "% of strikes") for d, s in mix.items())
-              if direction == MIX else ()),
+            Input("Direction", direction),
+            Input("Stone", body.stone),
+            *(
+                (Input(d, 100 * s, "% of strikes") for d, s in mix.items())
+                if direction == MIX
+                else ()
+            ),
         ),
         reasons=("Share of its face toward the stone that the plate shields.",),
-        assumptions=("Vitals are boxes; nothing but the plate shields.",
-                     f"A stone of {STONE_MM:g} mm radius passes only where a cutout lets it."),
+        assumptions=(
+            "Vitals are boxes; nothing but the plate shields.",
+            f"A stone of {STONE_MM:g} mm radius passes only where a cutout lets it.",
+        ),
         sources=(COVERAGE_SOURCE, *((PROFILE_SOURCE,) if direction == MIX else ())),
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "POST", "", CoverView, CoverAsk)
@@ -70,21 +79,26 @@ def coverage(job_id: str, body: CoverAsk) -> CoverView:
     letters, vitals = part_letters(job.bike), job.bike.vitals()
     ordered = sorted(vitals, key=lambda p: shares[p.key])
     return CoverView(
-        candidate.plate.name, candidate.key,
-        {c.key: c.plate.name for c in (job.stock, *job.candidates)}, direction,
-        (MIX, *DIRECTIONS), field_view(job.use, "profile", "use"),
-        cover_below(job.bike, folded, shares, direction),
-        cover_front(job.bike, folded, shares, direction),
-        tuple(Shade(f, w) for f, w in zip(FILLS, BARE_WORDS, strict=True)),
-        _figure("all", "All vitals, by consequence", whole, direction, body, job),
-        _figure("stock", "With stock", stock, direction, body, job),
-        tuple(
-            BareRow(p.name, letters[p.key],
-                    _figure(p.key, p.name, shares[p.key], direction, body, job))
+        plate=candidate.plate.name,
+        plate_key=candidate.key,
+        plates={c.key: c.plate.name for c in (job.stock, *job.candidates)},
+        direction=direction,
+        directions=(MIX, *DIRECTIONS),
+        profile=field_view(job.use, "profile", "use"),
+        below=cover_below(job.bike, folded, shares, direction),
+        ahead=cover_front(job.bike, folded, shares, direction),
+        shades=tuple(Shade(f, w) for f, w in zip(FILLS, BARE_WORDS, strict=True)),
+        whole=_figure("all", "All vitals, by consequence", whole, direction, body, job),
+        stock=_figure("stock", "With stock", stock, direction, body, job),
+        vitals=tuple(
+            BareRow(
+                p.name, letters[p.key], _figure(p.key, p.name, shares[p.key], direction, body, job)
+            )
             for p in ordered
         ),
-        tuple(
+        bare=tuple(
             f"Bare: {p.name}, {direction}, {1 - shares[p.key]:.0%}"
-            for p in ordered if 1 - shares[p.key] >= SAID_BARE
+            for p in ordered
+            if 1 - shares[p.key] >= SAID_BARE
         ),
-    )  # fmt: skip
+    )

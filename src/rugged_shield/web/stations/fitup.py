@@ -85,9 +85,15 @@ def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
     switch = field_view(layer, "left_out", prefix)
     fields = (*fields, field_view(layer, "when", prefix, label="only if"), switch)
     return LayerView(
-        layer.key, layer.kind, layer.name, layer.material, thickness, layer.left_out,
-        layer.kind == "plate", fields,
-    )  # fmt: skip
+        key=layer.key,
+        kind=layer.kind,
+        name=layer.name,
+        material=layer.material,
+        thickness=thickness,
+        left_out=layer.left_out,
+        fixed=layer.kind == "plate",
+        fields=fields,
+    )
 
 
 def _figures(assessed: JointAssessment) -> tuple[Figure, ...]:
@@ -106,12 +112,18 @@ def _figures(assessed: JointAssessment) -> tuple[Figure, ...]:
     )
     return tuple(
         figure(
-            key, label, value, "mm", inputs=stack.inputs, reasons=stack.reasons,
-            assumptions=stack.assumptions, sources=stack.sources,
+            key,
+            label,
+            value,
+            "mm",
+            inputs=stack.inputs,
+            reasons=stack.reasons,
+            assumptions=stack.assumptions,
+            sources=stack.sources,
         )
         for key, label, value in rows
         if value is not None
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "GET", "", FitupView)
@@ -124,10 +136,15 @@ def fit_up(job_id: str) -> FitupView:
         joint = a.joint
         joints.append(
             JointSummary(
-                joint.key, joint.number, joint.name, side_words(place_of(job.bike, joint)[1]),
-                f"{joint.thread} × {a.length_mm:g} {joint.head}", a.verdict, reason,
+                key=joint.key,
+                number=joint.number,
+                name=joint.name,
+                side=side_words(place_of(job.bike, joint)[1]),
+                screw=f"{joint.thread} × {a.length_mm:g} {joint.head}",
+                verdict=a.verdict,
+                reason=reason,
             )
-        )  # fmt: skip
+        )
     here = {a.key for a in job.in_hand.joints}
     path = f"{plate_path(job)}.joints"
     not_here = tuple(
@@ -137,9 +154,16 @@ def fit_up(job_id: str) -> FitupView:
     )
     mounts = {m.key: f"{m.number} {m.name}, {m.thread}" for m in job.bike.mounts}
     return FitupView(
-        job.in_hand.plate.name, tuple(joints), not_here, mounts, PRESETS, tuple(THREADS),
-        STAGE_LABELS, get_args(LayerKind), LAYER_MATERIALS,
-    )  # fmt: skip
+        plate=job.in_hand.plate.name,
+        joints=tuple(joints),
+        not_here=not_here,
+        mounts=mounts,
+        presets=PRESETS,
+        threads=tuple(THREADS),
+        stages=STAGE_LABELS,
+        layer_kinds=get_args(LayerKind),
+        layer_materials=LAYER_MATERIALS,
+    )
 
 
 @route(blueprint, "GET", "/joints/<key>", JointDetail)
@@ -159,18 +183,28 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
     )
     return JointDetail(
-        joint.key, joint.number, joint.name, a.verdict, a.findings,
-        section_drawing(joint, female, material, a.length_mm, result),
-        a.length_mm, a.length_is, result.chosen_length_mm, result.length_needed_min_mm,
-        result.length_allowed_max_mm, a.lengths, _figures(a),
-        tuple(_layer(job, joint, layer) for layer in joint.layers), _placing(joint, prefix), fields,
-    )  # fmt: skip
+        key=joint.key,
+        number=joint.number,
+        name=joint.name,
+        verdict=a.verdict,
+        findings=a.findings,
+        section=section_drawing(joint, female, material, a.length_mm, result),
+        length_mm=a.length_mm,
+        length_is=a.length_is,
+        chosen_mm=result.chosen_length_mm,
+        needed_mm=result.length_needed_min_mm,
+        allowed_mm=result.length_allowed_max_mm,
+        lengths=a.lengths,
+        figures=_figures(a),
+        layers=tuple(_layer(job, joint, layer) for layer in joint.layers),
+        placing=_placing(joint, prefix),
+        fields=fields,
+    )
 
 
 def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
     """Where a joint stands, which hand its bracket has, and when it applies."""
-    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "spring_n_per_mm",
-             "when")  # fmt: skip
+    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "spring_n_per_mm", "when")
     return tuple(field_view(joint, name, prefix) for name in names)
 
 
@@ -183,10 +217,17 @@ def _on_mount(job: Job, body: JointWrite, number: int) -> Joint:
     stage = read_field(Joint, "stage", body.stage, "stage", "metric")
     joint = joint_from_preset(
         PresetRequest(
-            body.preset, f"own-{secrets.token_hex(4)}", number, mount.thread, plate.thickness_mm,
-            plate.material, mount.x_mm, mount.y_mm, stage,
+            preset=body.preset,
+            key=f"own-{secrets.token_hex(4)}",
+            number=number,
+            thread=mount.thread,
+            plate_thickness_mm=plate.thickness_mm,
+            plate_material=plate.material,
+            x_mm=mount.x_mm,
+            y_mm=mount.y_mm,
+            stage=stage,
         )
-    )  # fmt: skip
+    )
     joint = replace(joint, mount=mount.key, name=f"{body.preset}, {mount.name}")
     if joint.thread_owner == "bike" and not joint.nut:
         return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
@@ -207,10 +248,17 @@ def _own_joint(job: Job, body: JointWrite) -> Joint:
     plate = job.in_hand.plate
     return joint_from_preset(
         PresetRequest(
-            body.preset, f"own-{secrets.token_hex(4)}", number, body.thread, plate.thickness_mm,
-            plate.material, x, y, stage,
+            preset=body.preset,
+            key=f"own-{secrets.token_hex(4)}",
+            number=number,
+            thread=body.thread,
+            plate_thickness_mm=plate.thickness_mm,
+            plate_material=plate.material,
+            x_mm=x,
+            y_mm=y,
+            stage=stage,
         )
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "POST", "/joints", SavedView, JointWrite)
@@ -242,7 +290,14 @@ def _new_layer(joint: Joint, body: LayerWrite) -> Layer:
     hole = clearance_hole_mm(joint.thread)
     outer = max(round(hole * _OUTER_D.get(kind, 3.0), 1), hole + 2)
     return Layer(
-        f"own-{secrets.token_hex(4)}", kind, kind, body.material, thickness, 0.1, outer, hole
+        key=f"own-{secrets.token_hex(4)}",
+        kind=kind,
+        name=kind,
+        material=body.material,
+        thickness_mm=thickness,
+        tol_mm=0.1,
+        outer_mm=outer,
+        hole_mm=hole,
     )
 
 

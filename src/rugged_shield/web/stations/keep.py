@@ -30,16 +30,25 @@ def _joint(job: Job, joint: FittedJoint, losses: dict[str, str]) -> KeepJoint:
     own = next(j for j in job.in_hand.settled_joints() if j.key == joint.key)
     why = card_of(own, job.mount_of(own), job.wrench)
     target = figure(
-        "target", "Target", joint.target_nm, "N·m", inputs=why.inputs, reasons=why.reasons,
-        assumptions=why.assumptions, sources=why.sources,
-    )  # fmt: skip
+        "target",
+        "Target",
+        joint.target_nm,
+        "N·m",
+        inputs=why.inputs,
+        reasons=why.reasons,
+        assumptions=why.assumptions,
+        sources=why.sources,
+    )
     found = None
     if joint.found_nm is not None:
         found = figure(
-            "found", "Found at the re-check", joint.found_nm, "N·m",
+            "found",
+            "Found at the re-check",
+            joint.found_nm,
+            "N·m",
             inputs=(Input("Target", joint.target_nm, "N·m"),),
             reasons=("A loss is what is found below 80 % of the target.",),
-        )  # fmt: skip
+        )
     lost = losses.get(joint.key, "")
     words = lost or ("holds" if found else "not re-checked yet")
     verdict: Verdict = "mind" if lost else "sound" if found else "not known"
@@ -48,9 +57,13 @@ def _joint(job: Job, joint: FittedJoint, losses: dict[str, str]) -> KeepJoint:
 
 def _counter(now: float | None, fitted_at: float | None) -> Figure:
     return figure(
-        "km", "Counter now", now, "km", inputs=(Input("Counter when fitted", fitted_at, "km"),),
+        "km",
+        "Counter now",
+        now,
+        "km",
+        inputs=(Input("Counter when fitted", fitted_at, "km"),),
         reasons=("The last counter noted here; before that, the counter when fitted.",),
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "GET", "", KeepView)
@@ -62,10 +75,14 @@ def keep(job_id: str) -> KeepView:
     km = [r.km for r in row.records if r.kind == "km" and r.km is not None]
     now = km[-1] if km else row.job.odometer_km
     return KeepView(
-        row.job.in_hand.plate.name, due, tuple(_joint(row.job, j, losses) for j in fitted),
-        field_view(row.job, "odometer_km", "", label="counter when fitted"),
-        _counter(now, row.job.odometer_km), row.records, CAUTIONS,
-    )  # fmt: skip
+        plate=row.job.in_hand.plate.name,
+        due=due,
+        joints=tuple(_joint(row.job, j, losses) for j in fitted),
+        odometer=field_view(row.job, "odometer_km", "", label="counter when fitted"),
+        km=_counter(now, row.job.odometer_km),
+        records=row.records,
+        cautions=CAUTIONS,
+    )
 
 
 @route(blueprint, "POST", "/found", SavedView, ReadingWrite)
@@ -79,9 +96,12 @@ def found(job_id: str, body: ReadingWrite) -> SavedView:
             raise InputError("joint", body.joint, "a joint of this plate")
         if due.state == "not fitted":
             raise InputError(
-                "joint", body.joint, "a fitted plate", "the plate is not fitted yet",
+                "joint",
+                body.joint,
+                "a fitted plate",
+                "the plate is not fitted yet",
                 "Torque every joint first, and enter the counter's km.",
-            )  # fmt: skip
+            )
         value = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
         if value is None:
             raise InputError("torque_nm", "", "a torque in N·m or ft·lb", "nothing was entered")

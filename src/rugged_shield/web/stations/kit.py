@@ -70,9 +70,20 @@ def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
         field_view(line, "when", prefix, label="only if"),
     )
     return KitLineView(
-        line.key, line.kind, line.name, line.size, line.head, line.grade, line.count,
-        line.already_fitted, state, fields, more, applies(line.when, job.bike), line.when,
-    )  # fmt: skip
+        key=line.key,
+        kind=line.kind,
+        name=line.name,
+        size=line.size,
+        head=line.head,
+        grade=line.grade,
+        count=line.count,
+        already_fitted=line.already_fitted,
+        state=state,
+        fields=fields,
+        more=more,
+        applies=applies(line.when, job.bike),
+        when=line.when,
+    )
 
 
 @route(blueprint, "GET", "", KitView)
@@ -82,13 +93,13 @@ def kit(job_id: str) -> KitView:
     states, buy = _states(job)
     lines = job.as_entered(job.in_hand.key).kit
     return KitView(
-        job.in_hand.plate.name,
-        tuple(_line(job, line, states[line.key]) for line in lines),
-        buy,
-        get_args(LineKind),
-        tuple(THREADS),
-        tuple(HEADS),
-        tuple(GRADES),
+        plate=job.in_hand.plate.name,
+        lines=tuple(_line(job, line, states[line.key]) for line in lines),
+        buy=buy,
+        kinds=get_args(LineKind),
+        threads=tuple(THREADS),
+        heads=tuple(HEADS),
+        grades=tuple(GRADES),
     )
 
 
@@ -132,9 +143,17 @@ def _typed_line(body: LineWrite) -> KitLine:
         raise InputError("name", body.name, "a name", "the line needs a name")
     kind = read_field(KitLine, "kind", body.kind, "kind", "metric")
     return KitLine(
-        f"own-{secrets.token_hex(4)}", kind, body.name.strip(), body.thread, length, body.head,
-        body.grade, number, drive=body.drive.strip(), when=body.when.strip(),
-    )  # fmt: skip
+        key=f"own-{secrets.token_hex(4)}",
+        kind=kind,
+        name=body.name.strip(),
+        thread=body.thread,
+        length_mm=length,
+        head=body.head,
+        grade=body.grade,
+        count=number,
+        drive=body.drive.strip(),
+        when=body.when.strip(),
+    )
 
 
 @route(blueprint, "POST", "/lines", SavedView, LineWrite)
@@ -142,9 +161,10 @@ def add_line(job_id: str, body: LineWrite) -> SavedView:
     """Add a line to the kit."""
     line = _typed_line(body)
     return write(
-        job_id, body,
+        job_id,
+        body,
         lambda job: put_item(job, f"{_at(job)}.kit", line, f"added to the kit: {line.name}"),
-    )  # fmt: skip
+    )
 
 
 def _in_words(line: KitLine) -> str:
@@ -165,11 +185,9 @@ def preview(job_id: str, body: CsvText) -> CsvPreview:
     row_of(job_id)
     found = read_hardware(body.text, body.system)
     lines = tuple(
-        CsvLineView(
-            r.row, _in_words(r.line) if r.line else "", r.trouble, "; ".join(r.assumed)
-        )
+        CsvLineView(r.row, _in_words(r.line) if r.line else "", r.trouble, "; ".join(r.assumed))
         for r in found.lines
-    )  # fmt: skip
+    )
     good = sum(1 for r in found.lines if r.line)
     return CsvPreview(lines, good, len(lines) - good, found.columns, found.separator)
 

@@ -60,29 +60,70 @@ from rugged_shield.web.views import FieldView, SavedView, Write
 blueprint = Blueprint("plates", __name__, url_prefix="/api/jobs/<job_id>/plates")
 
 _SHEET = (
-    "name", "material", "thickness_mm", "form", "mounting", "over_stock", "claimed_mass_kg",
-    "weighed_mass_kg", "brackets_mass_kg", "wear_piece_kg", "price", "sheet_date", "known",
-)  # fmt: skip
+    "name",
+    "material",
+    "thickness_mm",
+    "form",
+    "mounting",
+    "over_stock",
+    "claimed_mass_kg",
+    "weighed_mass_kg",
+    "brackets_mass_kg",
+    "wear_piece_kg",
+    "price",
+    "sheet_date",
+    "known",
+)
 _PANELS = {
-    "belly": ("belly", ("start_x_mm", "length_mm", "front_width_mm", "rear_width_mm",
-                        "z_front_mm", "z_rear_mm")),
+    "belly": (
+        "belly",
+        ("start_x_mm", "length_mm", "front_width_mm", "rear_width_mm", "z_front_mm", "z_rear_mm"),
+    ),
     "apron": ("apron", ("slope_height_mm", "rise_deg", "top_width_mm")),
     "tail": ("tail", ("length_mm", "width_mm", "rise_mm")),
-    "wing left": ("wing_left", ("start_mm", "length_mm", "slant_height_mm", "dihedral_deg",
-                                "own_screws")),
-    "wing right": ("wing_right", ("start_mm", "length_mm", "slant_height_mm", "dihedral_deg",
-                                  "own_screws")),
-}  # fmt: skip
+    "wing left": (
+        "wing_left",
+        ("start_mm", "length_mm", "slant_height_mm", "dihedral_deg", "own_screws"),
+    ),
+    "wing right": (
+        "wing_right",
+        ("start_mm", "length_mm", "slant_height_mm", "dihedral_deg", "own_screws"),
+    ),
+}
 _NEEDS = (
-    "bars", "isolators", "exhaust_off", "no_centre_stand", "year_from", "year_to", "variant",
+    "bars",
+    "isolators",
+    "exhaust_off",
+    "no_centre_stand",
+    "year_from",
+    "year_to",
+    "variant",
     "market",
-)  # fmt: skip
-_CUTOUT = ("shape", "purpose", "u_mm", "v_mm", "width_mm", "height_mm", "closed_door",
-           "door_screws")  # fmt: skip
+)
+_CUTOUT = (
+    "shape",
+    "purpose",
+    "u_mm",
+    "v_mm",
+    "width_mm",
+    "height_mm",
+    "closed_door",
+    "door_screws",
+)
 _PIECE = (
-    "name", "order", "x_mm", "y_mm", "z_mm", "length_mm", "front_width_mm", "rear_width_mm",
-    "pitch_deg", "roll_deg", "thickness_mm", "own_screws",
-)  # fmt: skip
+    "name",
+    "order",
+    "x_mm",
+    "y_mm",
+    "z_mm",
+    "length_mm",
+    "front_width_mm",
+    "rear_width_mm",
+    "pitch_deg",
+    "roll_deg",
+    "thickness_mm",
+    "own_screws",
+)
 
 
 def _sheet_fields(plate: Plate, prefix: str) -> tuple[FieldView, ...]:
@@ -139,18 +180,25 @@ def _measures(job: Job, key: str, result: PlateGeometryResult) -> tuple[Figure, 
 
     def said(name: str, label: str, value: float | None, unit: str) -> Figure:
         return figure(
-            f"plate:{name}", label, value, unit, inputs=outcome.inputs, reasons=outcome.reasons,
-            assumptions=outcome.assumptions, sources=outcome.sources,
-        )  # fmt: skip
+            f"plate:{name}",
+            label,
+            value,
+            unit,
+            inputs=outcome.inputs,
+            reasons=outcome.reasons,
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
+        )
 
     found = [
-        weighed["mass"], weighed["claimed_mass"],
+        weighed["mass"],
+        weighed["claimed_mass"],
         said("area", "Sheet less openings", result.area_mm2, "mm²"),
         said("folds", "Length of folds", result.fold_length_mm, "mm"),
         said("cg-x", "Centre of gravity behind the front axle", x, "mm"),
         said("cg-z", "Centre of gravity above ground", z, "mm"),
         said("low", f"Lowest, on the {result.lowest_panel}", result.lowest_point_mm[2], "mm"),
-    ]  # fmt: skip
+    ]
     for gap in result.piece_gaps:
         label = f"{gap.first} to {gap.second}, outer faces"
         found.append(said(f"gap:{gap.second}", label, gap.gap_mm, "mm"))
@@ -180,17 +228,28 @@ def _view(job: Job, key: str) -> PlateView:
     traced = bool(plate.belly.points_mm)
     can_add = tuple(p for p in OPTIONAL if p not in have and not (traced and p != "slider"))
     return PlateView(
-        key, plate.name, plate.role, key == job.picked, _groups(plate, at),
-        tuple(_cutout(plate, c, at) for c in plate.cutouts),
-        tuple(_piece(p, at) for p in plate.pieces),
-        tuple(p.name for p in folded.panels), can_add, flat_drawing(flat_pattern(plate)),
-        (
-            plate_view(folded, "from below"), plate_view(folded, "from the left"),
+        key=key,
+        name=plate.name,
+        role=plate.role,
+        picked=key == job.picked,
+        groups=_groups(plate, at),
+        cutouts=tuple(_cutout(plate, c, at) for c in plate.cutouts),
+        pieces=tuple(_piece(p, at) for p in plate.pieces),
+        panels=tuple(p.name for p in folded.panels),
+        can_add=can_add,
+        flat=flat_drawing(flat_pattern(plate)),
+        views=(
+            plate_view(folded, "from below"),
+            plate_view(folded, "from the left"),
             plate_view(folded, "from ahead"),
         ),
-        _measures(job, key, outcome.result), findings, worst(f.verdict for f in findings),
-        _notes(job, key), len(candidate.joints), len(candidate.kit),
-    )  # fmt: skip
+        measures=_measures(job, key, outcome.result),
+        findings=findings,
+        verdict=worst(f.verdict for f in findings),
+        notes=_notes(job, key),
+        joints=len(candidate.joints),
+        lines=len(candidate.kit),
+    )
 
 
 @route(blueprint, "GET", "/<key>", PlateView)
@@ -233,9 +292,10 @@ def panel(job_id: str, key: str, body: PanelWrite) -> SavedView:
 def add_cutout(job_id: str, key: str, body: NameWrite) -> SavedView:
     """A new opening on the panel named."""
     return write(
-        job_id, body,
+        job_id,
+        body,
         lambda job: put_cutout(job, key, new_cutout(job.as_entered(key).plate, body.name)),
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "POST", "/<key>/pieces", SavedView, Write)
@@ -299,32 +359,52 @@ def compare(job_id: str, key: str, other: str) -> CompareView:
     job = row_of(job_id).job
     first, second = job.as_entered(key).plate, job.as_entered(other).plate
     outcome = thickness_compare(
-        ThicknessInput(
-            first.material, first.thickness_mm, second.material, second.thickness_mm
-        )
-    )  # fmt: skip
+        ThicknessInput(first.material, first.thickness_mm, second.material, second.thickness_mm)
+    )
     r = outcome.result
     mass, base = (weigh(job, k).figures["mass"].value or 0.0 for k in (key, other))
     told = (
-        ("thickness_ratio", "Thickness", r.thickness_ratio,
-         f"{show(first.thickness_mm, 'mm')} is {r.thickness_ratio:.2f} times "
-         f"{show(second.thickness_mm, 'mm')}."),
-        ("stiffness_ratio", "Bending stiffness of the sheet", r.stiffness_ratio,
-         f"The same width of sheet bends {_inverse(r.stiffness_ratio)} under the same load: "
-         "thickness counts by its cube, the material by its modulus."),
-        ("area_mass_ratio", "Mass of the same area of sheet", r.mass_ratio,
-         f"A square of the same size weighs {r.mass_ratio:.2f} times as much."),
-        ("mass_ratio", "Mass of the whole plate with hardware", mass / base,
-         f"{show(mass, 'kg')} is {mass / base:.2f} times {show(base, 'kg')}: "
-         f"{show(abs(mass - base), 'kg')} {'more' if mass >= base else 'less'}."),
-    )  # fmt: skip
+        (
+            "thickness_ratio",
+            "Thickness",
+            r.thickness_ratio,
+            f"{show(first.thickness_mm, 'mm')} is {r.thickness_ratio:.2f} times "
+            f"{show(second.thickness_mm, 'mm')}.",
+        ),
+        (
+            "stiffness_ratio",
+            "Bending stiffness of the sheet",
+            r.stiffness_ratio,
+            f"The same width of sheet bends {_inverse(r.stiffness_ratio)} under the same load: "
+            "thickness counts by its cube, the material by its modulus.",
+        ),
+        (
+            "area_mass_ratio",
+            "Mass of the same area of sheet",
+            r.mass_ratio,
+            f"A square of the same size weighs {r.mass_ratio:.2f} times as much.",
+        ),
+        (
+            "mass_ratio",
+            "Mass of the whole plate with hardware",
+            mass / base,
+            f"{show(mass, 'kg')} is {mass / base:.2f} times {show(base, 'kg')}: "
+            f"{show(abs(mass - base), 'kg')} {'more' if mass >= base else 'less'}.",
+        ),
+    )
     rows = tuple(
         figure(
-            name, label, value, "×", inputs=outcome.inputs, reasons=(words,),
-            assumptions=outcome.assumptions, sources=outcome.sources,
+            name,
+            label,
+            value,
+            "×",
+            inputs=outcome.inputs,
+            reasons=(words,),
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
         )
         for name, label, value, words in told
-    )  # fmt: skip
+    )
     return CompareView(first.name, second.name, rows, tuple(t[3] for t in told))
 
 

@@ -93,9 +93,14 @@ def asked_of(job: Job, body: StrikeAsk, plate: str = "") -> StrikeMapInput:
 def said(outcome: Outcome[Any], key: str, label: str, value: float | None, unit: str) -> Figure:
     """A figure of a strike; nothing behind it where there is no value."""
     return figure_of(
-        outcome, f"strike:{key}", label, value, unit, judged=False,
+        outcome,
+        f"strike:{key}",
+        label,
+        value,
+        unit,
+        judged=False,
         text="" if value is not None else "nothing behind it",
-    )  # fmt: skip
+    )
 
 
 def shades_of(shading: str) -> tuple[Shade, ...]:
@@ -126,9 +131,13 @@ def _scars(job: Job) -> tuple[ScarView, ...]:
                 why = s.energy.reasons[0]
             else:
                 energy = figure_of(
-                    s.energy, f"scar:{s.scar.key}", "Energy that leaves it", found.likely_j, "J",
+                    s.energy,
+                    f"scar:{s.scar.key}",
+                    "Energy that leaves it",
+                    found.likely_j,
+                    "J",
                     text=f"{found.least_j:.0f} to {found.most_j:.0f} J",
-                )  # fmt: skip
+                )
         views.append(ScarView(words, energy, why))
     return tuple(views)
 
@@ -145,20 +154,35 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
         upright = tuple(s.place_mm for s in scars if s.scar.panel == "apron")
         front = map_drawing(given, result, shading, upright, "ahead")
     return StrikeView(
-        given.plate.name, given.plate.key, map_drawing(given, result, shading, places), front,
-        shades_of(shading), shading, f"{given.energy_j:g}", f"{given.contact_radius_mm:g} mm",
-        SHEET_MATERIALS[given.plate.material].family == "plastic",
-        {k: v.label for k, v in SHADINGS.items()},
-        tuple(DIRECTIONS), {c.key: c.plate.name for c in (job.stock, *job.candidates)},
-        (
+        plate=given.plate.name,
+        plate_key=given.plate.key,
+        drawing=map_drawing(given, result, shading, places),
+        front=front,
+        shades=shades_of(shading),
+        shaded_by=shading,
+        energy=f"{given.energy_j:g}",
+        radius=f"{given.contact_radius_mm:g} mm",
+        softens=SHEET_MATERIALS[given.plate.material].family == "plastic",
+        shadings={k: v.label for k, v in SHADINGS.items()},
+        directions=tuple(DIRECTIONS),
+        plates={c.key: c.plate.name for c in (job.stock, *job.candidates)},
+        figures=(
             said(outcome, "deepest", "Deepest anywhere", result.deepest_mm, "mm"),
             said(outcome, "touch", "Touches first at", result.first_touch_j, "J"),
-            said(outcome, "share", f"Most of its limit: {worst.worst_mount}, {worst.fails}",
-                 None if worst.worst_share is None else 100 * worst.worst_share, "%"),
+            said(
+                outcome,
+                "share",
+                f"Most of its limit: {worst.worst_mount}, {worst.fails}",
+                None if worst.worst_share is None else 100 * worst.worst_share,
+                "%",
+            ),
             said(outcome, "casting", "Worst mount on a casting, of its limit", 100 * casting, "%"),
         ),
-        _reaches(job, outcome), _scars(job), outcome.findings, outcome.verdict,
-    )  # fmt: skip
+        reaches=_reaches(job, outcome),
+        scars=_scars(job),
+        findings=outcome.findings,
+        verdict=outcome.verdict,
+    )
 
 
 @route(blueprint, "POST", "", StrikeView, StrikeAsk)
@@ -192,34 +216,52 @@ def strike_difference(job_id: str, body: DifferenceAsk) -> DifferenceView:
         f"energy of the {other.plate.name} to reach something, over all places."
     )
     return DifferenceView(
-        given.plate.name, other.plate.name, drawing, front,
-        tuple(Shade(f, w) for f, w in zip(RATIO_FILLS, RATIO_WORDS, strict=True)),
-        (
-            share("better", "Better over", 100 * better), share("worse", "Worse over", 100 * worse),
+        plate=given.plate.name,
+        other=other.plate.name,
+        drawing=drawing,
+        front=front,
+        shades=tuple(Shade(f, w) for f, w in zip(RATIO_FILLS, RATIO_WORDS, strict=True)),
+        figures=(
+            share("better", "Better over", 100 * better),
+            share("worse", "Worse over", 100 * worse),
             share("alike", "About alike over", 100 * compared.alike),
             share("ratio", "Energy, times", compared.ratio, "×"),
         ),
-        words,
-    )  # fmt: skip
+        words=words,
+    )
 
 
 def _load(outcome: Outcome[StrikePointResult], load: MountLoad) -> LoadView:
     def force(key: str, label: str, value: float, unit: str = "N") -> Figure:
         return figure(
-            f"load:{load.name}:{key}", label, value, unit, inputs=outcome.inputs,
-            reasons=outcome.reasons, assumptions=outcome.assumptions, sources=outcome.sources,
-        )  # fmt: skip
+            f"load:{load.name}:{key}",
+            label,
+            value,
+            unit,
+            inputs=outcome.inputs,
+            reasons=outcome.reasons,
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
+        )
 
     shown = "pressed" if load.normal_n >= 0 else "pulled"
     share = figure_of(
-        outcome, f"load:{load.name}:share", "Of its limit",
-        None if load.share is None else 100 * load.share, "%", judged=False,
+        outcome,
+        f"load:{load.name}:share",
+        "Of its limit",
+        None if load.share is None else 100 * load.share,
+        "%",
+        judged=False,
         text="not known" if load.share is None else "",
-    )  # fmt: skip
+    )
     return LoadView(
-        load.name, load.casting, force("normal", shown, abs(load.normal_n)),
-        force("shear", "across", load.shear_n), share, load.fails,
-    )  # fmt: skip
+        load.name,
+        load.casting,
+        force("normal", shown, abs(load.normal_n)),
+        force("shear", "across", load.shear_n),
+        share,
+        load.fails,
+    )
 
 
 @route(blueprint, "POST", "/point", PointView, PointAsk)
@@ -240,19 +282,29 @@ def point(job_id: str, body: PointAsk) -> PointView:
         said(outcome, "p:standoff", f"Room to the {near}" if near else "Room", p.standoff_mm, "mm"),
         said(outcome, "p:touch", "Touches at", p.touches_j, "J"),
         said(outcome, "p:force", "Peak force", p.peak_force_n, "N"),
-        figure_of(outcome, "strike:p:dent", "Dent left", p.dent_mm, "mm", judged=False,
-                  text="" if p.dent_mm is not None else "not known"),
+        figure_of(
+            outcome,
+            "strike:p:dent",
+            "Dent left",
+            p.dent_mm,
+            "mm",
+            judged=False,
+            text="" if p.dent_mm is not None else "not known",
+        ),
         said(outcome, "p:left", "Room left after it", p.left_mm, "mm"),
         said(outcome, "p:past", "Energy that gets past", 100 * p.past_share, "%"),
-    ]  # fmt: skip
+    ]
     if casting is not None:
         label = "Worst mount on a casting, of its limit"
         figures.append(said(outcome, "p:casting", label, 100 * casting, "%"))
     return PointView(
-        f"on the {p.panel}, {p.place_mm[0]:.0f} mm behind the front axle", tuple(figures),
-        curve_drawing(p, asked.energy_j), loads_drawing(asked, p),
-        tuple(_load(outcome, m) for m in p.loads), outcome.findings,
-    )  # fmt: skip
+        f"on the {p.panel}, {p.place_mm[0]:.0f} mm behind the front axle",
+        tuple(figures),
+        curve_drawing(p, asked.energy_j),
+        loads_drawing(asked, p),
+        tuple(_load(outcome, m) for m in p.loads),
+        outcome.findings,
+    )
 
 
 def _map_steps(job: Job, body: StrikeAsk) -> Iterator[tuple[str, Any]]:
@@ -287,7 +339,15 @@ def run_view(run: Run) -> RunView:
     turns = tuple(t for t in run.results if t) if run.kind == "turns" else ()
     done = len(run.results)
     return RunView(
-        run.token, run.state, WORDS[run.state], run.doing, done, run.total, rows, plates, turns
+        token=run.token,
+        state=run.state,
+        words=WORDS[run.state],
+        doing=run.doing,
+        done=done,
+        total=run.total,
+        rows=rows,
+        plates=plates,
+        turns=turns,
     )
 
 

@@ -26,11 +26,14 @@ def strip(job_id: str) -> StripView:
     """The list of stripping with what was found."""
     job = row_of(job_id).job
     return StripView(
-        job.stock.plate.name, survey.items_of(job, "strip", job.strip), get_args(StripKind),
-        sum(1 for item in job.strip if item.undone),
-        sum(1 for item in job.strip if item.keeping == "into the stock bag"),
-        {i.key: i.photo for i in job.strip if i.photo}, tuple(photos(database(), job_id)),
-    )  # fmt: skip
+        plate=job.stock.plate.name,
+        items=survey.items_of(job, "strip", job.strip),
+        kinds=get_args(StripKind),
+        done=sum(1 for item in job.strip if item.undone),
+        to_bag=sum(1 for item in job.strip if item.keeping == "into the stock bag"),
+        photo_of={i.key: i.photo for i in job.strip if i.photo},
+        photos=tuple(photos(database(), job_id)),
+    )
 
 
 @blueprint.post("/photos")

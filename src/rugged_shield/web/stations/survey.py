@@ -57,19 +57,52 @@ from rugged_shield.web.views import PartView, SavedView, Write
 blueprint = Blueprint("survey", __name__, url_prefix="/api/jobs/<job_id>/survey")
 
 _PART_FIELDS = (
-    "name", "kind", "shape", "x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm",
-    "z_max_mm", "required_gap_mm", "consequence", "surface_c", "serviced", "comes_out", "known",
-)  # fmt: skip
+    "name",
+    "kind",
+    "shape",
+    "x_min_mm",
+    "x_max_mm",
+    "y_min_mm",
+    "y_max_mm",
+    "z_min_mm",
+    "z_max_mm",
+    "required_gap_mm",
+    "consequence",
+    "surface_c",
+    "serviced",
+    "comes_out",
+    "known",
+)
 _MOUNT_FIELDS = (
-    "name", "number", "kind", "x_mm", "y_mm", "z_mm", "thread_start_mm", "thread_end_mm",
-    "overall_height_mm", "free_space_mm", "manual_torque_nm",
-    "spring_n_per_mm", "spring_across_n_per_mm", "stock_bolt", "known",
-)  # fmt: skip
+    "name",
+    "number",
+    "kind",
+    "x_mm",
+    "y_mm",
+    "z_mm",
+    "thread_start_mm",
+    "thread_end_mm",
+    "overall_height_mm",
+    "free_space_mm",
+    "manual_torque_nm",
+    "spring_n_per_mm",
+    "spring_across_n_per_mm",
+    "stock_bolt",
+    "known",
+)
 _BIKE_FIELDS = ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm")
 _MORE_FIELDS = (
-    "name", "year", "variant", "market", "front_tyre", "rear_tyre", "engine_is_frame", "has_bars",
-    "has_centre_stand", "has_side_stand",
-)  # fmt: skip
+    "name",
+    "year",
+    "variant",
+    "market",
+    "front_tyre",
+    "rear_tyre",
+    "engine_is_frame",
+    "has_bars",
+    "has_centre_stand",
+    "has_side_stand",
+)
 _LIST_FIELDS: dict[str, tuple[str, ...]] = {
     "bike.joints": ("name", "manual_torque_nm", "note"),
     "bike.added": ("name", "mass_kg", "x_mm"),
@@ -91,9 +124,14 @@ def _known(thing: Part | Mount) -> str:
 def _part(part: Part, letter: str) -> PartView:
     prefix = f"bike.parts.{part.key}"
     return PartView(
-        part.key, letter, part.name, part.kind, side_words(part.centre_mm[1]), _known(part),
-        field_views(part, _PART_FIELDS, prefix),
-    )  # fmt: skip
+        key=part.key,
+        mark=letter,
+        name=part.name,
+        kind=part.kind,
+        side=side_words(part.centre_mm[1]),
+        known=_known(part),
+        fields=field_views(part, _PART_FIELDS, prefix),
+    )
 
 
 def _mount(mount: Mount) -> PartView:
@@ -104,9 +142,14 @@ def _mount(mount: Mount) -> PartView:
         field_view(mount, "material", prefix, choices=tuple(THREAD_MATERIALS)),
     )
     return PartView(
-        mount.key, str(mount.number), mount.name, mount.kind, side_words(mount.y_mm),
-        _known(mount), fields,
-    )  # fmt: skip
+        key=mount.key,
+        mark=str(mount.number),
+        name=mount.name,
+        kind=mount.kind,
+        side=side_words(mount.y_mm),
+        known=_known(mount),
+        fields=fields,
+    )
 
 
 def _note(item: Any) -> str:
@@ -153,22 +196,26 @@ def _view(job: Job) -> SurveyView:
     baseline = tuple(
         field_view(bike.baseline, name, "bike.baseline")
         for name in (
-            "coolant_idling_c", "coolant_moving_c", "ambient_c", "fan_times_per_hour", "note",
+            "coolant_idling_c",
+            "coolant_moving_c",
+            "ambient_c",
+            "fan_times_per_hour",
+            "note",
         )
-    )  # fmt: skip
+    )
     return SurveyView(
-        creeper_view(bike, stock.folded, None),
-        profile_view(bike, stock.folded, own, plate.low),
-        tuple(_part(p, letters[p.key]) for p in bike.parts),
-        tuple(_mount(m) for m in bike.mounts),
-        field_views(bike, _BIKE_FIELDS, "bike"),
-        field_views(bike, _MORE_FIELDS, "bike"),
-        baseline,
-        items_of(job, "bike.joints", bike.joints),
-        figures["clearance"],
-        figures["breakover"],
-        plate_heads(job),
-        job.stock.key,
+        creeper=creeper_view(bike, stock.folded, None),
+        profile=profile_view(bike, stock.folded, own, plate.low),
+        parts=tuple(_part(p, letters[p.key]) for p in bike.parts),
+        mounts=tuple(_mount(m) for m in bike.mounts),
+        bike=field_views(bike, _BIKE_FIELDS, "bike"),
+        more=field_views(bike, _MORE_FIELDS, "bike"),
+        baseline=baseline,
+        joints=items_of(job, "bike.joints", bike.joints),
+        low=figures["clearance"],
+        breakover=figures["breakover"],
+        plates=plate_heads(job),
+        stock_key=job.stock.key,
     )
 
 
@@ -190,14 +237,20 @@ def _touch_rows(job: Job) -> tuple[TouchRow, ...]:
     rows = []
     for i, touch in enumerate(seen.touches):
         place, height, angle = (
-            figure(f"touch:{i}:{key}", label, value, unit, sources=(CLEARANCE_SOURCE,),
-                   reasons=("On the lower hull of all that hangs between the wheels.",))
+            figure(
+                f"touch:{i}:{key}",
+                label,
+                value,
+                unit,
+                sources=(CLEARANCE_SOURCE,),
+                reasons=("On the lower hull of all that hangs between the wheels.",),
+            )
             for key, label, value, unit in (
                 ("x", "Behind the front axle", touch.x_mm, "mm"),
                 ("z", "Above the ground", touch.z_mm, "mm"),
                 ("breakover", "Touches at a crest of", touch.breakover_deg, "°"),
             )
-        )  # fmt: skip
+        )
         rows.append(TouchRow(touch.name, place, height, angle))
     return tuple(rows)
 
@@ -207,11 +260,17 @@ def _budget(job: Job) -> BudgetView:
 
     def said(key: str, label: str, value: float | None, unit: str) -> Figure:
         return figure(
-            f"budget:{key}", label, value, unit, findings=budget.findings if value is None else (),
-            reasons=("Plate for the stock one, and all else that was added; lever law, wheel "
-                     "rates from the sag readings.",),
+            f"budget:{key}",
+            label,
+            value,
+            unit,
+            findings=budget.findings if value is None else (),
+            reasons=(
+                "Plate for the stock one, and all else that was added; lever law, wheel "
+                "rates from the sag readings.",
+            ),
             sources=(Source("statics of two wheels", "high"),),
-        )  # fmt: skip
+        )
 
     return BudgetView(
         budget.lines,
@@ -230,19 +289,27 @@ def underside_of(job_id: str) -> UndersideView:
     hung = hang(bike, job.in_hand)
     seen = underside(bike, hung.folded, low_points(bike, hung.folded, hung.heads))
     sag = (
-        "rider_mass_kg", "rider_front_share", "front_without_rider_mm", "front_with_rider_mm",
-        "rear_without_rider_mm", "rear_with_rider_mm", "front_wheel_rate_n_per_mm",
+        "rider_mass_kg",
+        "rider_front_share",
+        "front_without_rider_mm",
+        "front_with_rider_mm",
+        "rear_without_rider_mm",
+        "rear_with_rider_mm",
+        "front_wheel_rate_n_per_mm",
         "rear_wheel_rate_n_per_mm",
-    )  # fmt: skip
+    )
     return UndersideView(
-        job.in_hand.plate.name, _touch_rows(job), seen,
-        {p.key: p.name for p in bike.parts}, seen.findings,
-        plate_view(hang(bike, job.stock).folded, "from below", job.scars),
-        items_of(job, "scars", job.scars),
-        field_views(bike.sag, sag, "bike.sag"),
-        items_of(job, "bike.added", bike.added),
-        _budget(job),
-    )  # fmt: skip
+        plate=job.in_hand.plate.name,
+        touches=_touch_rows(job),
+        underside=seen,
+        names={p.key: p.name for p in bike.parts},
+        findings=seen.findings,
+        stock_below=plate_view(hang(bike, job.stock).folded, "from below", job.scars),
+        scars=items_of(job, "scars", job.scars),
+        sag=field_views(bike.sag, sag, "bike.sag"),
+        added=items_of(job, "bike.added", bike.added),
+        budget=_budget(job),
+    )
 
 
 @route(blueprint, "GET", "/gaps", GapsView)
@@ -251,9 +318,7 @@ def gaps_of(job_id: str) -> GapsView:
     job = row_of(job_id).job
     found = gaps(job)
     plates = job.candidates or (job.stock,)
-    unknown = [
-        f for c in plates for f in weigh(job, c.key).findings if f.verdict == "not known"
-    ]  # fmt: skip
+    unknown = [f for c in plates for f in weigh(job, c.key).findings if f.verdict == "not known"]
     return GapsView(found.gaps, found.uncertain, tuple(dict.fromkeys(unknown)))
 
 

@@ -54,9 +54,16 @@ blueprint = Blueprint("tighten", __name__, url_prefix="/api/jobs/<job_id>/tighte
 
 def _torque(key: str, label: str, value: float, why: Outcome[TorqueCard]) -> Figure:
     return figure(
-        key, label, value, "N·m", inputs=why.inputs, reasons=why.reasons,
-        assumptions=why.assumptions, warnings=why.warnings, sources=why.sources,
-    )  # fmt: skip
+        key,
+        label,
+        value,
+        "N·m",
+        inputs=why.inputs,
+        reasons=why.reasons,
+        assumptions=why.assumptions,
+        warnings=why.warnings,
+        sources=why.sources,
+    )
 
 
 def _reading(state: JointState, card: TorqueCard) -> Figure | None:
@@ -75,34 +82,50 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
     joint_at = f"{plate_path(job)}.joints.{card.joint}"
     joint = next(j for j in job.in_hand.joints if j.key == card.joint)
     preload = tuple(
-        figure(key, label, value, unit, inputs=why.inputs, reasons=why.reasons,
-               assumptions=why.assumptions, sources=why.sources)
+        figure(
+            key,
+            label,
+            value,
+            unit,
+            inputs=why.inputs,
+            reasons=why.reasons,
+            assumptions=why.assumptions,
+            sources=why.sources,
+        )
         for key, label, value, unit in (
             ("preload_min", "Preload, least", card.preload_min_n, "N"),
             ("preload_max", "Preload, most", card.preload_max_n, "N"),
             ("yield_share", "Share of yield, most", card.yield_share_max * 100, "%"),
         )
-    )  # fmt: skip
+    )
     return CardView(
-        card, why.verdict, why.findings, stage, STAGE_LABELS[stage],
-        _torque("target", "Target", card.target_nm, why), _torque("low", "Low", card.low_nm, why),
-        _torque("high", "High", card.high_nm, why),
-        _torque("setting", "Wrench setting", card.setting_nm, why),
-        tuple(_torque(f"limit:{k.name}", k.name, k.torque_nm, why) for k in card.limits),
-        tuple(
+        card=card,
+        verdict=why.verdict,
+        findings=why.findings,
+        stage=stage,
+        stage_label=STAGE_LABELS[stage],
+        target=_torque("target", "Target", card.target_nm, why),
+        low=_torque("low", "Low", card.low_nm, why),
+        high=_torque("high", "High", card.high_nm, why),
+        setting=_torque("setting", "Wrench setting", card.setting_nm, why),
+        limits=tuple(_torque(f"limit:{k.name}", k.name, k.torque_nm, why) for k in card.limits),
+        sources=tuple(
             _torque(f"source:{s.key}", s.label, s.torque_nm, why)
             if s.torque_nm is not None
             else figure(f"source:{s.key}", s.label, None, "N·m", text="no figure")
             for s in card.sources
         ),
-        preload, state.started, _reading(state, card), state.history,
-        (
+        preload=preload,
+        started=state.started,
+        reading=_reading(state, card),
+        history=state.history,
+        fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
             field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),
             field_view(joint, "chosen_torque_nm", joint_at, label="your own torque"),
             field_view(joint, "chosen_reason", joint_at, label="your reason"),
         ),
-    )  # fmt: skip
+    )
 
 
 def _step(
@@ -146,22 +169,27 @@ def tighten(job_id: str) -> TightenView:
     )
     steps = tuple(
         _step(
-            s, done, gate_refusal(s.joint, stages, states, numbers) if s.joint else None,
+            s,
+            done,
+            gate_refusal(s.joint, stages, states, numbers) if s.joint else None,
             whys.get(s.joint),
         )
         for s in plan.steps
-    )  # fmt: skip
+    )
     hung = hang(job.bike, job.in_hand)
     return TightenView(
-        job.in_hand.plate.name, bool(job.picked),
-        creeper_view(job.bike, None, hung.folded, order=_marks(job, plan)),
-        tuple(cards),
-        tuple(gate_of(s, stages, states) for s in STAGE_ORDER if s in stages.values()),
-        steps, next((i for i, s in enumerate(steps) if not s.done), len(steps)), plan.minutes,
-        field_views(
+        plate=job.in_hand.plate.name,
+        picked=bool(job.picked),
+        creeper=creeper_view(job.bike, None, hung.folded, order=_marks(job, plan)),
+        cards=tuple(cards),
+        gates=tuple(gate_of(s, stages, states) for s in STAGE_ORDER if s in stages.values()),
+        steps=steps,
+        at=next((i for i, s in enumerate(steps) if not s.done), len(steps)),
+        minutes=plan.minutes,
+        wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
-    )  # fmt: skip
+    )
 
 
 @blueprint.get("/steps.pdf")
@@ -206,16 +234,22 @@ def take_reading(row: JobRow, body: ReadingWrite) -> tuple[Record, str]:
     reason = " ".join(body.override.split())
     if refusal and len(reason) < 3:
         raise InputError(
-            "override", reason, "a reason of three letters or more", refusal,
+            "override",
+            reason,
+            "a reason of three letters or more",
+            refusal,
             "Start the missing joints, or say why you go on without them.",
-        )  # fmt: skip
+        )
     words = f"joint {number} torqued to {show(torque, 'N·m', body.system)}"
     if refusal:
         words += f", gate passed: {reason}"
     return new_record(
-        "reading", joint=body.joint, torque_nm=torque, reason=reason if refusal else "",
+        "reading",
+        joint=body.joint,
+        torque_nm=torque,
+        reason=reason if refusal else "",
         overridden=bool(refusal),
-    ), words  # fmt: skip
+    ), words
 
 
 def _typed_torque(text: str, field: str, body: ReadingWrite) -> float:
@@ -254,9 +288,12 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
         number = _joint_number(row.job, target.joint)
         words = f"reading of joint {number} taken back"
         return new_record(
-            "taken back", joint=target.joint, ref=target.seq, torque_nm=target.torque_nm,
+            "taken back",
+            joint=target.joint,
+            ref=target.seq,
+            torque_nm=target.torque_nm,
             reason=" ".join(body.reason.split()),
-        ), words  # fmt: skip
+        ), words
 
     return record(job_id, body, make)
 

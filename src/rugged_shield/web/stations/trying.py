@@ -39,10 +39,26 @@ from rugged_shield.web.weighup_views import (
 
 blueprint = Blueprint("trying", __name__, url_prefix="/api/jobs/<job_id>/weigh-up/what-if")
 _SHOWN = (
-    "mass", "bundle_mass", "thickness", "stiffness_ratio", "coverage", "clearance",
-    "clearance_lost", "breakover", "sag", "standoff", "heat_idling", "heat_moving", "air",
-    "oil_screws", "service", "effort", "ring", "slide", "corrosion",
-)  # fmt: skip
+    "mass",
+    "bundle_mass",
+    "thickness",
+    "stiffness_ratio",
+    "coverage",
+    "clearance",
+    "clearance_lost",
+    "breakover",
+    "sag",
+    "standoff",
+    "heat_idling",
+    "heat_moving",
+    "air",
+    "oil_screws",
+    "service",
+    "effort",
+    "ring",
+    "slide",
+    "corrosion",
+)
 
 
 def _asked(job: Job, body: WhatIfAsk) -> WhatIf:
@@ -53,12 +69,19 @@ def _asked(job: Job, body: WhatIfAsk) -> WhatIf:
         return value
 
     return WhatIf(
-        body.plate or job.in_hand.key, number("thickness_mm", body.thickness, None), body.material,
-        body.slider, number("slider_thickness_mm", body.slider_thickness, None), body.held,
-        body.joints, number("isolator_height_mm", body.isolator_height, 10.0) or 10.0,
-        number("spring_n_per_mm", body.spring, None),
-        number("wing_longer_mm", body.wing_longer, 0.0) or 0.0, body.cutout, body.heat_foil,
-    )  # fmt: skip
+        plate=body.plate or job.in_hand.key,
+        thickness_mm=number("thickness_mm", body.thickness, None),
+        material=body.material,
+        slider=body.slider,
+        slider_thickness_mm=number("slider_thickness_mm", body.slider_thickness, None),
+        held=body.held,
+        joints=body.joints,
+        isolator_height_mm=number("isolator_height_mm", body.isolator_height, 10.0) or 10.0,
+        spring_n_per_mm=number("spring_n_per_mm", body.spring, None),
+        wing_longer_mm=number("wing_longer_mm", body.wing_longer, 0.0) or 0.0,
+        cutout=body.cutout,
+        heat_foil=body.heat_foil,
+    )
 
 
 def _row(before: Figure, after: Figure) -> WhatIfRow:
@@ -80,14 +103,20 @@ def what_if(job_id: str, body: WhatIfAsk) -> WhatIfView:
     before, after = weigh(job, asked.plate), weigh(there, WHAT_IF_KEY)
     original = job.as_entered(asked.plate)
     return WhatIfView(
-        original.plate.name, original.key, words_of(asked),
-        tuple(_row(before.figures[key], after.figures[key]) for key in _SHOWN),
-        ledger(there), after.gates, after.findings, after.verdict,
-        {c.key: c.plate.name for c in (job.stock, *job.candidates)}, tuple(SHEET_MATERIALS),
-        {j.key: f"{j.number} {j.name}" for j in original.settled_joints()},
-        tuple(c.key for c in original.plate.cutouts if not c.closed_door),
-        original.plate.wing_left is not None or original.plate.wing_right is not None,
-    )  # fmt: skip
+        plate=original.plate.name,
+        plate_key=original.key,
+        words=words_of(asked),
+        rows=tuple(_row(before.figures[key], after.figures[key]) for key in _SHOWN),
+        ledger=ledger(there),
+        gates=after.gates,
+        findings=after.findings,
+        verdict=after.verdict,
+        plates={c.key: c.plate.name for c in (job.stock, *job.candidates)},
+        materials=tuple(SHEET_MATERIALS),
+        joints={j.key: f"{j.number} {j.name}" for j in original.settled_joints()},
+        cutouts=tuple(c.key for c in original.plate.cutouts if not c.closed_door),
+        wings=original.plate.wing_left is not None or original.plate.wing_right is not None,
+    )
 
 
 @route(blueprint, "POST", "/strike", WhatIfStrikeView, WhatIfAsk)

@@ -34,8 +34,13 @@ from rugged_shield.web.views import SavedView, Write
 blueprint = Blueprint("weighing", __name__, url_prefix="/api/jobs/<job_id>/weighings")
 
 _SETTING = (
-    "holder", "resolution_kg", "scale_error", "axle", "hardware_with", "hardware_without",
-)  # fmt: skip
+    "holder",
+    "resolution_kg",
+    "scale_error",
+    "axle",
+    "hardware_with",
+    "hardware_without",
+)
 
 
 def _pair(pair: Pair) -> PairView:
@@ -43,9 +48,12 @@ def _pair(pair: Pair) -> PairView:
         return figure(f"{pair.key}:{key}", label, kg, "kg", reasons=("As read.",))
 
     return PairView(
-        pair.key, said("with", "With", pair.with_kg), said("without", "Without", pair.without_kg),
-        said("difference", "Difference", pair.with_kg - pair.without_kg), pair.instrument,
-    )  # fmt: skip
+        pair.key,
+        said("with", "With", pair.with_kg),
+        said("without", "Without", pair.without_kg),
+        said("difference", "Difference", pair.with_kg - pair.without_kg),
+        pair.instrument,
+    )
 
 
 def _figures(outcome: Outcome[WeighResult], claimed_kg: float | None) -> tuple[Figure, ...]:
@@ -53,9 +61,16 @@ def _figures(outcome: Outcome[WeighResult], claimed_kg: float | None) -> tuple[F
 
     def said(key: str, label: str, kg: float | None) -> Figure:
         return figure(
-            f"weigh:{key}", label, kg, "kg", inputs=outcome.inputs, reasons=outcome.reasons,
-            assumptions=outcome.assumptions, warnings=outcome.warnings, sources=outcome.sources,
-        )  # fmt: skip
+            f"weigh:{key}",
+            label,
+            kg,
+            "kg",
+            inputs=outcome.inputs,
+            reasons=outcome.reasons,
+            assumptions=outcome.assumptions,
+            warnings=outcome.warnings,
+            sources=outcome.sources,
+        )
 
     found = [
         said("mean", "Mean difference", r.mean_difference),
@@ -99,11 +114,16 @@ def _item(job: Job, weighing: Weighing) -> WeighingItem:
         *field_views(weighing, _SETTING, prefix),
     )
     return WeighingItem(
-        weighing.key, plate.name, fields, tuple(_pair(p) for p in weighing.pairs),
-        _figures(outcome, claimed) if outcome else (), outcome.findings if outcome else (),
-        outcome.warnings if outcome else (), outcome.verdict if outcome else "not known",
-        _words(job, weighing, outcome),
-    )  # fmt: skip
+        key=weighing.key,
+        name=plate.name,
+        fields=fields,
+        pairs=tuple(_pair(p) for p in weighing.pairs),
+        figures=_figures(outcome, claimed) if outcome else (),
+        findings=outcome.findings if outcome else (),
+        warnings=outcome.warnings if outcome else (),
+        verdict=outcome.verdict if outcome else "not known",
+        words=_words(job, weighing, outcome),
+    )
 
 
 @route(blueprint, "GET", "", WeighingsView)
@@ -129,9 +149,10 @@ def pair(job_id: str, key: str, body: PairWrite) -> SavedView:
 def drop_pair(job_id: str, key: str, which: str, body: Write) -> SavedView:
     """Take a pair out, a misread one for instance."""
     return write(
-        job_id, body,
+        job_id,
+        body,
         lambda job: drop_item(job, f"weighings.{key}.pairs.{which}", "pair of readings taken out"),
-    )  # fmt: skip
+    )
 
 
 @route(blueprint, "POST", "/<key>/adopt", SavedView, Write)

@@ -38,19 +38,46 @@ from rugged_shield.web.views import (
 blueprint = Blueprint("weigh_up", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
 _ROWS = (
-    ("Weight and stiffness", ("mass", "bundle_mass", "added", "claimed_mass", "weighed_mass",
-                              "thickness", "thickness_ratio", "stiffness_ratio")),
+    (
+        "Weight and stiffness",
+        (
+            "mass",
+            "bundle_mass",
+            "added",
+            "claimed_mass",
+            "weighed_mass",
+            "thickness",
+            "thickness_ratio",
+            "stiffness_ratio",
+        ),
+    ),
     ("Shielding", ("coverage", *(f"coverage:{d}" for d in DIRECTIONS))),
     ("Room under the bike", ("clearance", "clearance_lost", "breakover", "sag", "standoff")),
     ("Heat and air", ("heat_idling", "heat_moving", "heat_gap", "air")),
     ("Effort", ("oil_screws", "service", "effort")),
     ("Money", ("money", "money_a_year")),
     ("Nature", ("ring", "slide", "corrosion", "school")),
-)  # fmt: skip
-_LESS_IS_BETTER = frozenset((
-    "mass", "bundle_mass", "added", "clearance_lost", "sag", "heat_idling", "heat_moving", "air",
-    "oil_screws", "service", "effort", "money", "money_a_year", "ring", "slide", "corrosion",
-))  # fmt: skip
+)
+_LESS_IS_BETTER = frozenset(
+    (
+        "mass",
+        "bundle_mass",
+        "added",
+        "clearance_lost",
+        "sag",
+        "heat_idling",
+        "heat_moving",
+        "air",
+        "oil_screws",
+        "service",
+        "effort",
+        "money",
+        "money_a_year",
+        "ring",
+        "slide",
+        "corrosion",
+    )
+)
 _MORE_IS_BETTER = frozenset(("stiffness_ratio", "clearance", "breakover", "standoff", "coverage"))
 
 
@@ -72,11 +99,21 @@ def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
         ),
     )
     return PlateColumn(
-        candidate.key, plate.name, plate.role, plate.material, plate.form, plate.mounting,
-        weighed.verdict, weighed.reason, weighed.findings, job.picked == candidate.key,
-        job.in_hand.key == candidate.key, fields, weighed.gates,
-        tuple(e.gives or e.name for e in candidate.extras),
-    )  # fmt: skip
+        key=candidate.key,
+        name=plate.name,
+        role=plate.role,
+        material=plate.material,
+        form=plate.form,
+        mounting=plate.mounting,
+        verdict=weighed.verdict,
+        reason=weighed.reason,
+        findings=weighed.findings,
+        picked=job.picked == candidate.key,
+        in_hand=job.in_hand.key == candidate.key,
+        fields=fields,
+        gates=weighed.gates,
+        bought=tuple(e.gives or e.name for e in candidate.extras),
+    )
 
 
 def better_of(key: str) -> int:
@@ -94,17 +131,21 @@ def row_of_cells(
     """A row with its best and worst plates, stock (the first) apart and only where they differ."""
     known = [
         (better * c.value, c.metric, plate)
-        for c, plate in zip(cells[1:], plates[1:], strict=True) if c.value is not None
-    ]  # fmt: skip
+        for c, plate in zip(cells[1:], plates[1:], strict=True)
+        if c.value is not None
+    ]
     texts = {text for _, text, _ in known}
     if not better or len(texts) < 2:
         return QuantityRow(key, group, cells[0].label, cells)
     top, low = max(known), min(known)
     return QuantityRow(
-        key, group, cells[0].label, cells,
+        key,
+        group,
+        cells[0].label,
+        cells,
         tuple(p for _, text, p in known if text == top[1]),
         tuple(p for _, text, p in known if text == low[1]),
-    )  # fmt: skip
+    )
 
 
 def _rows(weighed: list[Weighed]) -> tuple[QuantityRow, ...]:
@@ -163,9 +204,12 @@ def look(job_id: str, body: PickWrite) -> SavedView:
         candidate = job.candidate(body.plate)
         if job.picked:
             raise InputError(
-                "plate", body.plate, job.picked, "a plate is picked, and the ledger shows it",
+                "plate",
+                body.plate,
+                job.picked,
+                "a plate is picked, and the ledger shows it",
                 "Take the pick back to weigh others in the ledger.",
-            )  # fmt: skip
+            )
         words = f"ledger shows {candidate.plate.name}"
         return Change(replace(job, weighing=body.plate), words)
 
