@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from rugged_shield.core.assess import Job, held_by
+from rugged_shield.core.assess.weighup import held_by
+from rugged_shield.core.job import Job
 from rugged_shield.core.shell import factored, shell_model, spring_matrix
 from rugged_shield.core.weighup import StrikeMapInput, linear_of, shell_of, strike_map
 from rugged_shield.core.weighup.strike_linear import _model, factored_shell

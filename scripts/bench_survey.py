@@ -6,8 +6,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from rugged_shield.core.assess import Job, gaps
-from rugged_shield.core.assess.gaps import gaps as cached_gaps
+from rugged_shield.core.assess.survey import gaps
+from rugged_shield.core.assess.survey import gaps as cached_gaps
+from rugged_shield.core.job import Job
 from rugged_shield.core.survey import (
     Apron,
     Belly,

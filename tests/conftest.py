@@ -12,7 +12,7 @@ import pytest
 from flask.testing import FlaskClient
 from hypothesis import settings
 
-from rugged_shield.core.assess import Job
+from rugged_shield.core.job import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.web import create_app

@@ -8,7 +8,7 @@ from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-from rugged_shield.core.assess import GapsInput, what_to_measure
+from rugged_shield.core.assess.survey import GapsInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import StackInput, joint_stack
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload

@@ -9,7 +9,8 @@ from dataclasses import fields, replace
 import pypdf
 import pytest
 
-from rugged_shield.core.assess import Job, Priorities, order_of, protection, schools_of, weigh
+from rugged_shield.core.assess.weighup import order_of, protection, schools_of, weigh
+from rugged_shield.core.job import Job, Priorities
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 
 NOTHING = Priorities(**{f.name: 0.0 for f in fields(Priorities)})

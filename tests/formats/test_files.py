@@ -14,8 +14,10 @@ from typing import Any
 import jsonschema
 import pytest
 
-from rugged_shield.core.assess import Job, assess_joints, screw_needs
+from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.kit import screw_needs
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.kit import KitLine, check_line, to_buy
 from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.formats.jobfile import (

@@ -16,7 +16,8 @@ import pytest
 from sqlalchemy import event
 from sqlalchemy.exc import DBAPIError
 
-from rugged_shield.core.assess import Job, set_text
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import set_text
 from rugged_shield.demo import load_demo
 from rugged_shield.store import (
     Database,

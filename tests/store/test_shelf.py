@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from rugged_shield.core.assess import Job
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.store import (
     Database,
     NotFoundError,

@@ -20,15 +20,14 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from rugged_shield.core.assess import (
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.weighup import (
     MIX,
-    Job,
     Weighed,
     choice_of,
     cover,
     criteria_of,
     figures_of,
-    hang,
     mixed,
     order_of,
     something_matters,
@@ -37,6 +36,7 @@ from rugged_shield.core.assess import (
     weigh,
 )
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.weighup import cover_below, map_drawing
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.kitlist import safe_cell

@@ -12,8 +12,8 @@ from typing import Any, Literal
 
 from pydantic import TypeAdapter, ValidationError
 
-from rugged_shield.core.assess import Candidate, Job
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.survey import Bike
 from rugged_shield.core.tighten import Record
 from rugged_shield.formats.jsontext import (

@@ -13,8 +13,9 @@ from pydantic import TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from rugged_shield.core.assess import Change, Job
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import Change
 from rugged_shield.core.tighten import Record, RecordKind
 from rugged_shield.formats.jobfile import job_from_json, job_to_json
 from rugged_shield.store.database import Database

@@ -9,8 +9,8 @@ from typing import Any, Literal
 
 from sqlalchemy import func, select
 
-from rugged_shield.core.assess import Candidate
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate
 from rugged_shield.core.survey import Bike
 from rugged_shield.formats.jobfile import BIKE, CANDIDATE
 from rugged_shield.store.database import Database

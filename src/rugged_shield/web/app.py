@@ -14,8 +14,8 @@ from flask import Blueprint, Flask, Response, abort, request
 from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException
 
-from rugged_shield.core.assess import value_at
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job.edits import value_at
 from rugged_shield.formats.jobfile import MAX_BYTES
 from rugged_shield.instruments import Tray
 from rugged_shield.store import (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal, get_args, get_origin
 
-from rugged_shield.core.assess import label_of
+from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import System, hints_of, plain_number, ranges_of, shown_unit
 from rugged_shield.core.survey import band_of, fact_of
 from rugged_shield.web.views import FieldView

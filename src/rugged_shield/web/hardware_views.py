@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess import LengthMark
+from rugged_shield.core.assess.fitup import LengthMark
 from rugged_shield.core.kit import LineState, ScrewNeed
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System

@@ -8,21 +8,11 @@ from typing import Any
 
 from flask import Blueprint, Response, current_app, request
 
-from rugged_shield.core.assess import (
-    Change,
-    Job,
-    StationState,
-    Taken,
-    done_steps,
-    due_of,
-    ledger,
-    marked,
-    next_act,
-    plan_of,
-    set_text,
-    station_states,
-    step_at,
-)
+from rugged_shield.core.assess.frame import StationState, ledger, marked, next_act, station_states
+from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import Change, Taken, set_text
 from rugged_shield.core.tighten import Record, joint_states
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store import (

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import Candidate, take_plate
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate
+from rugged_shield.core.job.edits import take_plate
 from rugged_shield.core.survey import Bike
 from rugged_shield.store import drop_from_shelf, keep_bike, keep_plate, shelf, shelf_item
 from rugged_shield.web.api import route

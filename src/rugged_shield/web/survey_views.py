@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import StringConstraints
 
-from rugged_shield.core.assess import BudgetLine, Gap
+from rugged_shield.core.assess.survey import Gap
+from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict

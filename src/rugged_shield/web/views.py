@@ -7,7 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import StringConstraints
 
-from rugged_shield.core.assess import Gate, LedgerLine, StationState
+from rugged_shield.core.assess.frame import LedgerLine, StationState
+from rugged_shield.core.assess.weighup import Gate
 from rugged_shield.core.keep import DueState, FittedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System

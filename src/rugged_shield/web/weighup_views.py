@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from rugged_shield.core.assess import Gate, LedgerLine, School
+from rugged_shield.core.assess.frame import LedgerLine
+from rugged_shield.core.assess.weighup import Gate, School
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict

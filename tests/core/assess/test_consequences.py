@@ -8,19 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import (
-    Job,
-    drop_item,
-    hang,
-    ledger,
-    marked,
-    put_item,
-    set_text,
-    station_states,
-    value_at,
-    weigh,
-)
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.frame import ledger, marked, station_states
+from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import drop_item, put_item, set_text, value_at
 from rugged_shield.core.result import VERDICT_OF, finding, worst
 from rugged_shield.core.survey import band_of, fact_of, overall
 

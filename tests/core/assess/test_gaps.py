@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess import Job, gaps, weigh
-from rugged_shield.core.assess.choose import best_plate
-from rugged_shield.core.assess.gaps import BEST, GapsInput, job_at, what_to_measure
+from rugged_shield.core.assess.survey import BEST, GapsInput, gaps, job_at, what_to_measure
+from rugged_shield.core.assess.weighup import best_plate, weigh
+from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
 from tests.conftest import demo_file
 

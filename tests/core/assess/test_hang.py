@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import Candidate, Job, hang
+from rugged_shield.core.assess.fitup import hang
 from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.mechanics import threads
 
 

@@ -6,16 +6,16 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess import (
+from rugged_shield.core.assess.weighup import budget_of, weigh
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.edits import (
     LISTS,
     OPTIONAL,
-    Candidate,
-    Job,
     Taken,
     add_item,
     add_lines,
     add_pair,
-    budget_of,
     copy_plate,
     drop_from_plate,
     drop_plate,
@@ -31,9 +31,7 @@ from rugged_shield.core.assess import (
     traced_belly,
     traced_piece,
     value_at,
-    weigh,
 )
-from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import AddedMass, Cutout, Pair, band_of, fact_of, fold
 from rugged_shield.core.survey.bike import SagReadings

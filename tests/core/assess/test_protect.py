@@ -6,17 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess import (
-    Job,
-    WhatIf,
+from rugged_shield.core.assess.weighup import (
     choice_of,
     protection,
     quantities_of,
-    set_text,
     strike_figures,
-    tried,
     weigh,
 )
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import WhatIf, set_text, tried
 
 
 def known(job: Job, key: str) -> float:

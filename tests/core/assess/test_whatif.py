@@ -8,20 +8,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import (
-    MAX_PLATES,
-    Job,
-    WhatIf,
-    against,
-    joint_springs,
-    keep,
-    strike_figures,
-    tried,
-    weigh,
-    words_of,
-)
+from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint, behind_plate_mm
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import MAX_PLATES, WhatIf, keep, tried, words_of
 from rugged_shield.core.tables.springs import MOUNT_SPRINGS, in_series, isolator_springs
 
 KEY = "what-if"

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import Job, assess_joint, assess_joints
+from rugged_shield.core.assess.fitup import assess_joint, assess_joints
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     PRESETS,
@@ -24,6 +24,7 @@ from rugged_shield.core.fitup import (
     stack_input,
     with_plate,
 )
+from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.threads import THREADS
 

@@ -6,8 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess import Job, weigh
+from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Cutout, Piece, PlateGeometryInput, fold, plate_geometry
 from rugged_shield.core.survey.underside import overlaps
 from tests.conftest import demo_file

@@ -6,8 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess import Candidate, Job, gaps, weigh
+from rugged_shield.core.assess.survey import gaps
+from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.survey import (
     LAYOUTS,
     LayoutRequest,

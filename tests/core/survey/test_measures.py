@@ -31,7 +31,7 @@ from rugged_shield.core.survey import (
     standoff,
     standoffs,
 )
-from rugged_shield.core.survey.gaps import panel_gap_mm
+from rugged_shield.core.survey.panel_clearance import panel_gap_mm
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 FLAT = Plate(

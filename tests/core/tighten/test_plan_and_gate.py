@@ -9,9 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import Job, done_steps, next_act, plan_of, put_item, step_at
+from rugged_shield.core.assess.frame import next_act
+from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import PresetRequest, joint_from_preset
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import put_item
 from rugged_shield.core.tighten import (
     PLATE_STAGES,
     STAGE_ORDER,

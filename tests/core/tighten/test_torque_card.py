@@ -9,8 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import Job, assess_joint, card_of
+from rugged_shield.core.assess.fitup import assess_joint
+from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Job
 from rugged_shield.core.tighten import TorqueCard, weakest_face
 
 

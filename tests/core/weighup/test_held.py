@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess import Job, strike_asked
+from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Part, Pose
 from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, held_share, strike_map
 from tests.core.weighup.flat_pan import MOUNTS, PLATE

@@ -7,7 +7,8 @@ from dataclasses import replace
 import pytest
 from shapely import Polygon, unary_union
 
-from rugged_shield.core.assess import Job, strike_asked, strike_of
+from rugged_shield.core.assess.weighup import strike_asked, strike_of
+from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey import Pose
 from rugged_shield.core.weighup import (

@@ -10,8 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
-from rugged_shield.core.assess import Job, held_by, joint_springs
+from rugged_shield.core.assess.weighup import held_by, joint_springs
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Part
 from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n

@@ -7,8 +7,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess import Job, held_by, joint_springs
+from rugged_shield.core.assess.weighup import held_by, joint_springs
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Cutout, Part
 from rugged_shield.core.tables.springs import isolator_springs

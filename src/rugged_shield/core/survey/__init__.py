@@ -19,6 +19,7 @@ from rugged_shield.core.survey.clearance import (
     lowest,
 )
 from rugged_shield.core.survey.conditions import CONDITION_WORDS, applies, check_condition
+from rugged_shield.core.survey.drawings import OrderMark, creeper_view, part_letters, profile_view
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
 from rugged_shield.core.survey.found import Scar, StripItem
 from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
@@ -65,7 +66,7 @@ from rugged_shield.core.survey.plate import (
     Tail,
     Wing,
 )
-from rugged_shield.core.survey.plate_views import plate_view, scar_paths
+from rugged_shield.core.survey.plate_drawings import plate_view, scar_paths
 from rugged_shield.core.survey.rampover import (
     BudgetInput,
     ClearanceInput,
@@ -87,7 +88,6 @@ from rugged_shield.core.survey.standoff import (
     standoffs,
 )
 from rugged_shield.core.survey.underside import Underside, filter_reach, oil_paths, underside
-from rugged_shield.core.survey.views import OrderMark, creeper_view, part_letters, profile_view
 from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 

@@ -10,8 +10,8 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.flat import Fold, flat_pattern
-from rugged_shield.core.survey.gaps import least_gap_mm
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.panel_clearance import least_gap_mm
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.standoff import Face, outer_face
 

@@ -1,7 +1,6 @@
 """Tighten: torque limits and sources, wrench settings, order of work, loose gate."""
 
-from rugged_shield.core.tighten.faces import drive_tool, weakest_face
-from rugged_shield.core.tighten.gate import (
+from rugged_shield.core.tighten.all_started import (
     GateState,
     JointState,
     Record,
@@ -10,6 +9,7 @@ from rugged_shield.core.tighten.gate import (
     gate_refusal,
     joint_states,
 )
+from rugged_shield.core.tighten.faces import drive_tool, weakest_face
 from rugged_shield.core.tighten.limits import (
     LimitInput,
     LimitResult,

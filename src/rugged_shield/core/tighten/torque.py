@@ -33,7 +33,7 @@ from rugged_shield.core.tighten.limits import (
     LimitResult,
     torque_limit,
 )
-from rugged_shield.core.tighten.opinions import (
+from rugged_shield.core.tighten.torque_sources import (
     TorqueSource,
     decision_words,
     lubricant_factor,

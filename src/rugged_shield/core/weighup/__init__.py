@@ -7,7 +7,6 @@ from rugged_shield.core.weighup.corrosion import (
     MetalPair,
     corrosion,
 )
-from rugged_shield.core.weighup.cover_view import BARE_WORDS, cover_below, cover_front
 from rugged_shield.core.weighup.coverage import (
     COVERAGE_SOURCE,
     DIRECTIONS,
@@ -20,6 +19,7 @@ from rugged_shield.core.weighup.coverage import (
     coverage_of,
     weighted_share,
 )
+from rugged_shield.core.weighup.coverage_drawings import BARE_WORDS, cover_below, cover_front
 from rugged_shield.core.weighup.decide import (
     Criterion,
     DecideInput,
@@ -41,8 +41,7 @@ from rugged_shield.core.weighup.heat import (
     heat,
     plate_temperature_k,
 )
-from rugged_shield.core.weighup.held import COARSE_MESH_MM, HeldResult, held_share
-from rugged_shield.core.weighup.map_view import (
+from rugged_shield.core.weighup.map_drawings import (
     FILLS,
     RATIO_FILLS,
     RATIO_WORDS,
@@ -54,7 +53,7 @@ from rugged_shield.core.weighup.map_view import (
     nearest_ahead,
 )
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
-from rugged_shield.core.weighup.point_view import curve_drawing, loads_drawing
+from rugged_shield.core.weighup.point_drawings import curve_drawing, loads_drawing
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
     EnergyResponse,
@@ -78,6 +77,7 @@ from rugged_shield.core.weighup.strike_point import (
     StrikePointResult,
     strike_point,
 )
+from rugged_shield.core.weighup.withstood import COARSE_MESH_MM, HeldResult, held_share
 
 __all__ = [
     "AIR_SOURCE",

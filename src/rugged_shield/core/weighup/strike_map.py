@@ -17,6 +17,13 @@ from rugged_shield.core.shell import SHELL_SOURCE, Mesh, ShellMount, areas_of
 from rugged_shield.core.survey import DRAWN, FoldedPlate, Part, Plate, Pose, box_of, fold
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.impact import (
+    Blow,
+    Places,
+    blow,
+    places_of,
+    straight_laws,
+)
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
@@ -32,13 +39,6 @@ from rugged_shield.core.weighup.strike import (
     patch_stiffness,
 )
 from rugged_shield.core.weighup.strike_linear import MESH_MM, Linear, linear_of, shell_of
-from rugged_shield.core.weighup.struck import (
-    Blow,
-    Places,
-    blow,
-    places_of,
-    straight_laws,
-)
 
 FACING = 0.1
 """A panel is struck when its outer face looks toward the stone by at least this cosine."""

@@ -13,12 +13,12 @@ from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.shell import SHELL_SOURCE
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.impact import mount_way
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.one_mode import OneMode, one_mode
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import Linear, factored_shell, reduced_of, shell_of
 from rugged_shield.core.weighup.strike_map import Field, StrikeMapInput, field_of, soft_in_plane
-from rugged_shield.core.weighup.struck import mount_way
 
 POINT_SOURCE = Source(
     "one mode of large deflection on the sheet's own shape, yield fibre by fibre; von Kármán "

@@ -8,21 +8,18 @@ from typing import Any
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess import (
-    BEST,
-    Job,
-    Priorities,
+from rugged_shield.core.assess.survey import BEST, gap_at, uncertain_numbers
+from rugged_shield.core.assess.weighup import (
     choice_of,
     criteria_of,
-    figure,
-    gap_at,
     open_to,
     quantities_of,
     schools_of,
     something_matters,
-    uncertain_numbers,
     weigh,
 )
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job, Priorities
 from rugged_shield.core.result import Figure, Input, Outcome, finding
 from rugged_shield.core.weighup import Criterion, DecideResult, Ranked
 from rugged_shield.formats.decision import decision_csv, decision_pdf

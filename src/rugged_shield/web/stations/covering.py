@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import MIX, STONE_MM, Job, cover, figure, hang, mixed
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.weighup import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.errors import choose
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job
 from rugged_shield.core.result import Figure, Input
 from rugged_shield.core.survey import part_letters
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES

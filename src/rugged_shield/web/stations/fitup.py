@@ -8,20 +8,9 @@ from typing import get_args
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import (
-    Change,
-    Job,
-    JointAssessment,
-    assess_joints,
-    drop_item,
-    figure,
-    place_of,
-    put_item,
-    read_field,
-    value_at,
-)
-from rugged_shield.core.assess import plate_path as path_of
+from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
     PRESETS,
     Joint,
@@ -34,6 +23,9 @@ from rugged_shield.core.fitup import (
     joint_from_preset,
     section_drawing,
 )
+from rugged_shield.core.job import Job, place_of
+from rugged_shield.core.job.edits import Change, drop_item, put_item, read_field, value_at
+from rugged_shield.core.job.edits import plate_path as path_of
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.friction import CONDITIONS

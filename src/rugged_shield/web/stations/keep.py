@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import Job, card_of, due_of, figure, read_field
+from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import read_field
 from rugged_shield.core.keep import FittedJoint
 from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, Input, Verdict

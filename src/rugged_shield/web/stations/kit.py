@@ -9,19 +9,18 @@ from typing import get_args
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess import (
+from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.kit import screw_needs
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job, KitCount
+from rugged_shield.core.job.edits import (
     Change,
-    Job,
-    KitCount,
     add_lines,
-    assess_joints,
     drop_item,
     plate_path,
     put_item,
     read_field,
-    screw_needs,
 )
-from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, LineKind, LineState, ScrewNeed, check_line, to_buy
 from rugged_shield.core.survey import applies
 from rugged_shield.core.tables.friction import CONDITIONS

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess import (
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import (
     OPTIONAL,
-    Job,
     copy_plate,
     drop_from_plate,
     drop_plate,
-    figure,
-    hang,
     new_cutout,
     new_piece,
     new_plate,
@@ -22,7 +23,6 @@ from rugged_shield.core.assess import (
     set_text,
     traced_belly,
     traced_piece,
-    weigh,
 )
 from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, worst

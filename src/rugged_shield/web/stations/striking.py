@@ -8,18 +8,17 @@ from typing import Any
 
 from flask import Blueprint, current_app
 
-from rugged_shield.core.assess import (
-    Job,
-    figure,
-    figure_of,
+from rugged_shield.core.assess.weighup import (
     no_map,
-    read_field,
     scars_said,
     strike_asked,
     strike_figures,
     strike_of,
 )
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.figures import figure, figure_of
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import read_field
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS

@@ -6,19 +6,13 @@ from typing import Any
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import (
-    Job,
-    add_item,
-    budget_of,
-    figure,
-    gaps,
-    hang,
-    remove_item,
-    set_text,
-    value_at,
-    weigh,
-)
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.survey import gaps
+from rugged_shield.core.assess.weighup import budget_of, weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import add_item, remove_item, set_text, value_at
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import (

@@ -4,19 +4,13 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess import (
-    Job,
-    assess_joints,
-    card_of,
-    done_steps,
-    figure,
-    hang,
-    place_of,
-    plan_of,
-    read_field,
-)
+from rugged_shield.core.assess.fitup import assess_joints, hang
+from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Job, place_of
+from rugged_shield.core.job.edits import read_field
 from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, Outcome, finding
 from rugged_shield.core.survey import OrderMark, creeper_view

@@ -4,22 +4,18 @@ from __future__ import annotations
 
 from flask import Blueprint, current_app
 
-from rugged_shield.core.assess import (
-    WHAT_IF_KEY,
-    Job,
-    WhatIf,
+from rugged_shield.core.assess.frame import ledger
+from rugged_shield.core.assess.weighup import (
     against,
-    keep,
-    ledger,
-    read_field,
     strike_asked,
     strike_figures,
     strike_of,
-    tried,
     weigh,
-    words_of,
 )
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import KEY as WHAT_IF_KEY
+from rugged_shield.core.job.edits import WhatIf, keep, read_field, tried, words_of
 from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup import map_drawing

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import (
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import (
     Change,
-    Job,
     add_pair,
     drop_item,
-    figure,
     plate_path,
     read_field,
     set_text,
     value_at,
 )
-from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import Pair, Weighing, WeighResult, weighing_result

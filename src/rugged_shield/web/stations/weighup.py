@@ -6,18 +6,11 @@ from dataclasses import fields, replace
 
 from flask import Blueprint
 
-from rugged_shield.core.assess import (
-    Candidate,
-    Change,
-    Job,
-    Use,
-    Weighed,
-    hang,
-    weigh,
-    with_need,
-    without_need,
-)
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.weighup import Weighed, weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate, Job, Use
+from rugged_shield.core.job.edits import Change, with_need, without_need
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import creeper_view
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.hang import Hang
+from rugged_shield.core.assess.fitup import Hang
 from rugged_shield.core.result import Finding, finding
 from rugged_shield.core.survey import Bike, ride_of
 

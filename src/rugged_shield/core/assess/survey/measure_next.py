@@ -12,11 +12,10 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
 
-from rugged_shield.core.assess.choose import best_plate
-from rugged_shield.core.assess.edits import label_of
-from rugged_shield.core.assess.job import Candidate, Job
-from rugged_shield.core.assess.weigh import Weighed, weigh
+from rugged_shield.core.assess.weighup import Weighed, best_plate, weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
 from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
 from rugged_shield.core.survey import Mount, band_of, banded, fact_of

@@ -9,8 +9,8 @@ from functools import lru_cache
 import numpy as np
 from shapely import MultiPoint
 
-from rugged_shield.core.assess.figures import figure, figure_of
-from rugged_shield.core.assess.hang import Hang
+from rugged_shield.core.assess.fitup import Hang
+from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
 from rugged_shield.core.survey import Bike, Panel, Part, Plate, box_of
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

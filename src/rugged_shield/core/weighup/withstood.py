@@ -12,9 +12,9 @@ from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.shell import SHELL_SOURCE, areas_of
 from rugged_shield.core.survey import DRAWN
 from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.impact import gives_mm
 from rugged_shield.core.weighup.response import RESPONSE_SOURCE, Array
 from rugged_shield.core.weighup.strike_map import StrikeMapInput, field_of, inner_points, standoffs
-from rugged_shield.core.weighup.struck import gives_mm
 
 COARSE_MESH_MM = 25.0
 """A share over the whole sheet needs no finer mesh: within 0.06 of that at 12 mm."""

@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from rugged_shield.core.assess.edits import Change, drop_item, put_item, value_at
-from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits.path import Change, drop_item, put_item, value_at
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import (
     AddedMass,

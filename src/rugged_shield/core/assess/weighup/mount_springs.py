@@ -8,9 +8,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.assess.job import Candidate, place_of
-from rugged_shield.core.assess.stacks import assess_joint
+from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.fitup import Joint, Layer, female_of
+from rugged_shield.core.job import Candidate, place_of
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell import ShellMount

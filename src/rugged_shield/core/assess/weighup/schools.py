@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from rugged_shield.core.assess.choose import order_of
-from rugged_shield.core.assess.job import Candidate, Job
-from rugged_shield.core.assess.weigh import weigh
+from rugged_shield.core.assess.weighup.ranking import order_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
-from rugged_shield.core.assess.edits import Change
-from rugged_shield.core.assess.job import Candidate, Job
-from rugged_shield.core.assess.own import free_key
-from rugged_shield.core.assess.plates import MAX_PLATES
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.edits.lists import free_key
+from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.edits.plates import MAX_PLATES
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import Plate, Spring, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

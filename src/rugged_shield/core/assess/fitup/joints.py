@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.job import Candidate
 from rugged_shield.core.fitup import (
     Evaluation,
     Joint,
@@ -13,7 +12,7 @@ from rugged_shield.core.fitup import (
     joint_stack,
     stack_input,
 )
-from rugged_shield.core.kit import ScrewNeed
+from rugged_shield.core.job import Candidate
 from rugged_shield.core.result import (
     Finding,
     Outcome,
@@ -30,7 +29,6 @@ from rugged_shield.core.tables.hardware import (
     WASHER_SOURCE,
 )
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tighten import TorqueCard, WrenchTool, torque_card
 
 
 @dataclass(frozen=True)
@@ -130,28 +128,3 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
 def assess_joints(bike: Bike, candidate: Candidate) -> tuple[JointAssessment, ...]:
     """Every joint of a candidate, in the order of their numbers."""
     return tuple(assess_joint(j, bike.mount(j.mount)) for j in candidate.settled_joints())
-
-
-@lru_cache(maxsize=2048)
-def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[TorqueCard]:
-    """The torque card of a joint at the screw length it is judged at."""
-    return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
-
-
-def _asked_mm(assessed: JointAssessment) -> float:
-    if assessed.joint.length_mm is not None and not assessed.evaluation.issues:
-        return assessed.joint.length_mm
-    return assessed.stack.result.chosen_length_mm or assessed.length_mm
-
-
-def screw_needs(assessed: tuple[JointAssessment, ...]) -> tuple[ScrewNeed, ...]:
-    """The screws the joints ask for: the one in hand where it is right, else the chosen one."""
-    return tuple(
-        ScrewNeed(
-            a.joint.thread,
-            _asked_mm(a),
-            a.joint.head,
-            a.joint.number,
-        )
-        for a in assessed
-    )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from rugged_shield.core.assess.figures import capital, figure
+from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.result import Figure, Finding, Input, finding
 from rugged_shield.core.survey import FoldedPlate, Part
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rugged_shield.core.assess.edits import Change
-from rugged_shield.core.assess.job import Candidate, Extra, Job
-from rugged_shield.core.assess.own import free_key
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.job import Candidate, Extra, Job
+from rugged_shield.core.job.edits.lists import free_key
+from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
 
 MAX_PLATES = 20

@@ -7,9 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.assess.job import Candidate, place_of
-from rugged_shield.core.assess.stacks import assess_joint
+from rugged_shield.core.assess.fitup.joints import assess_joint
 from rugged_shield.core.fitup import Joint, behind_plate_mm, female_of, in_front_mm, screw_mass_kg
+from rugged_shield.core.job import Candidate, place_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding
 from rugged_shield.core.survey import (

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, creeper, front
 from rugged_shield.core.survey import Bike, FoldedPlate, Part, ViewBox, draw_part
-from rugged_shield.core.weighup.map_view import FILLS
+from rugged_shield.core.weighup.map_drawings import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)
 BARE_WORDS = (

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import fields
 
-from rugged_shield.core.assess.job import Candidate, Job, Priorities
-from rugged_shield.core.assess.protect import figures_of
-from rugged_shield.core.assess.weigh import weigh
+from rugged_shield.core.assess.weighup.protection import figures_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.job import Candidate, Job, Priorities
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (
     Criterion,

@@ -5,22 +5,21 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.budget import BudgetLine, MassBudget, mass_budget
-from rugged_shield.core.assess.cover import coverage_figures
-from rugged_shield.core.assess.figures import capital, figure
-from rugged_shield.core.assess.gates import Gate, gate_findings, gates_of
-from rugged_shield.core.assess.hang import Hang, hang, hardware_mass_kg
-from rugged_shield.core.assess.job import Candidate, Job, Use
-from rugged_shield.core.assess.stacks import assess_joints
-from rugged_shield.core.assess.upkeep import (
+from rugged_shield.core.assess.fitup import Hang, assess_joints, hang, hardware_mass_kg
+from rugged_shield.core.assess.tighten import mounts_only, plan_for
+from rugged_shield.core.assess.weighup.coverage import coverage_figures
+from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
+from rugged_shield.core.assess.weighup.heat import air_figure, heat_figures, heat_judged, warmths
+from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, MassBudget, mass_budget
+from rugged_shield.core.assess.weighup.ownership import (
     corrosion_figure,
     effort_figure,
     money_figures,
     nature_figures,
     service_figures,
 )
-from rugged_shield.core.assess.warmth import air_figure, heat_figures, heat_judged, warmths
-from rugged_shield.core.assess.work import mounts_only, plan_for
+from rugged_shield.core.figures import capital, figure
+from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.quantity import show_difference
 from rugged_shield.core.result import (
     Figure,

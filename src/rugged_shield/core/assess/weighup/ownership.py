@@ -8,10 +8,10 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.assess.figures import capital, figure, figure_of
-from rugged_shield.core.assess.hang import Hang
-from rugged_shield.core.assess.job import Candidate, Use
+from rugged_shield.core.assess.fitup import Hang
+from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Figure, Input, Source
 from rugged_shield.core.survey import Bike, FoldedPlate, Part, Plate, Pose, blocked, fold, oil_paths
 from rugged_shield.core.tables.friction import CONDITIONS

@@ -6,11 +6,11 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rugged_shield.core.assess.figures import figure, figure_of
-from rugged_shield.core.assess.hang import hang
-from rugged_shield.core.assess.job import Job
-from rugged_shield.core.assess.struck import held_by
+from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.weighup.mount_springs import held_by
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure, figure_of
+from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import Scar, fold

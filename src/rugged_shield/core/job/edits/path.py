@@ -12,8 +12,8 @@ import types
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
-from rugged_shield.core.assess.job import Job
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job
 from rugged_shield.core.quantity import (
     Range,
     System,

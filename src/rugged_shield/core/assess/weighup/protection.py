@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.figures import figure, figure_of
-from rugged_shield.core.assess.job import Job
-from rugged_shield.core.assess.strikes import strike_asked
-from rugged_shield.core.assess.weigh import weigh
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure, figure_of
+from rugged_shield.core.job import Job
 from rugged_shield.core.result import Figure, Input
 from rugged_shield.core.weighup import COARSE_MESH_MM, held_share
 

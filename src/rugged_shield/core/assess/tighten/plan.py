@@ -5,16 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.job import Candidate, Job, place_of
-from rugged_shield.core.assess.stacks import JointAssessment, assess_joint, assess_joints, card_of
-from rugged_shield.core.fitup import clamped
-from rugged_shield.core.keep import DueState, FittedJoint, first_check
+from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.job import Candidate, Job, place_of
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.survey import Bike, SagReadings
 from rugged_shield.core.tables.friction import CONDITIONS
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tighten import (
-    JointState,
     Plan,
     PlanJoint,
     Record,
@@ -56,21 +53,6 @@ def _where(name: str, y_mm: float) -> str:
     if "left" in name or "right" in name:
         side = side.split(" · ")[-1]
     return f"{name} · {side}"
-
-
-def next_act(job: Job, records: tuple[Record, ...]) -> str:
-    """What is due next on a job, in words: a choice, a count, a step or a re-check."""
-    if not job.picked:
-        return f"weigh {len(job.candidates)} plates and pick one"
-    due, _ = due_of(job, records)
-    if due.state != "not fitted":
-        return due.words
-    plan = plan_of(job, job.in_hand.key)
-    done = done_steps(plan, records)
-    step = next((s for s in plan.steps if s.key not in done), None)
-    if step is None or (step.number == 1 and len(job.counted(job.in_hand)) < len(job.in_hand.kit)):
-        return "count the kit on the bench" if step else "enter the counter's km in Keep"
-    return f"step {step.number}: {step.title[0].lower()}{step.title[1:]}"
 
 
 def step_at(plan: Plan, done: frozenset[str]) -> int:
@@ -137,45 +119,3 @@ def done_steps(plan: Plan, records: tuple[Record, ...]) -> frozenset[str]:
         else:
             done.discard(f"full:{key}")
     return frozenset(done & {s.key for s in plan.steps})
-
-
-def _fitted(
-    job: Job, candidate: Candidate, states: dict[str, JointState]
-) -> tuple[FittedJoint, ...]:
-    fitted = []
-    for joint in candidate.settled_joints():
-        assessed = assess_joint(joint, job.mount_of(joint))
-        card = card_of(joint, job.mount_of(joint), job.wrench).result
-        layers = clamped(assessed.joint)
-        found = states[joint.key].found
-        fitted.append(
-            FittedJoint(
-                key=joint.key,
-                number=joint.number,
-                name=joint.name,
-                target_nm=card.target_nm,
-                found_nm=found.torque_nm if found else None,
-                has_plastic=any(
-                    SHEET_MATERIALS[k.material].family == "plastic"
-                    for k in layers
-                    if k.material in SHEET_MATERIALS
-                ),
-                has_rubber=any(k.material == "rubber" for k in layers),
-                greased=CONDITIONS[joint.treatment].is_lubricant,
-            )
-        )
-    return tuple(fitted)
-
-
-def due_of(job: Job, records: tuple[Record, ...]) -> tuple[DueState, tuple[FittedJoint, ...]]:
-    """When the first re-check of the picked plate is due, from the record alone."""
-    candidate = job.in_hand
-    plan = plan_of(job, candidate.key)
-    states = joint_states(records, plan.joint_order)
-    fitted = _fitted(job, candidate, states)
-    all_torqued = bool(states) and all(s.reading is not None for s in states.values())
-    last_km = [r.km for r in records if r.kind == "km" and r.km is not None]
-    due = first_check(
-        fitted, job.odometer_km, last_km[-1] if last_km else None, bool(job.picked) and all_torqued
-    )
-    return due, fitted

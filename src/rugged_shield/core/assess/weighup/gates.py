@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.job import Candidate, Use
-from rugged_shield.core.assess.upkeep import bundle_price
-from rugged_shield.core.assess.warmth import HeatJudged
+from rugged_shield.core.assess.weighup.heat import HeatJudged
+from rugged_shield.core.assess.weighup.ownership import bundle_price
+from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Finding, Verdict, finding
 from rugged_shield.core.survey import Bike, Needs
 

@@ -1,0 +1,7 @@
+"""What stands around every screen of a job: ledger, stations, what is next."""
+
+from rugged_shield.core.assess.frame.ledger import LedgerLine, ledger, marked
+from rugged_shield.core.assess.frame.next_act import next_act
+from rugged_shield.core.assess.frame.stations import StationState, station_states
+
+__all__ = ["LedgerLine", "StationState", "ledger", "marked", "next_act", "station_states"]
