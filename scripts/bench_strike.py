@@ -7,11 +7,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from rugged_shield.core.assess.weighup import held_by
+from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job import Job
 from rugged_shield.core.shell import factored, shell_model, spring_matrix
-from rugged_shield.core.weighup import StrikeMapInput, linear_of, shell_of, strike_map
-from rugged_shield.core.weighup.strike_linear import _model, factored_shell
+from rugged_shield.core.weighup import (
+    StrikeMapInput,
+    factored_shell,
+    linear_of,
+    shell_of,
+    strike_map,
+)
+from rugged_shield.core.weighup.strike_linear import _model
 
 
 def _cold(given: StrikeMapInput) -> float:
@@ -47,7 +53,7 @@ def strike_figures(job: Job) -> list[tuple[str, str, str]]:
     candidate = job.candidate(job.candidates[0].key)
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     given = StrikeMapInput(
-        plate=candidate.plate, mounts=held_by(job.bike, candidate).mounts, parts=parts
+        plate=candidate.plate, mounts=mount_supports(job.bike, candidate).mounts, parts=parts
     )
     cold = _cold(given)
     nodes = strike_map(given).result.nodes
@@ -59,7 +65,7 @@ def strike_figures(job: Job) -> list[tuple[str, str, str]]:
         what_if = min(what_if, time.perf_counter() - began)
     began = time.perf_counter()
     strike_map(given)
-    warm = time.perf_counter() - began
+    exposures = time.perf_counter() - began
     slow = _one_by_one(given)
     coarse = replace(given, mesh_mm=24.0)
     coarse_cold = _cold(coarse)
@@ -68,7 +74,7 @@ def strike_figures(job: Job) -> list[tuple[str, str, str]]:
     return [
         (f"strike map, {nodes} nodes, cold", f"{cold:.2f} s", "aim 1.0 s"),
         ("strike map, other thickness", f"{what_if:.2f} s", "aim 0.5 s"),
-        ("strike map, warm", f"{warm:.2f} s", "aim 0.3 s"),
+        ("strike map, warm", f"{exposures:.2f} s", "aim 0.3 s"),
         ("one sparse solution a node, over cold", f"{slow / cold:.0f} ×", "aim 5 ×"),
         ("cost with nodes, power", f"{power:.2f}", "aim 1.5"),
     ]

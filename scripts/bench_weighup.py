@@ -68,7 +68,7 @@ def weighup_figures(job: Job) -> list[tuple[str, str, str]]:
     began = time.perf_counter()
     for key in keys:
         strike_figures(fresh, key)
-    warm = time.perf_counter() - began
+    exposures = time.perf_counter() - began
     asked = strike_asked(job, job.candidates[0].key)
     strike_point(StrikePointInput(asked, 650.0, 0.0))
     began = time.perf_counter()
@@ -78,7 +78,7 @@ def weighup_figures(job: Job) -> list[tuple[str, str, str]]:
         (f"quick rows of {len(keys)} plates, cold", f"{best:.2f} s", "aim 1 s"),
         (f"ranking of {len(keys)} plates with what they hold, cold", f"{ranked:.1f} s", ""),
         (f"strike maps of {len(keys)} plates, cold", f"{cold:.1f} s", "aim 10 s"),
-        (f"strike maps of {len(keys)} plates, warm", f"{warm:.2f} s", "aim 0.3 s"),
+        (f"strike maps of {len(keys)} plates, warm", f"{exposures:.2f} s", "aim 0.3 s"),
         ("one struck place in full", f"{point:.2f} s", ""),
     ]
 

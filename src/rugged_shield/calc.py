@@ -8,7 +8,7 @@ from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-from rugged_shield.core.assess.survey import GapsInput, what_to_measure
+from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import StackInput, joint_stack
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
@@ -61,13 +61,13 @@ from rugged_shield.core.weighup import (
     decide,
     dent_energy,
     heat,
-    held_share,
     ring,
     service,
     strike,
     strike_map,
     strike_point,
     strike_response,
+    withstood_share,
 )
 from rugged_shield.formats.jsontext import first_error
 
@@ -338,7 +338,7 @@ CALCULATIONS: dict[str, Calculation] = {
             "rear_sag_without_rider_mm": 30,
         },
     ),
-    "what-to-measure": Calculation(GapsInput, what_to_measure, {"job": _JOB}),
+    "what-to-measure": Calculation(MeasureNextInput, what_to_measure, {"job": _JOB}),
     "coverage": Calculation(CoverageInput, coverage, {"parts": [_SUMP], "plate": _BOX_PLATE}),
     "heat": Calculation(
         HeatInput,
@@ -386,7 +386,7 @@ CALCULATIONS: dict[str, Calculation] = {
         },
     ),
     "strike-map": Calculation(StrikeMapInput, strike_map, _STRUCK),
-    "strike-held": Calculation(StrikeMapInput, held_share, _STRUCK),
+    "strike-held": Calculation(StrikeMapInput, withstood_share, _STRUCK),
     "strike-point": Calculation(
         StrikePointInput, strike_point, {"asked": _STRUCK, "x_mm": 650, "y_mm": 0}
     ),

@@ -92,7 +92,8 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     import waitress
 
     from rugged_shield.store import owned
-    from rugged_shield.web.app import LOOPBACK, create_app, with_static_files
+    from rugged_shield.web.access import LOOPBACK
+    from rugged_shield.web.app import create_app, with_static_files
 
     # A service manager stops with SIGTERM: end as cleanly as on Ctrl-C. Said for SIGINT too,
     # which a shell hands down as ignored to what it starts in the background.

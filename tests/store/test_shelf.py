@@ -15,11 +15,11 @@ from rugged_shield.store import (
     NotFoundError,
     add_job,
     add_photo,
-    drop_from_shelf,
     keep_bike,
     keep_plate,
     photo,
     photos,
+    remove_from_shelf,
     shelf,
     shelf_item,
 )
@@ -40,9 +40,9 @@ def test_what_is_put_there_comes_back_whole(db: Database, choosing: Job) -> None
     assert shelf_item(db, kept.id).bike == choosing.bike
     assert shelf_item(db, own.id).plate == choosing.as_entered("alu5")
     assert {i.id for i in shelf(db)} == {kept.id, own.id}
-    drop_from_shelf(db, kept.id)
+    remove_from_shelf(db, kept.id)
     assert [i.kind for i in shelf(db)] == ["plate"]
-    for act in (shelf_item, drop_from_shelf):
+    for act in (shelf_item, remove_from_shelf):
         with pytest.raises(InputError):
             act(db, kept.id)
 

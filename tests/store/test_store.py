@@ -13,9 +13,8 @@ from hypothesis import strategies as st
 from sqlalchemy import select, text
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, Record
 from rugged_shield.core.job.edits import Change, set_text
-from rugged_shield.core.tighten import Record
 from rugged_shield.formats.jobfile import JobFile, job_to_json
 from rugged_shield.store import (
     Database,

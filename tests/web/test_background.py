@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.web.background import MOST_KEPT, Newest, Run, Runs
+from rugged_shield.web.runs import MOST_KEPT, Newest, Run, Runs
 
 
 def ended(run: Run) -> Run:
@@ -62,7 +62,7 @@ def test_cancelling_keeps_what_was_done() -> None:
 def test_a_failure_is_told_and_the_next_run_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
     told: list[str] = []
     monkeypatch.setattr(
-        "rugged_shield.web.background.log.exception", lambda text, *rest: told.append(text % rest)
+        "rugged_shield.web.runs.log.exception", lambda text, *rest: told.append(text % rest)
     )
 
     def broken() -> Iterator[tuple[str, int | None]]:

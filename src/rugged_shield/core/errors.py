@@ -20,6 +20,11 @@ class InputError(ValueError):
         self.remedy = remedy or f"Enter {allowed}."
         super().__init__(f"{field}: {self.message} (allowed: {allowed})")
 
+    def __reduce__(self) -> tuple[type[InputError], tuple[str, ...]]:
+        """An exception is copied by the arguments it was made with."""
+        made = (self.field, self.value, self.allowed, self.message, self.remedy)
+        return InputError, made
+
     def at(self, prefix: str) -> InputError:
         """The same error seen from further out: its field under ``prefix``."""
         field = f"{prefix}.{self.field}" if self.field else prefix

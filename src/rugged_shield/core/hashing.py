@@ -21,5 +21,10 @@ def remember_hash(cls: type[T]) -> type[T]:
             object.__setattr__(self, "_hash", known)
         return int(known)
 
+    def kept(self: T) -> dict[str, object]:
+        """What a copy takes along: hashes of text differ from process to process."""
+        return {name: value for name, value in self.__dict__.items() if name != "_hash"}
+
+    cls.__getstate__ = kept  # type: ignore[method-assign, assignment]
     cls.__hash__ = remembered  # type: ignore[method-assign, assignment]
     return cls

@@ -62,7 +62,7 @@ VERDICT_OF: dict[str, Verdict] = {
     "beyond the form": "mind",
     "galls": "mind",
     "stands off unevenly": "mind",
-    "loose gate overridden": "mind",
+    "not all were started": "mind",
     "loss found": "mind",
     "outside band": "mind",
     "due now": "mind",

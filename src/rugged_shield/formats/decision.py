@@ -20,7 +20,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import (
     MIX,
     Weighed,
@@ -133,7 +133,7 @@ def _table(job: Job, keys: list[str]) -> Table:
 def _pictures(job: Job, key: str) -> Table:
     """What it leaves bare, and where a strike reaches through."""
     candidate = job.candidate(key)
-    folded = hang(job.bike, candidate).folded
+    folded = plate_pose(job.bike, candidate).folded
     point = cover(job.bike.vitals(), folded)
     shares = mixed(point, job.use.profile)[1]
     left: Flowable = DrawingBox(cover_below(job.bike, folded, shares, MIX), 88 * mm, 82 * mm)

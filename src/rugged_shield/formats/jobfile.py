@@ -1,6 +1,7 @@
 """The job file: one JSON document with a job and its record, version inside.
 
-It is the one door for demo data and for anything a person brings along.
+It is the one door for demo data and for anything a person brings along. A file of an older
+version is read through the same upgrades as the store.
 """
 
 from __future__ import annotations
@@ -13,48 +14,35 @@ from typing import Any, Literal
 from pydantic import TypeAdapter, ValidationError
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.survey import Bike
-from rugged_shield.core.tighten import Record
-from rugged_shield.formats.jsontext import (
-    check_depth,
-    first_error,
-    read_json,
-    unknown_field,
-)
+from rugged_shield.core.job import VERSION, Job, Record, check_record, upgrade
+from rugged_shield.formats.codec import StoredEvent, refuse_unknown
+from rugged_shield.formats.jsontext import check_depth, first_error, read_json
 
 FORMAT: Literal["rugged-shield job"] = "rugged-shield job"
-VERSION: Literal[1] = 1
 MAX_BYTES = 5_000_000
 
 
 @dataclass(frozen=True)
 class JobFile:
-    """What a job file holds."""
+    """What a job file of today's version holds."""
 
     format: Literal["rugged-shield job"]
-    version: Literal[1]
+    version: Literal[2]
     job: Job
-    records: tuple[Record, ...] = ()
+    records: tuple[StoredEvent, ...] = ()
 
 
-JOB = TypeAdapter(Job)
-BIKE = TypeAdapter(Bike)
-CANDIDATE = TypeAdapter(Candidate)
 _FILE = TypeAdapter(JobFile)
 
 
-def job_to_json(job: Job) -> Any:
-    """A job as plain JSON values."""
-    return JOB.dump_python(job, mode="json")
-
-
-def job_from_json(data: Any) -> Job:
-    """A job from plain JSON values, checked on the way in."""
-    try:
-        return JOB.validate_python(data)
-    except ValidationError as error:
-        raise first_error(error) from error
+def _upgraded(data: Any) -> Any:
+    """The document as today's version has it; what is no job file at all is left to be refused."""
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        return data
+    version = data.get("version")
+    if type(version) is not int:
+        raise InputError("version", version, f"a whole number from 1 to {VERSION}")
+    return {**upgrade(data, version), "version": VERSION}
 
 
 def read_job_file(text: bytes) -> JobFile:
@@ -66,30 +54,14 @@ def read_job_file(text: bytes) -> JobFile:
         raise InputError("file", f"more than {MAX_BYTES} bytes", f"at most {MAX_BYTES} bytes")
     data = read_json(text)
     check_depth(data)
+    data = _upgraded(data)
     try:
-        file = _FILE.validate_json(text, strict=True)
+        file = _FILE.validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
         raise first_error(error) from error
-    extra = unknown_field(data, _FILE.dump_python(file, mode="json"))
-    if extra is not None:
-        raise InputError(extra, extra.split(".")[-1], "a field of the schema", "unknown field")
-    _check_records(file.records)
+    refuse_unknown(data, _FILE.dump_python(file, mode="json"))
+    check_record(file.records)
     return file
-
-
-def _check_records(records: tuple[Record, ...]) -> None:
-    """Lines are numbered upward, and what is taken back stands before it."""
-    seen: set[int] = set()
-    for i, record in enumerate(records):
-        if record.seq in seen or (seen and record.seq < max(seen)):
-            raise InputError(f"records.{i}.seq", record.seq, "numbers that go up")
-        seen.add(record.seq)
-        if record.ref is not None and record.ref not in seen:
-            raise InputError(f"records.{i}.ref", record.ref, "an earlier line of the record")
-        for field in ("torque_nm", "km"):
-            value = getattr(record, field)
-            if value is not None and not 0 <= value <= 1e6:
-                raise InputError(f"records.{i}.{field}", value, "a number from 0 to 1000000")
 
 
 def load_job_file(path: Path) -> JobFile:
@@ -106,7 +78,7 @@ def job_file_schema() -> dict[str, Any]:
     return schema
 
 
-def write_job_file(job: Job, records: tuple[Record, ...]) -> str:
+def write_job_file(job: Job, records: Record) -> str:
     """A job and its record as a job file."""
     data = _FILE.dump_python(JobFile(FORMAT, VERSION, job, records), mode="json")
     return json.dumps(data, indent=1, ensure_ascii=False) + "\n"

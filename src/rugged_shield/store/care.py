@@ -8,6 +8,7 @@ import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
 
@@ -79,19 +80,28 @@ def problems_of(file: Path) -> list[str]:
 
 
 def check(folder: Path) -> list[str]:
-    """Problems of a data folder's database, every job read through the core."""
+    """Problems of a data folder's database, every job read through the core.
+
+    One of an older version is looked at as it would come up: on a copy.
+    """
     found = problems_of(folder / FILE_NAME)
     if found:
         return found
     from rugged_shield.store.repository import list_jobs
 
-    db = Database(folder)
-    try:
-        list_jobs(db)
-    except ValueError as error:
-        return [f"A job cannot be read: {error}"]
-    finally:
-        db.close()
+    with TemporaryDirectory() as aside:
+        db = Database(folder)
+        try:
+            if db.revision() != HEAD:
+                db.close()
+                _copy(folder / FILE_NAME, Path(aside) / FILE_NAME)
+                db = Database(Path(aside))
+                db.migrate()
+            list_jobs(db)
+        except ValueError as error:
+            return [f"A job cannot be read: {error}"]
+        finally:
+            db.close()
     return []
 
 

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 import platformdirs
 from sqlalchemy import Connection, create_engine, event, text
 from sqlalchemy.orm import Session
 
-HEAD = "0003"
+from rugged_shield.core.job import VERSION
+from rugged_shield.store.upgrading import is_outdated, upgrade_stored
+
+HEAD = "0004"
 FILE_NAME = "rugged-shield.sqlite3"
 SYNCHRONOUS = "FULL"
 """A lost last second matters here: a write is on the disk before it is acknowledged."""
@@ -75,25 +78,37 @@ class Database:
             return str(connection.execute(text("SELECT version_num FROM alembic_version")).scalar())
 
     def migrate(self) -> None:
-        """Bring the schema to the newest revision; a copy is made before anything is changed.
+        """Bring schema and stored facts to today's form; a copy is made before anything changes.
 
-        Raises StoreTroubleError for a file of a newer version. Alembic is imported
-        only when there is something to do.
+        Raises StoreTroubleError for a file of a newer version, and InputError with its place
+        for stored facts that are not understood.
         """
         found = self.revision()
-        if found == HEAD:
-            return
         if found > HEAD:
             raise StoreTroubleError(
                 "This data was written by a newer version of Rugged Shield and was left alone.",
                 "Use that version, or another data folder.",
             )
+        if found == HEAD and not self._is_outdated():
+            return
         if found:
-            copy = self.path.with_name(f"{FILE_NAME}.before-{HEAD}")
-            with sqlite3.connect(self.path) as a, sqlite3.connect(copy) as b:
-                a.backup(b)
-            a.close()
-            b.close()
+            self._copy_beside(f"before-{HEAD}" if found < HEAD else f"before-facts-{VERSION}")
+        if found < HEAD:
+            self._migrate_schema()
+        with self.writing() as session:
+            upgrade_stored(session)
+
+    def _is_outdated(self) -> bool:
+        with self.reading() as session:
+            return is_outdated(session)
+
+    def _copy_beside(self, word: str) -> None:
+        copy = self.path.with_name(f"{FILE_NAME}.{word}")
+        with closing(sqlite3.connect(self.path)) as a, closing(sqlite3.connect(copy)) as b:
+            a.backup(b)
+
+    def _migrate_schema(self) -> None:
+        """Alembic is imported only when there is something to do."""
         from alembic import command
         from alembic.config import Config
 

@@ -14,7 +14,6 @@ from sqlalchemy import (
     JSON,
     Boolean,
     DateTime,
-    Float,
     ForeignKey,
     Integer,
     LargeBinary,
@@ -29,36 +28,37 @@ class Base(DeclarativeBase):
 
 
 class JobModel(Base):
-    """One job; ``version`` grows with every write."""
+    """One job; ``version`` grows with every write.
+
+    ``facts_version`` is the form of its facts and of its events (``core.job.upgrade``).
+    """
 
     __tablename__ = "job"
 
     id: Mapped[str] = mapped_column(String(40), primary_key=True)
     title: Mapped[str] = mapped_column(String(200))
     facts: Mapped[Any] = mapped_column(JSON)
+    facts_version: Mapped[int] = mapped_column(Integer)
     version: Mapped[int] = mapped_column(Integer, default=1)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
 
 
-class RecordModel(Base):
-    """One line of a job's record; never deleted. An undone line is only voided."""
+class EventModel(Base):
+    """One line of a job's record; never deleted. An undone line is only voided.
 
-    __tablename__ = "record"
-    __table_args__ = (UniqueConstraint("job_id", "seq", name="uq_record_job_seq"),)
+    ``payload`` holds what belongs to the kind; number, kind and time stand beside it.
+    """
+
+    __tablename__ = "event"
+    __table_args__ = (UniqueConstraint("job_id", "seq", name="uq_event_job_seq"),)
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
     job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
     seq: Mapped[int] = mapped_column(Integer)
-    kind: Mapped[str] = mapped_column(String(20))
+    kind: Mapped[str] = mapped_column(String(40))
     at: Mapped[str] = mapped_column(String(40))
-    joint: Mapped[str] = mapped_column(String(60), default="")
-    step: Mapped[str] = mapped_column(String(80), default="")
-    torque_nm: Mapped[float | None] = mapped_column(Float)
-    km: Mapped[float | None] = mapped_column(Float)
-    ref: Mapped[int | None] = mapped_column(Integer)
-    reason: Mapped[str] = mapped_column(String(400), default="")
-    overridden: Mapped[bool] = mapped_column(Boolean, default=False)
+    payload: Mapped[Any] = mapped_column(JSON)
     voided: Mapped[bool] = mapped_column(Boolean, default=False)
 
 
@@ -92,6 +92,7 @@ class ShelfModel(Base):
     kind: Mapped[str] = mapped_column(String(8))
     name: Mapped[str] = mapped_column(String(200))
     content: Mapped[Any] = mapped_column(JSON)
+    facts_version: Mapped[int] = mapped_column(Integer)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
 
 

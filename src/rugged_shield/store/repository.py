@@ -9,18 +9,16 @@ from datetime import UTC, datetime
 from functools import lru_cache
 from typing import Any
 
-from pydantic import TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import VERSION, Entry, Event, Job, Record
 from rugged_shield.core.job.edits import Change
-from rugged_shield.core.tighten import Record, RecordKind
-from rugged_shield.formats.jobfile import job_from_json, job_to_json
+from rugged_shield.formats.codec import event_from_json, event_to_json, job_from_json, job_to_json
 from rugged_shield.store.database import Database
 from rugged_shield.store.diff import diff, inverse, revert
-from rugged_shield.store.models import EditModel, JobModel, RecordModel
+from rugged_shield.store.models import EditModel, EventModel, JobModel
 
 
 class NotFoundError(Exception):
@@ -43,15 +41,41 @@ class JobRow:
     id: str
     version: int
     job: Job
-    records: tuple[Record, ...]
+    records: Record
+
+
+@dataclass(frozen=True)
+class History:
+    """What can be taken back and done again next, in words; empty for nothing."""
+
+    undo: str
+    redo: str
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A job as one transaction sees it: the row, its last act, the facts before it, undo.
+
+    ``before`` is None when the last act changed no fact.
+    """
+
+    row: JobRow
+    last_act: str
+    before: Job | None
+    history: History
 
 
 @dataclass(frozen=True)
 class Saved:
-    """The answer to a write."""
+    """The answer to a write: what was done, and how the job stands after it."""
 
-    row: JobRow
+    standing: Standing
     words: str
+
+    @property
+    def row(self) -> JobRow:
+        """The job after the write."""
+        return self.standing.row
 
 
 @lru_cache(maxsize=64)
@@ -64,32 +88,18 @@ def _job_of(facts: Any) -> Job:
     return _parsed(json.dumps(facts))
 
 
-_KIND: TypeAdapter[RecordKind] = TypeAdapter(RecordKind)
-
-
-def _record_of(model: RecordModel) -> Record:
-    return Record(
-        seq=model.seq,
-        kind=_KIND.validate_python(model.kind),
-        at=model.at,
-        joint=model.joint,
-        step=model.step,
-        torque_nm=model.torque_nm,
-        km=model.km,
-        ref=model.ref,
-        reason=model.reason,
-        overridden=model.overridden,
-    )
+def _event_of(model: EventModel) -> Event:
+    return event_from_json({"seq": model.seq, "at": model.at, "kind": model.kind, **model.payload})
 
 
 def _row(session: Session, model: JobModel) -> JobRow:
     records = session.scalars(
-        select(RecordModel)
-        .where(RecordModel.job_id == model.id, RecordModel.voided.is_(False))
-        .order_by(RecordModel.seq)
+        select(EventModel)
+        .where(EventModel.job_id == model.id, EventModel.voided.is_(False))
+        .order_by(EventModel.seq)
     )
     return JobRow(
-        model.id, model.version, _job_of(model.facts), tuple(_record_of(r) for r in records)
+        model.id, model.version, _job_of(model.facts), tuple(_event_of(r) for r in records)
     )
 
 
@@ -113,7 +123,7 @@ def load_job(db: Database, job_id: str) -> JobRow:
         return _row(session, _model(session, job_id))
 
 
-def add_job(db: Database, job_id: str, job: Job, records: tuple[Record, ...]) -> JobRow:
+def add_job(db: Database, job_id: str, job: Job, records: Record) -> JobRow:
     """Store a new job with its record; an edit says so."""
     now = datetime.now(UTC)
     with db.writing() as session:
@@ -121,14 +131,15 @@ def add_job(db: Database, job_id: str, job: Job, records: tuple[Record, ...]) ->
             id=job_id,
             title=job.title,
             facts=job_to_json(job),
+            facts_version=VERSION,
             version=1,
             created_at=now,
             updated_at=now,
         )
         session.add(model)
         session.flush()
-        for record in records:
-            session.add(_new_record(job_id, record))
+        for event in records:
+            session.add(_new_event(job_id, event))
         session.add(
             EditModel(
                 job_id=job_id,
@@ -143,20 +154,10 @@ def add_job(db: Database, job_id: str, job: Job, records: tuple[Record, ...]) ->
         return _row(session, model)
 
 
-def _new_record(job_id: str, record: Record) -> RecordModel:
-    return RecordModel(
-        job_id=job_id,
-        seq=record.seq,
-        kind=record.kind,
-        at=record.at,
-        joint=record.joint,
-        step=record.step,
-        torque_nm=record.torque_nm,
-        km=record.km,
-        ref=record.ref,
-        reason=record.reason,
-        overridden=record.overridden,
-    )
+def _new_event(job_id: str, event: Event) -> EventModel:
+    data = event_to_json(event)
+    beside = {name: data.pop(name) for name in ("seq", "kind", "at")}
+    return EventModel(job_id=job_id, payload=data, **beside)
 
 
 def _repeated(session: Session, job_id: str, key: str) -> EditModel | None:
@@ -168,7 +169,7 @@ def _begin(session: Session, job_id: str, version: int, key: str) -> tuple[JobMo
     model = _model(session, job_id)
     repeat = _repeated(session, job_id, key)
     if repeat is not None:
-        return model, Saved(_row(session, model), repeat.words)
+        return model, Saved(_standing(session, model), repeat.words)
     if model.version != version:
         latest = _latest(session, job_id)
         raise StaleError(_row(session, model), latest.words if latest else "")
@@ -200,7 +201,7 @@ def _finish(
         )
     )
     session.flush()
-    return Saved(_row(session, model), words)
+    return Saved(_standing(session, model), words)
 
 
 def edit_job(
@@ -219,56 +220,32 @@ def edit_job(
         facts = job_to_json(done.job)
         changes = diff(model.facts, facts)
         if not changes:
-            return Saved(_row(session, model), done.words)
+            return Saved(_standing(session, model), done.words)
         model.facts, model.title = facts, done.job.title
         return _finish(session, model, key, done.words, changes)
 
 
 def append_record(
-    db: Database,
-    job_id: str,
-    version: int,
-    key: str,
-    make: Callable[[JobRow], tuple[Record, str]],
+    db: Database, job_id: str, version: int, key: str, make: Callable[[JobRow], Entry]
 ) -> Saved:
     """Add one line to a job's record; its number and time are set here."""
     with db.writing() as session:
         model, repeat = _begin(session, job_id, version, key)
         if repeat is not None:
             return repeat
-        record, words = make(_row(session, model))
-        last = session.scalar(select(func.max(RecordModel.seq)).where(RecordModel.job_id == job_id))
+        entry = make(_row(session, model))
+        last = session.scalar(select(func.max(EventModel.seq)).where(EventModel.job_id == job_id))
         numbered = replace(
-            record, seq=(last or 0) + 1, at=datetime.now(UTC).isoformat(timespec="seconds")
+            entry.event, seq=(last or 0) + 1, at=datetime.now(UTC).isoformat(timespec="seconds")
         )
-        session.add(_new_record(job_id, numbered))
-        return _finish(session, model, key, words, [{"record": numbered.seq}])
+        session.add(_new_event(job_id, numbered))
+        return _finish(session, model, key, entry.words, [{"record": numbered.seq}])
 
 
 def _latest(session: Session, job_id: str) -> EditModel | None:
     return session.scalar(
         select(EditModel).where(EditModel.job_id == job_id).order_by(EditModel.id.desc()).limit(1)
     )
-
-
-def last_edit(db: Database, job_id: str) -> tuple[str, Job | None]:
-    """The last act in words, and the facts as they were before it (None if unchanged)."""
-    with db.reading() as session:
-        model = _model(session, job_id)
-        latest = _latest(session, job_id)
-        if latest is None:
-            return "", None
-        facts = [c for c in latest.changes if "path" in c]
-        before = _job_of(revert(model.facts, facts)) if facts else None
-        return latest.words, before
-
-
-@dataclass(frozen=True)
-class History:
-    """What can be taken back and done again next, in words; empty for nothing."""
-
-    undo: str
-    redo: str
 
 
 def _stacks(session: Session, job_id: str) -> tuple[list[int], list[int]]:
@@ -296,11 +273,22 @@ def _words_of(session: Session, stack: list[int]) -> str:
     return edit.words if edit else ""
 
 
-def history(db: Database, job_id: str) -> History:
-    """What undo and redo would do next."""
+def _standing(session: Session, model: JobModel) -> Standing:
+    latest = _latest(session, model.id)
+    facts = [c for c in latest.changes if "path" in c] if latest else []
+    done, undone = _stacks(session, model.id)
+    return Standing(
+        _row(session, model),
+        latest.words if latest else "",
+        _job_of(revert(model.facts, facts)) if facts else None,
+        History(_words_of(session, done), _words_of(session, undone)),
+    )
+
+
+def standing(db: Database, job_id: str) -> Standing:
+    """How a job stands, all of it seen at one moment; raises NotFoundError."""
     with db.reading() as session:
-        done, undone = _stacks(session, job_id)
-        return History(_words_of(session, done), _words_of(session, undone))
+        return _standing(session, _model(session, job_id))
 
 
 def step_back(db: Database, job_id: str, version: int, key: str) -> Saved:
@@ -329,8 +317,8 @@ def _turn(db: Database, job_id: str, version: int, key: str, kind: str) -> Saved
         for change in changes:
             if "record" in change:
                 line = session.scalars(
-                    select(RecordModel).where(
-                        RecordModel.job_id == job_id, RecordModel.seq == change["record"]
+                    select(EventModel).where(
+                        EventModel.job_id == job_id, EventModel.seq == change["record"]
                     )
                 ).one()
                 line.voided = kind == "undo"

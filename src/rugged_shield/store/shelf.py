@@ -10,9 +10,9 @@ from typing import Any, Literal
 from sqlalchemy import func, select
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate
+from rugged_shield.core.job import VERSION, Candidate
 from rugged_shield.core.survey import Bike
-from rugged_shield.formats.jobfile import BIKE, CANDIDATE
+from rugged_shield.formats.codec import bike_from_json, bike_to_json, plate_from_json, plate_to_json
 from rugged_shield.store.database import Database
 from rugged_shield.store.models import JobModel, PhotoModel, ShelfModel
 from rugged_shield.store.repository import NotFoundError
@@ -37,8 +37,8 @@ class ShelfItem:
 def _item(model: ShelfModel) -> ShelfItem:
     at = model.at.date().isoformat()
     if model.kind == "bike":
-        return ShelfItem(model.id, "bike", model.name, at, BIKE.validate_python(model.content))
-    plate = CANDIDATE.validate_python(model.content)
+        return ShelfItem(model.id, "bike", model.name, at, bike_from_json(model.content))
+    plate = plate_from_json(model.content)
     return ShelfItem(model.id, "plate", model.name, at, plate=plate)
 
 
@@ -72,6 +72,7 @@ def _keep(db: Database, kind: ShelfKind, name: str, content: Any) -> ShelfItem:
             kind=kind,
             name=name[:200],
             content=content,
+            facts_version=VERSION,
             at=datetime.now(UTC),
         )
         session.add(model)
@@ -81,16 +82,16 @@ def _keep(db: Database, kind: ShelfKind, name: str, content: Any) -> ShelfItem:
 
 def keep_bike(db: Database, bike: Bike) -> ShelfItem:
     """Put a bike on the shelf, in place of one of the same name."""
-    return _keep(db, "bike", bike.name, BIKE.dump_python(bike, mode="json"))
+    return _keep(db, "bike", bike.name, bike_to_json(bike))
 
 
 def keep_plate(db: Database, candidate: Candidate) -> ShelfItem:
     """Put a plate with its joints and hardware on the shelf."""
-    content = CANDIDATE.dump_python(candidate, mode="json")
+    content = plate_to_json(candidate)
     return _keep(db, "plate", candidate.plate.name, content)
 
 
-def drop_from_shelf(db: Database, item_id: str) -> None:
+def remove_from_shelf(db: Database, item_id: str) -> None:
     """Take something off the shelf for good."""
     with db.writing() as session:
         model = session.get(ShelfModel, item_id)

@@ -8,7 +8,6 @@ import secrets
 import traceback
 from pathlib import Path
 from typing import Any
-from urllib.parse import urlsplit
 
 from flask import Blueprint, Flask, Response, abort, request
 from sqlalchemy.exc import DBAPIError
@@ -25,39 +24,24 @@ from rugged_shield.store import (
     StoreTroubleError,
     plain_words,
 )
-from rugged_shield.web import instruments, newjob, shelf
+from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf
+from rugged_shield.web.access import LOOPBACK, check_request, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
-from rugged_shield.web.background import Newest, Runs
-from rugged_shield.web.jobs import blueprint as jobs_blueprint
-from rugged_shield.web.stations import (
-    calculate,
-    choosing,
-    covering,
-    fitup,
-    keep,
-    kit,
-    plates,
-    striking,
-    strip,
-    survey,
-    tighten,
-    trying,
-    weighing,
-    weighup,
-)
+from rugged_shield.web.runs import Newest, Runs
+from rugged_shield.web.stations import fitup, keep, kit, survey, tighten, weighup
+from rugged_shield.web.worker import SHARED
 
 log = logging.getLogger("rugged_shield")
 
 STATIC = Path(__file__).parent / "static"
 MAX_BODY = MAX_BYTES + 1000
-LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
     "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
     "frame-ancestors 'none'"
 )
-PICTURES = ("image/jpeg", "image/png")
-WRITES = ("POST", "PUT", "PATCH", "DELETE")
+STATIONS = (survey, weighup, kit, fitup, tighten, keep)
+ROOMS = (jobs, newjob, shelf, instruments, runs, calculate)
 
 pages = Blueprint("pages", __name__)
 
@@ -80,23 +64,6 @@ def page(name: str = "") -> Response:
     if not file.is_file():
         return Response("The front end is not built: run “make setup”.", 503, mimetype="text/plain")
     return Response(file.read_bytes(), mimetype=mimetypes.guess_type(file.name)[0])
-
-
-def _check_request(hosts: tuple[str, ...]) -> None:
-    """Only known hosts; a write only from our own pages (or from no browser at all)."""
-    host = urlsplit(f"//{request.host}").hostname or ""
-    if host not in hosts:
-        raise InputError("host", host, "one of " + ", ".join(hosts), "this host is not served")
-    if request.method not in WRITES:
-        return
-    origin, site = request.headers.get("Origin"), request.headers.get("Sec-Fetch-Site")
-    if origin is not None and origin != f"{request.scheme}://{request.host}":
-        raise InputError("origin", origin, "this application's own pages", "foreign origin")
-    if site is not None and site not in ("same-origin", "none"):
-        raise InputError("origin", site, "this application's own pages", "foreign origin")
-    is_picture = request.endpoint == strip.PHOTO_ENDPOINT and request.mimetype in PICTURES
-    if not request.is_json and not is_picture:
-        raise InputError("content-type", request.content_type, "application/json")
 
 
 def _stale(error: StaleError) -> Response:
@@ -179,17 +146,19 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     db = Database(folder)
     db.migrate()
     app.extensions["rugged_shield_db"] = db
-    app.extensions["rugged_shield_runs"] = Runs()
+    app.extensions["rugged_shield_worker"] = SHARED
+    app.extensions["rugged_shield_runs"] = Runs(SHARED)
     app.extensions["rugged_shield_newest"] = Newest()
     app.extensions["rugged_shield_tray"] = tray or Tray()
-    first = (survey, plates, weighing, strip, weighup, striking, covering, trying, choosing)
-    for module in (*first, kit, fitup, tighten, keep, calculate, instruments, newjob, shelf):
-        app.register_blueprint(module.blueprint)
-    app.register_blueprint(jobs_blueprint)
+    for station in STATIONS:
+        for blueprint in station.BLUEPRINTS:
+            app.register_blueprint(blueprint)
+    for room in ROOMS:
+        app.register_blueprint(room.blueprint)
     app.register_blueprint(pages)
-    app.before_request(lambda: _check_request(hosts))
+    app.before_request(lambda: check_request(hosts))
     app.after_request(_headers)
-    app.register_error_handler(InputError, lambda e: error_response(e, _status(e)))
+    app.register_error_handler(InputError, lambda e: error_response(e, status_of(e)))
     app.register_error_handler(
         NotFoundError,
         lambda e: error_response(InputError("job", str(e), "a job of the work list"), 404),
@@ -199,10 +168,6 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     app.register_error_handler(DBAPIError, _store_trouble)
     app.register_error_handler(Exception, _unexpected)
     return app
-
-
-def _status(error: InputError) -> int:
-    return 403 if error.field in ("host", "origin") else 422
 
 
 def with_static_files(app: Flask) -> Any:

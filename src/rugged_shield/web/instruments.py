@@ -2,14 +2,47 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from flask import Blueprint, current_app
 
 from rugged_shield.core.quantity import parse
-from rugged_shield.instruments import Tray
+from rugged_shield.instruments import LinkState, Tray
 from rugged_shield.web.api import route
-from rugged_shield.web.survey_views import InstrumentsView, PutLoad, TakenView, TakeReading
+from rugged_shield.web.views import Text
 
 blueprint = Blueprint("instruments", __name__, url_prefix="/api/instruments")
+
+
+@dataclass(frozen=True)
+class InstrumentsView:
+    """How every instrument stands."""
+
+    instruments: tuple[LinkState, ...]
+
+
+@dataclass(frozen=True)
+class TakenView:
+    """A reading taken for a field."""
+
+    text: str
+    instrument: str
+    resolution: float
+    at: str
+
+
+@dataclass(frozen=True)
+class TakeReading:
+    """The unit of the field that a reading is for."""
+
+    unit: Text = "mm"
+
+
+@dataclass(frozen=True)
+class PutLoad:
+    """What is put on a simulated instrument, as typed; a bare number is in its own unit."""
+
+    text: str = ""
 
 
 def tray() -> Tray:

@@ -4,21 +4,55 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from dataclasses import dataclass
+from typing import Annotated
 
 from flask import Blueprint
+from pydantic import StringConstraints
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import read_field
+from rugged_shield.core.quantity import System
 from rugged_shield.core.survey import LAYOUTS, Bike, LayoutRequest, bike_from_layout, stock_plate
 from rugged_shield.core.tighten import WrenchTool
 from rugged_shield.store import NotFoundError, add_job, shelf_item
 from rugged_shield.web.api import route
-from rugged_shield.web.jobs import database, row_of
-from rugged_shield.web.survey_views import LayoutsView, NewJob
-from rugged_shield.web.views import Brought
+from rugged_shield.web.jobs import Brought, database, row_of
+from rugged_shield.web.views import Text
 
 blueprint = Blueprint("new_job", __name__, url_prefix="/api")
+
+
+@dataclass(frozen=True)
+class LayoutsView:
+    """Starting layouts by key, in words."""
+
+    layouts: dict[str, str]
+
+
+@dataclass(frozen=True, kw_only=True)
+class NewJob:
+    """A bike by its layout, as a person types it: the start of a job."""
+
+    title: Text = ""
+    layout: Text = "single"
+    name: Text = ""
+    wheelbase: Text = ""
+    clearance: Text = ""
+    front_tyre: Text = "90/90-21"
+    rear_tyre: Text = "150/70 R18"
+    year: Text = "2024"
+    variant: Text = ""
+    market: Text = ""
+    has_bars: bool = False
+    has_centre_stand: bool = False
+    has_side_stand: bool = True
+    engine_is_frame: bool = False
+    system: System = "metric"
+    shelf_bike: Text = ""
+    key: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
+
 
 FIRST_WRENCH = WrenchTool("click wrench, 10 to 60 N·m", 60.0, 300.0)
 """What most garages own; Tighten has the fields to say otherwise."""

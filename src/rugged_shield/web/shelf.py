@@ -2,19 +2,55 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
 from flask import Blueprint
+from pydantic import StringConstraints
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate
-from rugged_shield.core.job.edits import take_plate
+from rugged_shield.core.job.edits import add_shelved_plate
 from rugged_shield.core.survey import Bike
-from rugged_shield.store import drop_from_shelf, keep_bike, keep_plate, shelf, shelf_item
+from rugged_shield.store import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, row_of, write
-from rugged_shield.web.survey_views import ShelfLine, ShelfTake, ShelfView, ShelfWrite
-from rugged_shield.web.views import SavedView
+from rugged_shield.web.views import Key, SavedView, Write
 
 blueprint = Blueprint("shelf", __name__, url_prefix="/api")
+
+
+@dataclass(frozen=True)
+class ShelfLine:
+    """A bike or plate on the shelf."""
+
+    id: str
+    kind: Literal["bike", "plate"]
+    name: str
+    at: str
+    note: str
+
+
+@dataclass(frozen=True)
+class ShelfView:
+    """Everything on the shelf."""
+
+    items: tuple[ShelfLine, ...]
+
+
+@dataclass(frozen=True)
+class ShelfTake:
+    """Something to put on the shelf: this job's bike, or one of its plates."""
+
+    kind: Literal["bike", "plate"]
+    plate: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")] = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShelfWrite(Write):
+    """A plate of the shelf to take into the job."""
+
+    item: Key
 
 
 def _note(bike: Bike | None, plate: Candidate | None) -> str:
@@ -48,7 +84,7 @@ def whole_shelf() -> ShelfView:
 def drop_shelved(item: str, body: dict[str, str]) -> ShelfView:
     """Take something off the shelf for good."""
     del body
-    drop_from_shelf(database(), item)
+    remove_from_shelf(database(), item)
     return shelf_view()
 
 
@@ -70,4 +106,4 @@ def take_from_shelf(job_id: str, body: ShelfWrite) -> SavedView:
     if found.plate is None:
         raise InputError("item", found.name, "a plate of the shelf", "this is a bike")
     plate = found.plate
-    return write(job_id, body, lambda job: take_plate(job, plate))
+    return write(job_id, body, lambda job: add_shelved_plate(job, plate))

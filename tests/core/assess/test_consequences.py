@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import drop_item, put_item, set_text, value_at
+from rugged_shield.core.job.edits import set_item, set_text, unset_item, value_at
 from rugged_shield.core.result import VERDICT_OF, finding, worst
 from rugged_shield.core.survey import band_of, fact_of, overall
 
@@ -57,7 +57,7 @@ def test_three_mm_under_every_mount_lower_the_plate_by_three(choosing: Job) -> N
     for key in ("a1", "a2", "a3", "a4", "a5", "a6"):
         now = value_at(job, SPACER.format(key))
         job = set_text(job, SPACER.format(key), str(now + 3)).job
-    before, after = hang(choosing.bike, choosing.in_hand), hang(job.bike, job.in_hand)
+    before, after = plate_pose(choosing.bike, choosing.in_hand), plate_pose(job.bike, job.in_hand)
     assert after.pose.dz_mm == pytest.approx(-3)
     assert after.plate_low.z_mm == pytest.approx(before.plate_low.z_mm - 3)
     assert after.uneven_mm == 0
@@ -67,10 +67,10 @@ def test_three_mm_under_every_mount_lower_the_plate_by_three(choosing: Job) -> N
 
 def test_one_spacer_alone_tilts_and_leaves_a_gap(choosing: Job) -> None:
     job = set_text(choosing, SPACER.format("a3"), "15").job
-    hung = hang(job.bike, job.in_hand)
-    assert hung.uneven_mm > 0.5
-    assert "stands off unevenly" in {f.code for f in hung.findings}
-    assert 0 < -hung.pose.lift((845, -68, 0))[2] < 3
+    posed = plate_pose(job.bike, job.in_hand)
+    assert posed.uneven_mm > 0.5
+    assert "stands off unevenly" in {f.code for f in posed.findings}
+    assert 0 < -posed.pose.lift((845, -68, 0))[2] < 3
 
 
 def test_what_moved_is_marked(choosing: Job) -> None:
@@ -214,17 +214,17 @@ def test_a_corrected_number_counts_as_measured(choosing: Job) -> None:
 
 def test_items_come_and_go(choosing: Job) -> None:
     line = replace(choosing.in_hand.kit[0], key="own")
-    grown = put_item(choosing, "candidates.alu5.kit", line, "added").job
+    grown = set_item(choosing, "candidates.alu5.kit", line, "added").job
     assert len(grown.in_hand.kit) == len(choosing.in_hand.kit) + 1
-    assert drop_item(grown, "candidates.alu5.kit.own", "out").job == choosing
+    assert unset_item(grown, "candidates.alu5.kit.own", "out").job == choosing
     with pytest.raises(InputError):
-        drop_item(choosing, "candidates.alu5.kit.nope", "out")
+        unset_item(choosing, "candidates.alu5.kit.nope", "out")
 
 
 def test_the_last_layer_cannot_leave(choosing: Job) -> None:
-    job = drop_item(choosing, "candidates.alu5.joints.a1.layers.spacer", "out").job
+    job = unset_item(choosing, "candidates.alu5.joints.a1.layers.spacer", "out").job
     with pytest.raises(InputError, match="nothing is clamped"):
-        drop_item(job, "candidates.alu5.joints.a1.layers.plate", "out")
+        unset_item(job, "candidates.alu5.joints.a1.layers.plate", "out")
 
 
 def test_finding_codes_have_one_verdict_each() -> None:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.survey import BEST, GapsInput, gaps, job_at, what_to_measure
+from rugged_shield.core.assess.survey import BEST, MeasureNextInput, gaps, job_at, what_to_measure
 from rugged_shield.core.assess.weighup import best_plate, weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
@@ -71,7 +71,7 @@ def test_a_wider_band_cannot_make_fewer_lines_of_a_part(choosing: Job) -> None:
 
 
 def test_the_outcome_says_the_first_line(choosing: Job) -> None:
-    outcome = what_to_measure(GapsInput(choosing))
+    outcome = what_to_measure(MeasureNextInput(choosing))
     assert outcome.reasons == (outcome.result.gaps[0].metric,)
     assert outcome.assumptions
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import hang
+from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.mechanics import threads
@@ -22,9 +22,9 @@ def with_joint(job: Job, key: str, **change: object) -> Candidate:
 
 def hanging(job: Job, candidate: Candidate, number: int) -> tuple[str, float]:
     """What hangs at a screw, and how far below the sheet there."""
-    hung = hang(job.bike, candidate)
-    point = next(p for p in hung.heads if p.name.endswith(f"screw {number}"))
-    return point.name.split(" of ")[0], hung.folded.lowest_mm()[0][2] - point.z_mm
+    posed = plate_pose(job.bike, candidate)
+    point = next(p for p in posed.heads if p.name.endswith(f"screw {number}"))
+    return point.name.split(" of ")[0], posed.folded.lowest_mm()[0][2] - point.z_mm
 
 
 def spaced(joint: Joint, more: float) -> Joint:
@@ -46,21 +46,21 @@ def test_spacers_on_a_plane_hang_the_plate_on_it(
         spaced(j, c + a * (mounts[j.mount].x_mm - 660.0) + b * mounts[j.mount].y_mm)
         for j in own.joints
     )
-    before = hang(choosing.bike, own)
-    hung = hang(choosing.bike, replace(own, joints=joints))
-    assert hung.uneven_mm == pytest.approx(0.0, abs=1e-6)
+    before = plate_pose(choosing.bike, own)
+    posed = plate_pose(choosing.bike, replace(own, joints=joints))
+    assert posed.uneven_mm == pytest.approx(0.0, abs=1e-6)
     for x, y in ((500.0, 0.0), (660.0, 80.0), (850.0, -60.0)):
-        drop = before.pose.lift((x, y, 0.0))[2] - hung.pose.lift((x, y, 0.0))[2]
+        drop = before.pose.lift((x, y, 0.0))[2] - posed.pose.lift((x, y, 0.0))[2]
         assert drop == pytest.approx(c + a * (x - 660.0) + b * y, abs=1e-6)
 
 
 def test_two_screws_hang_a_plate_level_at_their_mean(choosing: Job) -> None:
     own = choosing.candidate("alu5")
     pair = tuple(spaced(j, more) for j, more in zip(own.joints[:2], (1.0, 3.0), strict=True))
-    hung = hang(choosing.bike, replace(own, joints=pair))
-    assert hung.pose.lift((0.0, 0.0, 0.0))[2] == pytest.approx(-2.0)
-    assert hung.uneven_mm == pytest.approx(1.0)
-    bare = hang(choosing.bike, replace(own, joints=()))
+    posed = plate_pose(choosing.bike, replace(own, joints=pair))
+    assert posed.pose.lift((0.0, 0.0, 0.0))[2] == pytest.approx(-2.0)
+    assert posed.uneven_mm == pytest.approx(1.0)
+    bare = plate_pose(choosing.bike, replace(own, joints=()))
     assert bare.uneven_mm == 0.0
     assert bare.heads == ()
 
@@ -86,14 +86,14 @@ def test_an_end_below_stands_out_by_nut_and_thread(choosing: Job) -> None:
 
 def test_a_joint_that_clamps_no_sheet_is_said_and_hangs_nothing(choosing: Job) -> None:
     off = with_joint(choosing, "a3", mount="", x_mm=1200.0, y_mm=0.0)
-    hung = hang(choosing.bike, off)
-    said = [f for f in hung.findings if f.code == "joint off the sheet"]
+    posed = plate_pose(choosing.bike, off)
+    said = [f for f in posed.findings if f.code == "joint off the sheet"]
     assert [f.where for f in said] == ["a3"]
     assert "x 1200, y 0 mm" in said[0].text
-    assert not any(p.name.endswith("screw 3") for p in hung.heads)
+    assert not any(p.name.endswith("screw 3") for p in posed.heads)
     bracket = with_joint(
         choosing,
         "a3",
         layers=tuple(x for x in choosing.candidate("alu5").joints[2].layers if x.kind != "plate"),
     )
-    assert not any(p.name.endswith("screw 3") for p in hang(choosing.bike, bracket).heads)
+    assert not any(p.name.endswith("screw 3") for p in plate_pose(choosing.bike, bracket).heads)

@@ -13,21 +13,21 @@ from rugged_shield.core.job.edits import (
     LISTS,
     OPTIONAL,
     Taken,
+    add_cutout,
     add_item,
     add_lines,
     add_pair,
+    add_piece,
+    add_shelved_plate,
     copy_plate,
-    drop_from_plate,
-    drop_plate,
     new_cutout,
     new_piece,
     new_plate,
-    put_cutout,
-    put_piece,
+    remove_from_plate,
     remove_item,
+    remove_plate,
     set_panel,
     set_text,
-    take_plate,
     traced_belly,
     traced_piece,
     value_at,
@@ -91,29 +91,29 @@ def test_a_plate_from_nothing_to_folded(choosing: Job) -> None:
     }
     assert plate.slider_material == "HDPE"
     cutout = new_cutout(plate, "wing left")
-    job = put_cutout(job, key, cutout).job
-    job = put_piece(job, key, new_piece(job.as_entered(key).plate)).job
+    job = add_cutout(job, key, cutout).job
+    job = add_piece(job, key, new_piece(job.as_entered(key).plate)).job
     assert weigh(job, key).figures["mass"].value is not None
     stripped = set_panel(job, key, "wing left", there=False).job
     assert stripped.as_entered(key).plate.cutouts == ()
-    job = drop_from_plate(job, key, cutout.key).job
+    job = remove_from_plate(job, key, cutout.key).job
     for panel in OPTIONAL:
         job = set_panel(job, key, panel, there=False).job
     assert [p.name for p in fold(job.as_entered(key).plate).panels] == ["belly", "piece"]
-    assert replace(drop_plate(job, key).job, weighing=choosing.weighing) == choosing
+    assert replace(remove_plate(job, key).job, weighing=choosing.weighing) == choosing
 
 
 def test_refusals_of_plates(choosing: Job) -> None:
     with pytest.raises(InputError, match="needs a name"):
         new_plate(choosing, "  ")
     with pytest.raises(InputError, match="stays"):
-        drop_plate(choosing, choosing.stock.key)
+        remove_plate(choosing, choosing.stock.key)
     with pytest.raises(InputError, match="is picked"):
-        drop_plate(replace(choosing, picked="alu5"), "alu5")
+        remove_plate(replace(choosing, picked="alu5"), "alu5")
     with pytest.raises(InputError):
         set_panel(choosing, "alu5", "spoiler", there=True)
     with pytest.raises(InputError):
-        drop_from_plate(choosing, "alu5", "nothing")
+        remove_from_plate(choosing, "alu5", "nothing")
     full = choosing
     while len(full.candidates) < 20:
         full = new_plate(full, "one more").job
@@ -132,7 +132,9 @@ def test_a_copy_is_the_same_plate_under_its_own_key(choosing: Job) -> None:
 
 def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> None:
     shelved: Candidate = choosing.as_entered("alu5")
-    assert len(take_plate(choosing, shelved).job.candidates[-1].joints) == len(shelved.joints)
+    assert len(add_shelved_plate(choosing, shelved).job.candidates[-1].joints) == len(
+        shelved.joints
+    )
     used = {j.mount for j in shelved.joints}
     bare = replace(
         choosing,
@@ -145,7 +147,7 @@ def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> No
         ),
         stock=replace(choosing.stock, joints=()),
     )
-    taken = take_plate(bare, shelved)
+    taken = add_shelved_plate(bare, shelved)
     assert all(j.female is not None for j in taken.job.candidates[-1].joints)
     assert "left out" in taken.words
 

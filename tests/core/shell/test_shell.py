@@ -20,7 +20,7 @@ from rugged_shield.core.shell import (
     ShellPanel,
     areas_of,
     bending,
-    check_held,
+    check_supported,
     design_fold_length_mm,
     factored,
     fold_length_mm,
@@ -210,13 +210,13 @@ def test_a_what_if_is_a_sum_and_one_factorisation() -> None:
 )
 def test_a_mechanism_is_said_not_solved(mounts: tuple[ShellMount, ...], words: str) -> None:
     with pytest.raises(InputError, match=words):
-        check_held(mounts)
+        check_supported(mounts)
     with pytest.raises(InputError):
         shell_response(replace(GIVEN, mounts=mounts))
 
 
 def test_a_turning_spring_holds_two_mounts() -> None:
-    check_held(tuple(replace(m, rotational_nmm_per_rad=1e7) for m in HELD[:2]))
+    check_supported(tuple(replace(m, rotational_nmm_per_rad=1e7) for m in HELD[:2]))
 
 
 @pytest.mark.parametrize(

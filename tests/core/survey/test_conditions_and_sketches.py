@@ -8,7 +8,7 @@ import pytest
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
-from rugged_shield.core.survey import applies, check_condition, creeper_view, fold, tape_sketch
+from rugged_shield.core.survey import applies, check_condition, fold, tape_sketch, underside_drawing
 
 PLACES = ("x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm", "z_max_mm")
 
@@ -98,7 +98,7 @@ def test_what_no_tape_measures_has_no_sketch(choosing: Job) -> None:
 
 
 def test_marks_of_the_creeper_view_do_not_hide_each_other(choosing: Job) -> None:
-    drawing = creeper_view(choosing.bike, fold(choosing.stock.plate), None)
+    drawing = underside_drawing(choosing.bike, fold(choosing.stock.plate), None)
     marks = [m for m in drawing.marks if m.kind in ("part", "mount")]
     assert len(marks) == len(choosing.bike.parts) + len(choosing.bike.mounts)
     for i, a in enumerate(marks):

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.mechanics.frames import creeper, cross, dot, side_words, unit
+from rugged_shield.core.mechanics.frames import cross, dot, from_below, side_words, unit
 from rugged_shield.core.survey import Cutout, Plate, Pose, fold, sheet_point
 from rugged_shield.core.survey.plate import Apron, Belly, Tail, Wing
 
@@ -60,7 +60,7 @@ def hole(**more: Any) -> Cutout:
 
 def test_the_frame_is_right_handed() -> None:
     assert cross((1, 0, 0), (0, 1, 0)) == (0, 0, 1)
-    assert creeper(100, 50) == (-50, 100)
+    assert from_below(100, 50) == (-50, 100)
     assert side_words(-90).startswith("left")
     assert side_words(90).startswith("right")
 

@@ -31,7 +31,7 @@ from rugged_shield.core.survey import (
     standoff,
     standoffs,
 )
-from rugged_shield.core.survey.panel_clearance import panel_gap_mm
+from rugged_shield.core.survey.panel_clearance import panel_clearance_mm
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 FLAT = Plate(
@@ -334,7 +334,7 @@ def test_gap_agrees_with_brute_force(x: float, z: float, pitch: float, roll: flo
     belly, guard = (replace(p, thickness_mm=0.0) for p in fold(plate).panels)
     a, b = _dense(belly, 6.0), _dense(guard, 6.0)
     sampled = min(float(np.linalg.norm(a - point, axis=1).min()) for point in b)
-    got = panel_gap_mm(belly, guard)
+    got = panel_clearance_mm(belly, guard)
     assert got <= sampled + 1e-6
     assert got >= sampled - 6.1
 

@@ -13,20 +13,19 @@ from rugged_shield.core.assess.frame import next_act
 from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import PresetRequest, joint_from_preset
-from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import put_item
+from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.edits import set_item
 from rugged_shield.core.tighten import (
     PLATE_STAGES,
     STAGE_ORDER,
     Plan,
     PlanJoint,
-    Record,
-    gate_of,
-    gate_refusal,
     joint_states,
     make_plan,
+    started_check,
+    started_refusal,
 )
-from rugged_shield.core.tighten.plan import crossing_order
+from rugged_shield.core.tighten.plan import crisscross_sequence
 from tests.conftest import JobFile
 
 
@@ -112,7 +111,7 @@ def test_a_joint_added_appears_in_its_lawful_place(choosing: Job, stage: str) ->
             stage=stage,
         )  # type: ignore[arg-type]
     )
-    grown = put_item(job, "candidates.alu5.joints", own, "added").job
+    grown = set_item(job, "candidates.alu5.joints", own, "added").job
     before, after = plan_of(job, "alu5"), plan_of(grown, "alu5")
     assert len(after.joint_order) == len(before.joint_order) + 1
     stages = {j.key: j.stage for j in grown.in_hand.joints}
@@ -131,7 +130,7 @@ def test_four_corners_are_crossed() -> None:
         joint(3, x=200, y=0),
         joint(4, x=200, y=100),
     )
-    assert [j.number for j in crossing_order(corners)] == [1, 4, 2, 3]
+    assert [j.number for j in crisscross_sequence(corners)] == [1, 4, 2, 3]
 
 
 def test_a_stage_of_one_needs_no_half_pass() -> None:
@@ -165,14 +164,14 @@ NUMBERS = {"a": 1, "b": 2, "c": 3}
 
 def test_no_reading_before_all_of_its_stage_are_started() -> None:
     none = joint_states((), tuple(STAGES))
-    assert "1, 2" in (gate_refusal("a", STAGES, none, NUMBERS) or "")
+    assert "1, 2" in (started_refusal("a", STAGES, none, NUMBERS) or "")
     one = joint_states((rec(1, "started", joint="a"),), tuple(STAGES))
-    refusal = gate_refusal("a", STAGES, one, NUMBERS) or ""
+    refusal = started_refusal("a", STAGES, one, NUMBERS) or ""
     assert "joint 2 " in refusal
-    assert gate_of("locate", STAGES, one).waiting_for == ("b",)
+    assert started_check("locate", STAGES, one).waiting_for == ("b",)
     both = joint_states((rec(1, "started", joint="a"), rec(2, "started", joint="b")), tuple(STAGES))
-    assert gate_refusal("a", STAGES, both, NUMBERS) is None
-    assert gate_refusal("c", STAGES, both, NUMBERS) is not None
+    assert started_refusal("a", STAGES, both, NUMBERS) is None
+    assert started_refusal("c", STAGES, both, NUMBERS) is not None
 
 
 def test_taking_back_keeps_both_lines() -> None:

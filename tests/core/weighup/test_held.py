@@ -12,7 +12,7 @@ from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Part, Pose
-from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, held_share, strike_map
+from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, strike_map, withstood_share
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
 SUMP = Part(
@@ -31,7 +31,7 @@ GIVEN = StrikeMapInput(plate=PLATE, mounts=MOUNTS, parts=(SUMP,), energy_j=150.0
 
 
 def share(asked: StrikeMapInput) -> float:
-    return held_share(asked).result.share
+    return withstood_share(asked).result.share
 
 
 def test_it_is_the_share_of_the_map_that_touches_nothing() -> None:
@@ -39,14 +39,14 @@ def test_it_is_the_share_of_the_map_that_touches_nothing() -> None:
     reached = [p for p in points if p.touches_j is not None and p.touches_j <= 150.0]
     assert 0 < len(reached) < len(points)
     assert share(GIVEN) == pytest.approx(1 - len(reached) / len(points), abs=0.04)
-    result = held_share(GIVEN).result
+    result = withstood_share(GIVEN).result
     assert result.reached == "sump"
     assert result.struck_mm2 == pytest.approx(320 * 240, rel=1e-6)
 
 
 def test_limits_of_energy_and_of_what_is_behind() -> None:
     assert share(replace(GIVEN, energy_j=0.1)) == 1.0
-    bare = held_share(replace(GIVEN, parts=())).result
+    bare = withstood_share(replace(GIVEN, parts=())).result
     assert (bare.share, bare.reached) == (1.0, "")
     against = replace(SUMP, x_min_mm=500, x_max_mm=820, y_min_mm=-120, y_max_mm=120, z_min_mm=284)
     assert share(replace(GIVEN, parts=(against,))) < 0.05, "it lies on the sheet"
@@ -105,6 +105,6 @@ def test_the_coarse_mesh_is_near_the_fine_one(choosing: Job, plate: str) -> None
 
 def test_what_has_no_map_has_no_share() -> None:
     with pytest.raises(InputError, match="nothing holds"):
-        held_share(replace(GIVEN, mounts=()))
+        withstood_share(replace(GIVEN, mounts=()))
     with pytest.raises(InputError, match="no panel"):
-        held_share(replace(GIVEN, direction="level from ahead"))
+        withstood_share(replace(GIVEN, direction="level from ahead"))

@@ -48,9 +48,9 @@ def test_shades_cover_what_is_struck(choosing: Job, shading: str) -> None:
 
 @pytest.mark.parametrize("pose", [Pose(dz_mm=-3.0), Pose(2.0, 0.004, -0.003)])
 def test_a_plate_that_hangs_otherwise_is_shaded_as_much(choosing: Job, pose: Pose) -> None:
-    drawn, hung = coarse(choosing, "alu5"), replace(coarse(choosing, "alu5"), pose=pose)
+    drawn, posed = coarse(choosing, "alu5"), replace(coarse(choosing, "alu5"), pose=pose)
     one = map_drawing(drawn, strike_map(drawn).result)
-    other = map_drawing(hung, strike_map(hung).result)
+    other = map_drawing(posed, strike_map(posed).result)
     assert shaded(other) == pytest.approx(shaded(one), rel=0.01)
 
 

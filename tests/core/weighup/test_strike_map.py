@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess.weighup import held_by, joint_springs
+from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.shell import ShellMount
@@ -127,7 +127,7 @@ def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     for candidate in (job.stock, *job.candidates):
         own = job.candidate(candidate.key)
-        mounts = held_by(job.bike, own).mounts
+        mounts = mount_supports(job.bike, own).mounts
         if len(mounts) < 3:
             continue
         result = strike_map(

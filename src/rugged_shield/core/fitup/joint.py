@@ -17,7 +17,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.materials import LAYER_MATERIALS, LOOSE_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 LayerKind = Literal[
@@ -35,8 +35,7 @@ LayerKind = Literal[
     "strip",
 ]
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
-STEEL_KG_M3 = 7850.0
-_LAYER_DENSITY = {"rubber": 1200.0, "steel": STEEL_KG_M3, "cast aluminium": 2700.0}
+STEEL_KG_M3 = LOOSE_MATERIALS["steel"].density_kg_m3
 
 
 @remember_hash
@@ -64,20 +63,38 @@ class Layer(Ranged):
     def __post_init__(self) -> None:
         super().__post_init__()
         check_condition(self.when)
-        known = (*SHEET_MATERIALS, *_LAYER_DENSITY)
-        choose("material", self.material, known, "layer material")
+        choose("material", self.material, LAYER_MATERIALS, "layer material")
         if self.hole_mm >= self.outer_mm:
             raise InputError(
                 "hole_mm", f"{self.hole_mm:g} mm", f"less than {self.outer_mm:g} mm across"
             )
 
     @property
+    def clamps_plate(self) -> bool:
+        """Whether the plate's own sheet is held by this layer: it, or the sleeve through it."""
+        return self.kind in ("plate", "sleeve")
+
+    @property
+    def is_soft(self) -> bool:
+        """Whether it gives under the clamp: an isolator, or anything of rubber."""
+        return self.kind == "isolator" or LAYER_MATERIALS[self.material].rubber
+
+    @property
+    def is_plastic(self) -> bool:
+        """Whether it creeps under the clamp."""
+        return LAYER_MATERIALS[self.material].plastic
+
+    @property
+    def can_bend(self) -> bool:
+        """Whether it is a strip or bracket with a free length that bends under a strike."""
+        return self.span_mm is not None and self.kind in ("strip", "bracket")
+
+    @property
     def mass_kg(self) -> float:
         """Mass of the ring; sheet and bike parts are weighed elsewhere."""
         if self.kind in ("plate", "panel", "peg", "clip leaf") or self.left_out:
             return 0.0
-        sheet = SHEET_MATERIALS.get(self.material)
-        density = sheet.density_kg_m3 if sheet else _LAYER_DENSITY[self.material]
+        density = LAYER_MATERIALS[self.material].density_kg_m3
         if self.span_mm is not None:
             return self.outer_mm * self.span_mm * self.thickness_mm * density * 1e-9
         ring = math.pi / 4 * (self.outer_mm**2 - self.hole_mm**2) * self.thickness_mm
@@ -155,6 +172,16 @@ class Joint(Ranged):
         return tuple(layer for layer in self.layers if not layer.left_out)
 
     @property
+    def clamps_plate(self) -> bool:
+        """Whether the plate hangs on this joint."""
+        return any(layer.clamps_plate for layer in self.present())
+
+    @property
+    def is_soft(self) -> bool:
+        """Whether rubber stands anywhere in its stack."""
+        return any(layer.is_soft for layer in self.present())
+
+    @property
     def is_countersunk(self) -> bool:
         """Whether the nominal length includes the head."""
         return HEADS[self.head].form == "countersunk"
@@ -187,7 +214,7 @@ def clamped(joint: Joint) -> tuple[Layer, ...]:
 def behind_plate_mm(joint: Joint) -> float:
     """Layers between the plate and the thread: what holds the plate off the bike, mm."""
     layers = joint.present()
-    places = [i for i, layer in enumerate(layers) if layer.kind in ("plate", "sleeve")]
+    places = [i for i, layer in enumerate(layers) if layer.clamps_plate]
     if not places:
         return 0.0
     return sum(layer.thickness_mm for layer in layers[max(places) + 1 :])
@@ -197,7 +224,7 @@ def in_front_mm(joint: Joint) -> float:
     """Washers between head and plate, mm."""
     total = 0.0
     for layer in joint.present():
-        if layer.kind in ("plate", "sleeve"):
+        if layer.clamps_plate:
             return total
         total += layer.thickness_mm
     return 0.0

@@ -11,10 +11,10 @@ from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path,
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.materials import LAYER_MATERIALS
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 _DRILL_PITCHES = 3.0
-_FIXED_FILL: dict[str, Fill] = {"rubber": "rubber", "steel": "steel", "cast aluminium": "cast"}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -39,9 +39,14 @@ class _Frame:
 
 
 def _fill(material: str) -> Fill:
-    if material in _FIXED_FILL:
-        return _FIXED_FILL[material]
-    return SHEET_MATERIALS[material].family
+    nature = LAYER_MATERIALS[material]
+    if nature.cast:
+        return "cast"
+    if nature.rubber:
+        return "rubber"
+    if nature.plastic:
+        return "plastic"
+    return "aluminium" if nature.metal == "aluminium" else "steel"
 
 
 def _mirror(points: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
@@ -177,7 +182,7 @@ def _screw_paths(frame: _Frame) -> list[Path]:
 
 def _female_paths(frame: _Frame) -> list[Path]:
     f, x0, bore, major = frame.female, frame.grip, frame.bore / 2, frame.d / 2
-    fill: Fill = "cast" if "steel" not in frame.material else "steel"
+    fill: Fill = "steel" if THREAD_MATERIALS[frame.material].metal == "steel" else "cast"
     start, end = x0 + f.thread_start_mm, x0 + f.thread_end_mm
     if not f.is_through:
         drill = end + _DRILL_PITCHES * frame.pitch
@@ -227,10 +232,10 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
             us=words,
         )
     ]
-    held = evaluation.engagement_effective_mm if evaluation else 0.0
-    if held > 0:
+    engaged = evaluation.engagement_effective_mm if evaluation else 0.0
+    if engaged > 0:
         first = x0 + f.thread_start_mm
-        below.append(dimension((first, y), (first + held, y), 14, "thread held", held))
+        below.append(dimension((first, y), (first + engaged, y), 14, "thread held", engaged))
     if not f.is_through:
         end = x0 + f.thread_end_mm
         state = "blocked" if evaluation and "bottoms" in evaluation.issues else ""

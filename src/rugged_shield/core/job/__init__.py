@@ -1,5 +1,33 @@
 """The model of a job: its facts, its record, what each version was."""
 
-from rugged_shield.core.job.model import Candidate, Extra, Job, KitCount, Priorities, Use, place_of
+from rugged_shield.core.job.events import Entry, Event, Record, check_record
+from rugged_shield.core.job.model import (
+    Candidate,
+    Extra,
+    Job,
+    KitCount,
+    MountedJoint,
+    Priorities,
+    Use,
+    mounted,
+    place_of,
+)
+from rugged_shield.core.job.upgrade import VERSION, upgrade
 
-__all__ = ["Candidate", "Extra", "Job", "KitCount", "Priorities", "Use", "place_of"]
+__all__ = [
+    "VERSION",
+    "Candidate",
+    "Entry",
+    "Event",
+    "Extra",
+    "Job",
+    "KitCount",
+    "MountedJoint",
+    "Priorities",
+    "Record",
+    "Use",
+    "check_record",
+    "mounted",
+    "place_of",
+    "upgrade",
+]

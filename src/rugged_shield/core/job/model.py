@@ -30,9 +30,10 @@ MAX_LIST = 100
 
 @dataclass(frozen=True)
 class KitCount(Ranged):
-    """What was counted on the bench for one line; ``key`` names plate and line."""
+    """What was counted on the bench for one line of one plate's kit."""
 
-    key: str
+    plate: str
+    line: str
     counted: Annotated[int, Range(0, 200)]
 
 
@@ -77,10 +78,6 @@ class Candidate:
     def key(self) -> str:
         """The plate's key names the candidate."""
         return self.plate.key
-
-    def count_key(self, line: str) -> str:
-        """Key of the count of one of this plate's lines: every kit has a first line."""
-        return f"{self.key}-{line}"
 
     def settled_joints(self) -> tuple[Joint, ...]:
         """Joints by number, with their plate layers as thick as the plate is."""
@@ -206,9 +203,8 @@ class Job(Ranged):
 
     def counted(self, candidate: Candidate) -> dict[str, int]:
         """What was counted of a candidate's kit, by line."""
-        found = {c.key: c.counted for c in self.counts}
-        keys = {line.key: candidate.count_key(line.key) for line in candidate.kit}
-        return {line: found[key] for line, key in keys.items() if key in found}
+        found = {c.line: c.counted for c in self.counts if c.plate == candidate.key}
+        return {line.key: found[line.key] for line in candidate.kit if line.key in found}
 
     @property
     def in_hand(self) -> Candidate:
@@ -271,6 +267,27 @@ def check_mount(joint: Joint, bike: Bike) -> None:
             mount.thread,
             f"joint {joint.number} is {joint.thread}, its mount {mount.number} is {mount.thread}",
         )
+
+
+@dataclass(frozen=True)
+class MountedJoint:
+    """A joint with the mount it hangs on (None: its own thread) and its place on the bike, mm.
+
+    What is judged of joints depends on this and on nothing else of the bike.
+    """
+
+    joint: Joint
+    mount: Mount | None
+    x_mm: float
+    y_mm: float
+
+
+def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
+    """The joints of a candidate by number, each on its mount."""
+    return tuple(
+        MountedJoint(joint, bike.mount(joint.mount), *place_of(bike, joint))
+        for joint in candidate.settled_joints()
+    )
 
 
 def place_of(bike: Bike, joint: Joint) -> tuple[float, float]:

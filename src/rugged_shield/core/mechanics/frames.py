@@ -15,7 +15,7 @@ Vec3 = tuple[float, float, float]
 Vec2 = tuple[float, float]
 
 
-def creeper(x_mm: float, y_mm: float) -> Vec2:
+def from_below(x_mm: float, y_mm: float) -> Vec2:
     """Bike x, y to the creeper view."""
     return (-y_mm, x_mm)
 

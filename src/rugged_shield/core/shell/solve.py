@@ -178,7 +178,7 @@ def spring_matrix(size: int, mounts: tuple[ShellMount, ...], at: Index) -> Any:
     return sparse.diags(diagonal).tocsc()
 
 
-def check_held(mounts: tuple[ShellMount, ...]) -> None:
+def check_supported(mounts: tuple[ShellMount, ...]) -> None:
     """Refuse a plate that can move as a whole: none or two mounts make a mechanism."""
     if not mounts:
         raise InputError(
@@ -229,15 +229,15 @@ def _check_not_in_hole(panel: ShellPanel, place: Place, field: str) -> None:
             raise InputError(field, place.at_mm, "a place on the sheet", "it is over a hole")
 
 
-def _held(mesh: Mesh, supports: tuple[EdgeSupport, ...]) -> Index:
+def _fixed_freedoms(mesh: Mesh, supports: tuple[EdgeSupport, ...]) -> Index:
     """Freedoms that edge supports hold."""
     names = [p.name for p in mesh.panels]
-    held: list[int] = []
+    fixed: list[int] = []
     for support in supports:
         count = 6 if support.kind == "clamped" else 3
         for node in mesh.outer[names.index(support.panel)]:
-            held += [6 * int(node) + i for i in range(count)]
-    return np.unique(np.array(held, dtype=np.int64))
+            fixed += [6 * int(node) + i for i in range(count)]
+    return np.unique(np.array(fixed, dtype=np.int64))
 
 
 @dataclass(frozen=True, eq=False)
@@ -255,13 +255,13 @@ class Factored:
         return out
 
 
-def factored(stiffness: Any, held: Index) -> Factored:
+def factored(stiffness: Any, fixed: Index) -> Factored:
     """Factorise a symmetric stiffness without the freedoms that are held."""
     from scipy.sparse.linalg import splu
 
     size = stiffness.shape[0]
-    free = np.setdiff1d(np.arange(size), held)
-    reduced = stiffness[free][:, free].tocsc() if len(held) else stiffness.tocsc()
+    free = np.setdiff1d(np.arange(size), fixed)
+    reduced = stiffness[free][:, free].tocsc() if len(fixed) else stiffness.tocsc()
     solver = splu(
         reduced,
         permc_spec="MMD_AT_PLUS_A",
@@ -296,7 +296,7 @@ def shell_response(given: ShellInput) -> Outcome[ShellResult]:
     """Deflection under each load and the force it puts on every mount."""
     names = [p.name for p in given.panels]
     if not given.edge_supports:
-        check_held(given.mounts)
+        check_supported(given.mounts)
     mount_places = tuple(
         panel_place(given.panels, m.at_mm, f"mounts.{m.name}.at_mm") for m in given.mounts
     )
@@ -309,7 +309,7 @@ def shell_response(given: ShellInput) -> Outcome[ShellResult]:
     at_mounts, at_loads = np.split(mesh.placed, [len(given.mounts)])
     stiffness = model.stiffness(given.youngs_modulus_mpa, given.thickness_mm)
     stiffness = stiffness + spring_matrix(stiffness.shape[0], given.mounts, at_mounts)
-    solver = factored(stiffness, _held(mesh, given.edge_supports))
+    solver = factored(stiffness, _fixed_freedoms(mesh, given.edge_supports))
     responses = []
     for load, place, node in zip(given.loads, load_places, at_loads, strict=True):
         forces, direction, at = _load_vector(model, load, place.panel, int(node))

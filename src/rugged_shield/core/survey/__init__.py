@@ -19,9 +19,14 @@ from rugged_shield.core.survey.clearance import (
     lowest,
 )
 from rugged_shield.core.survey.conditions import CONDITION_WORDS, applies, check_condition
-from rugged_shield.core.survey.drawings import OrderMark, creeper_view, part_letters, profile_view
+from rugged_shield.core.survey.drawings import (
+    OrderMark,
+    part_letters,
+    profile_drawing,
+    underside_drawing,
+)
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
-from rugged_shield.core.survey.found import Scar, StripItem
+from rugged_shield.core.survey.found import Scar, StripItem, StripKind
 from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
 from rugged_shield.core.survey.known import (
     BANDS,
@@ -66,7 +71,7 @@ from rugged_shield.core.survey.plate import (
     Tail,
     Wing,
 )
-from rugged_shield.core.survey.plate_drawings import plate_view, scar_paths
+from rugged_shield.core.survey.plate_drawings import plate_drawing, scar_paths
 from rugged_shield.core.survey.rampover import (
     BudgetInput,
     ClearanceInput,
@@ -76,7 +81,7 @@ from rugged_shield.core.survey.rampover import (
 from rugged_shield.core.survey.rays import blocked
 from rugged_shield.core.survey.ride import ride_of
 from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
-from rugged_shield.core.survey.shapes import ViewBox, draw_part
+from rugged_shield.core.survey.shapes import DrawnBox, draw_part
 from rugged_shield.core.survey.sketches import Sketch, tape_sketch
 from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
@@ -109,6 +114,7 @@ __all__ = [
     "BudgetInput",
     "ClearanceInput",
     "Cutout",
+    "DrawnBox",
     "Fact",
     "FlatPattern",
     "FoldedPlate",
@@ -136,11 +142,11 @@ __all__ = [
     "Standoff",
     "StandoffInput",
     "StripItem",
+    "StripKind",
     "Tail",
     "ThicknessInput",
     "ThicknessResult",
     "Underside",
-    "ViewBox",
     "WeighInput",
     "WeighResult",
     "Weighing",
@@ -154,7 +160,6 @@ __all__ = [
     "check_condition",
     "clearance",
     "clearance_budget",
-    "creeper_view",
     "draw_part",
     "fact_of",
     "filter_reach",
@@ -169,10 +174,10 @@ __all__ = [
     "overall",
     "part_letters",
     "piece_gaps",
+    "plate_drawing",
     "plate_geometry",
     "plate_mass",
-    "plate_view",
-    "profile_view",
+    "profile_drawing",
     "ride_of",
     "sag",
     "scar_paths",
@@ -186,6 +191,7 @@ __all__ = [
     "thickness_compare",
     "tyre_radius_mm",
     "underside",
+    "underside_drawing",
     "weigh_difference",
     "weighing_result",
     "wheel_rate",

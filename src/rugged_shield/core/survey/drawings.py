@@ -14,11 +14,11 @@ from rugged_shield.core.mechanics.drawing import (
     Path,
     dimension,
 )
-from rugged_shield.core.mechanics.frames import Vec2, creeper, profile
+from rugged_shield.core.mechanics.frames import Vec2, from_below, profile
 from rugged_shield.core.survey.bike import Bike, Part
 from rugged_shield.core.survey.clearance import LowPoint
 from rugged_shield.core.survey.geometry import FoldedPlate
-from rugged_shield.core.survey.shapes import ViewBox, draw_part, stadium
+from rugged_shield.core.survey.shapes import DrawnBox, draw_part, stadium
 
 TYRE_HALF_WIDTH_MM = 55.0
 CALL_OUT_PITCH_MM = 68.0
@@ -47,16 +47,16 @@ def part_letters(bike: Bike) -> dict[str, str]:
     return {part.key: _letter(i) for i, part in enumerate(bike.parts)}
 
 
-def _below(part: Part) -> ViewBox:
-    x0, y0 = creeper(part.x_min_mm, part.y_max_mm)
-    x1, y1 = creeper(part.x_max_mm, part.y_min_mm)
-    return ViewBox(x0, y0, x1, y1)
+def _below(part: Part) -> DrawnBox:
+    x0, y0 = from_below(part.x_min_mm, part.y_max_mm)
+    x1, y1 = from_below(part.x_max_mm, part.y_min_mm)
+    return DrawnBox(x0, y0, x1, y1)
 
 
-def _beside(part: Part) -> ViewBox:
+def _beside(part: Part) -> DrawnBox:
     x0, y0 = profile(part.x_min_mm, part.z_max_mm)
     x1, y1 = profile(part.x_max_mm, part.z_min_mm)
-    return ViewBox(x0, y0, x1, y1)
+    return DrawnBox(x0, y0, x1, y1)
 
 
 def _part_fill(part: Part, bare: frozenset[str]) -> Fill:
@@ -69,7 +69,9 @@ def _plate_paths(
     paths: list[Path] = []
     corners: list[Vec2] = []
     for panel in folded.panels:
-        outline = [creeper(c[0], c[1]) if below else profile(c[0], c[2]) for c in panel.corners()]
+        outline = [
+            from_below(c[0], c[1]) if below else profile(c[0], c[2]) for c in panel.corners()
+        ]
         corners += outline
         weight: Literal["hidden", "section"] = "hidden" if is_stock else "section"
         paths.append(Path(tuple(outline), True, weight, fill, f"panel:{panel.name}"))
@@ -79,7 +81,7 @@ def _plate_paths(
             ring = [panel.to_bike((c[0], c[1])) for c in opening.exterior.coords]
             paths.append(
                 Path(
-                    tuple(creeper(p[0], p[1]) for p in ring),
+                    tuple(from_below(p[0], p[1]) for p in ring),
                     True,
                     "thin",
                     "none" if is_stock else "hole",
@@ -89,7 +91,7 @@ def _plate_paths(
     return paths, corners
 
 
-def creeper_view(
+def underside_drawing(
     bike: Bike,
     stock: FoldedPlate | None,
     plate: FoldedPlate | None,
@@ -106,7 +108,7 @@ def creeper_view(
     circles: list[Circle] = []
     marks: list[Mark] = []
     extent: list[Vec2] = []
-    boxes: dict[str, ViewBox] = {}
+    boxes: dict[str, DrawnBox] = {}
     for part in sorted(bike.parts, key=lambda p: (_DRAW_ORDER[p.kind], -p.z_min_mm)):
         box = _below(part)
         shape_paths, shape_circles = draw_part(part.shape, box, _part_fill(part, bare), part.key)
@@ -114,7 +116,7 @@ def creeper_view(
         circles += shape_circles
         boxes[part.key] = box
         extent += [(box.x0, box.y0), (box.x1, box.y1)]
-    fixed = [creeper(m.x_mm, m.y_mm) for m in bike.mounts]
+    fixed = [from_below(m.x_mm, m.y_mm) for m in bike.mounts]
     for key, place in _mark_places(boxes, fixed).items():
         marks.append(Mark(*place, letters[key], "part", key))
     over: list[Path] = []
@@ -129,12 +131,12 @@ def creeper_view(
             extent += corners
     if order:
         marks += [
-            Mark(*creeper(m.x_mm, m.y_mm), m.text, "order", m.ref, m.joint_number) for m in order
+            Mark(*from_below(m.x_mm, m.y_mm), m.text, "order", m.ref, m.joint_number) for m in order
         ]
     else:
         for mount in bike.mounts:
             marks.append(
-                Mark(*creeper(mount.x_mm, mount.y_mm), str(mount.number), "mount", mount.key)
+                Mark(*from_below(mount.x_mm, mount.y_mm), str(mount.number), "mount", mount.key)
             )
     extent += fixed
     half = max(abs(p[0]) for p in extent) + 60
@@ -174,7 +176,7 @@ def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
     )
 
 
-def _mark_places(boxes: dict[str, ViewBox], fixed: list[Vec2]) -> dict[str, Vec2]:
+def _mark_places(boxes: dict[str, DrawnBox], fixed: list[Vec2]) -> dict[str, Vec2]:
     """A place inside each part for its letter, clear of the others and of the mounts.
 
     Small parts have the first choice: a drain in the middle of its sump keeps its
@@ -210,7 +212,9 @@ def _mark_places(boxes: dict[str, ViewBox], fixed: list[Vec2]) -> dict[str, Vec2
     return places
 
 
-def _call_outs(boxes: dict[str, ViewBox], letters: dict[str, str]) -> tuple[list[Path], list[Mark]]:
+def _call_outs(
+    boxes: dict[str, DrawnBox], letters: dict[str, str]
+) -> tuple[list[Path], list[Mark]]:
     """Letters in one row above the parts, each with a leader down to its part."""
     keys = sorted(boxes, key=lambda key: boxes[key].cx)
     row = min(box.y0 for box in boxes.values()) - 90
@@ -235,7 +239,7 @@ def _wheels_below(bike: Bike) -> list[Path]:
     return paths
 
 
-def profile_view(
+def profile_drawing(
     bike: Bike, stock: FoldedPlate | None, plate: FoldedPlate | None, low: LowPoint
 ) -> Drawing:
     """The bike from its left side: wheels, ground, parts, plate, lowest point."""

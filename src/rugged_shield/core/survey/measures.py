@@ -11,7 +11,7 @@ from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.flat import Fold, flat_pattern
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
-from rugged_shield.core.survey.panel_clearance import least_gap_mm
+from rugged_shield.core.survey.panel_clearance import least_panel_clearance_mm
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.standoff import Face, outer_face
 
@@ -75,7 +75,7 @@ def piece_gaps(folded: FoldedPlate) -> tuple[PieceGap, ...]:
     found = []
     for i, first in enumerate(names):
         for second in names[i + 1 :]:
-            gap = least_gap_mm(tuple(pieces[first]), tuple(pieces[second]))
+            gap = least_panel_clearance_mm(tuple(pieces[first]), tuple(pieces[second]))
             found.append(PieceGap(first or "main piece", second or "main piece", gap))
     return tuple(found)
 

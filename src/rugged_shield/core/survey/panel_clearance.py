@@ -50,7 +50,7 @@ def _pierces(starts: Array, ends: Array, face: Face) -> bool:
     return bool(shapely.intersects_xy(face.panel.net_to_ask(), uv[:, 0], uv[:, 1]).any())
 
 
-def panel_gap_mm(first: Panel, second: Panel) -> float:
+def panel_clearance_mm(first: Panel, second: Panel) -> float:
     """Least distance of two panels' outer faces, mm; 0 where one runs through the other."""
     return _face_gap_mm(outer_face(first), outer_face(second))
 
@@ -63,7 +63,7 @@ def _bound_mm(a: Face, b: Face) -> float:
     return float(np.linalg.norm(gap))
 
 
-def least_gap_mm(first: tuple[Face, ...], second: tuple[Face, ...]) -> float:
+def least_panel_clearance_mm(first: tuple[Face, ...], second: tuple[Face, ...]) -> float:
     """Least distance of two groups of faces, mm; pairs that cannot be the nearest are skipped."""
     pairs = sorted(
         ((_bound_mm(a, b), i, j) for i, a in enumerate(first) for j, b in enumerate(second))

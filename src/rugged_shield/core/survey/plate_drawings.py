@@ -8,14 +8,14 @@ from typing import Literal
 import shapely
 
 from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, dimension
-from rugged_shield.core.mechanics.frames import Vec2, Vec3, creeper, front, profile
+from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front, profile
 from rugged_shield.core.survey.found import Scar
 from rugged_shield.core.survey.geometry import FoldedPlate
 from rugged_shield.core.survey.panels import Panel
 
 PlateSide = Literal["from below", "from the left", "from ahead"]
 _PROJECT: dict[PlateSide, Callable[[Vec3], Vec2]] = {
-    "from below": lambda p: creeper(p[0], p[1]),
+    "from below": lambda p: from_below(p[0], p[1]),
     "from the left": lambda p: profile(p[0], p[2]),
     "from ahead": lambda p: front(p[1], p[2]),
 }
@@ -59,7 +59,7 @@ def scar_paths(folded: FoldedPlate, scars: tuple[Scar, ...]) -> list[Path]:
         points = [panel.to_bike((c[0], c[1])) for c in shapely.get_coordinates(around)]
         paths.append(
             Path(
-                tuple(creeper(p[0], p[1]) for p in points),
+                tuple(from_below(p[0], p[1]) for p in points),
                 scar.kind == "dent",
                 "outline" if scar.kind == "dent" else "section",
                 "none",
@@ -69,7 +69,7 @@ def scar_paths(folded: FoldedPlate, scars: tuple[Scar, ...]) -> list[Path]:
     return paths
 
 
-def plate_view(folded: FoldedPlate, side: PlateSide, scars: tuple[Scar, ...] = ()) -> Drawing:
+def plate_drawing(folded: FoldedPlate, side: PlateSide, scars: tuple[Scar, ...] = ()) -> Drawing:
     """One view of the folded plate with its overall sizes; what is nearer is drawn later."""
     project, nearer = _PROJECT[side], _NEARER[side]
     paths: list[Path] = []

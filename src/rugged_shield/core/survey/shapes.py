@@ -11,7 +11,7 @@ from rugged_shield.core.mechanics.frames import Vec2
 
 
 @dataclass(frozen=True)
-class ViewBox:
+class DrawnBox:
     """A part's rectangle in a view, mm; x0 < x1, y0 < y1."""
 
     x0: float
@@ -59,17 +59,17 @@ class ViewBox:
 Shape = tuple[list[Path], list[Circle]]
 
 
-def _line(box: ViewBox, along: float, a: float = 0.0, b: float = 1.0) -> Path:
+def _line(box: DrawnBox, along: float, a: float = 0.0, b: float = 1.0) -> Path:
     """A thin line across the box at a share of its long side."""
     return Path((box.at(along, a), box.at(along, b)), weight="thin")
 
 
-def _body(box: ViewBox, fill: Fill, ref: str, radius: float = 0.18) -> Path:
+def _body(box: DrawnBox, fill: Fill, ref: str, radius: float = 0.18) -> Path:
     points = rounded(box.x0, box.y0, box.x1, box.y1, radius * box.small)
     return Path(points, True, "outline", fill, ref)
 
 
-def _case(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _case(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     inset = 0.1 * box.small
     inner = rounded(box.x0 + inset, box.y0 + inset, box.x1 - inset, box.y1 - inset, inset)
     bolts = [
@@ -80,13 +80,13 @@ def _case(box: ViewBox, fill: Fill, ref: str) -> Shape:
     return [_body(box, fill, ref), Path(inner, True, "thin")], bolts
 
 
-def _sump(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _sump(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     paths, bolts = _case(box, fill, ref)
     ribs = [_line(box, 0.15 + 0.14 * i, 0.14, 0.86) for i in range(6)]
     return paths + ribs, bolts
 
 
-def _filter(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _filter(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     if abs(box.width - box.height) < 0.25 * box.small:
         r = box.small / 2
         flutes = [
@@ -104,7 +104,7 @@ def _filter(box: ViewBox, fill: Fill, ref: str) -> Shape:
     return [_body(box, fill, ref), *(_line(box, 0.12 + 0.095 * i) for i in range(9))], []
 
 
-def _drain(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _drain(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     r = box.small / 2
     hexagon = tuple(
         (box.cx + 0.72 * r * math.cos(a), box.cy + 0.72 * r * math.sin(a))
@@ -113,14 +113,14 @@ def _drain(box: ViewBox, fill: Fill, ref: str) -> Shape:
     return [Path(hexagon, True, "thin")], [Circle(box.cx, box.cy, r, "outline", fill, ref)]
 
 
-def _pipe(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _pipe(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     body = _body(box, fill, ref, 0.5)
     centre = Path((box.at(-0.02, 0.5), box.at(1.02, 0.5)), weight="centre")
     clamps = [_line(box, s) for s in (0.16, 0.2, 0.8, 0.84)]
     return [body, centre, *clamps], []
 
 
-def _catalyst(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _catalyst(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     outline = tuple(
         box.at(a, c)
         for a, c in (
@@ -137,7 +137,7 @@ def _catalyst(box: ViewBox, fill: Fill, ref: str) -> Shape:
     return [Path(outline, True, "outline", fill, ref), _line(box, 0.16), _line(box, 0.84)], []
 
 
-def _pivot(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _pivot(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     if box.width > 2 * box.height or box.height > 2 * box.width:
         return [_body(box, fill, ref, 0.3), _line(box, 0.1), _line(box, 0.9)], []
     r = box.small / 2
@@ -148,7 +148,7 @@ def _pivot(box: ViewBox, fill: Fill, ref: str) -> Shape:
     ]
 
 
-def _linkage(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _linkage(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     waist = tuple(
         box.at(a, c)
         for a, c in (
@@ -174,12 +174,12 @@ def _linkage(box: ViewBox, fill: Fill, ref: str) -> Shape:
     return [Path(waist, True, "outline", fill, ref)], eyes
 
 
-def _hose(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _hose(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     ribs = [_line(box, 0.05 + 0.09 * i, 0.1, 0.9) for i in range(11)]
     return [_body(box, fill, ref, 0.5), *ribs], []
 
 
-def _pump(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _pump(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     r = 0.36 * box.small
     return [_body(box, fill, ref, 0.4)], [
         Circle(box.cx, box.cy, r, "thin"),
@@ -187,12 +187,12 @@ def _pump(box: ViewBox, fill: Fill, ref: str) -> Shape:
     ]
 
 
-def _rail(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _rail(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     centre = Path((box.at(0, 0.5), box.at(1, 0.5)), weight="centre")
     return [_body(box, fill, ref, 0.5), centre], []
 
 
-def _stand(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _stand(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     leg = tuple(
         box.at(a, c) for a, c in ((0, 0.2), (0.86, 0.36), (0.86, 0), (1, 0), (1, 1), (0, 0.8))
     )
@@ -201,11 +201,11 @@ def _stand(box: ViewBox, fill: Fill, ref: str) -> Shape:
     ]
 
 
-def _peg(box: ViewBox, fill: Fill, ref: str) -> Shape:
+def _peg(box: DrawnBox, fill: Fill, ref: str) -> Shape:
     return [_body(box, fill, ref, 0.15), *(_line(box, 0.1 + 0.1 * i) for i in range(9))], []
 
 
-_DRAWERS: dict[str, Callable[[ViewBox, Fill, str], Shape]] = {
+_DRAWERS: dict[str, Callable[[DrawnBox, Fill, str], Shape]] = {
     "case": _case,
     "sump": _sump,
     "filter": _filter,
@@ -222,7 +222,7 @@ _DRAWERS: dict[str, Callable[[ViewBox, Fill, str], Shape]] = {
 }
 
 
-def draw_part(shape: str, box: ViewBox, fill: Fill, ref: str) -> Shape:
+def draw_part(shape: str, box: DrawnBox, fill: Fill, ref: str) -> Shape:
     """Outline and inner lines of a part in a view."""
     return _DRAWERS[shape](box, fill, ref)
 

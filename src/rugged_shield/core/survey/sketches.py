@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimension
-from rugged_shield.core.mechanics.frames import Vec2, creeper, profile
+from rugged_shield.core.mechanics.frames import Vec2, from_below, profile
 from rugged_shield.core.survey.bike import Bike, Mount, Part
-from rugged_shield.core.survey.shapes import ViewBox, draw_part
+from rugged_shield.core.survey.shapes import DrawnBox, draw_part
 
 MARGIN_MM = 70.0
 
@@ -76,7 +76,7 @@ def _framed(
 def _beside(bike: Bike, thing: Part | Mount, axis: str, value: float) -> tuple[Drawing, str]:
     """Seen from the left: x from the front axle, z from the ground."""
     x0, x1, _, _, z0, z1 = _box(thing)
-    box = ViewBox(*profile(x0, z1), *profile(x1, z0))
+    box = DrawnBox(*profile(x0, z1), *profile(x1, z0))
     paths, circles = draw_part(getattr(thing, "shape", "pivot"), box, "part", thing.key)
     ground = Path((profile(min(0.0, x0) - 40, 0), profile(x1 + 60, 0)), weight="ground")
     axle = profile(0, bike.front_wheel_radius_mm)
@@ -101,12 +101,12 @@ def _beside(bike: Bike, thing: Part | Mount, axis: str, value: float) -> tuple[D
 def _below(thing: Part | Mount, value: float) -> tuple[Drawing, str]:
     """Seen from below: y from the centre line."""
     x0, x1, y0, y1, _, _ = _box(thing)
-    box = ViewBox(*creeper(x0, y1), *creeper(x1, y0))
+    box = DrawnBox(*from_below(x0, y1), *from_below(x1, y0))
     paths, circles = draw_part(getattr(thing, "shape", "pivot"), box, "part", thing.key)
-    axis = Path((creeper(x0 - 60, 0), creeper(x1 + 60, 0)), weight="centre")
+    axis = Path((from_below(x0 - 60, 0), from_below(x1 + 60, 0)), weight="centre")
     place = (x0 + x1) / 2
-    line = (creeper(place, 0), creeper(place, value))
-    near = [creeper(x0 - 60, 0), creeper(x1 + 60, 0), creeper(x0, y0), creeper(x1, y1)]
+    line = (from_below(place, 0), from_below(place, value))
+    near = [from_below(x0 - 60, 0), from_below(x1 + 60, 0), from_below(x0, y0), from_below(x1, y1)]
     return (
         _framed("from below", near, [*paths, axis], circles, line, value),
         "Square from the centre line (a string from front to rear tyre); minus is left,",

@@ -11,12 +11,13 @@ from typing import Literal
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.result import Source
+from rugged_shield.core.tables.nature import Nature
 
 MaterialFamily = Literal["aluminium", "steel", "plastic"]
 
 
 @dataclass(frozen=True, kw_only=True)
-class SheetMaterial:
+class SheetMaterial(Nature):
     """Density kg/m³, E GPa, Poisson's ratio, strengths MPa, service temperature °C.
 
     ``bearing_limit_mpa`` is the surface pressure under a head that the sheet
@@ -43,6 +44,7 @@ _TYPICAL = Source("typical values from material data sheets", "medium")
 
 SHEET_MATERIALS: dict[str, SheetMaterial] = {
     "aluminium 5052-H32": SheetMaterial(
+        metal="aluminium",
         family="aluminium",
         density_kg_m3=2680,
         youngs_modulus_gpa=70.3,
@@ -58,6 +60,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "aluminium 5083-H111": SheetMaterial(
+        metal="aluminium",
         family="aluminium",
         density_kg_m3=2660,
         youngs_modulus_gpa=71.0,
@@ -73,6 +76,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "aluminium 6061-T6": SheetMaterial(
+        metal="aluminium",
         family="aluminium",
         density_kg_m3=2700,
         youngs_modulus_gpa=68.9,
@@ -88,6 +92,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "mild steel S235": SheetMaterial(
+        metal="steel",
         family="steel",
         density_kg_m3=7850,
         youngs_modulus_gpa=205,
@@ -103,6 +108,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "stainless 304": SheetMaterial(
+        metal="stainless",
         family="steel",
         density_kg_m3=8000,
         youngs_modulus_gpa=193,
@@ -118,6 +124,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "HDPE": SheetMaterial(
+        plastic=True,
         family="plastic",
         density_kg_m3=955,
         youngs_modulus_gpa=1.05,
@@ -133,6 +140,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "UHMW-PE": SheetMaterial(
+        plastic=True,
         family="plastic",
         density_kg_m3=935,
         youngs_modulus_gpa=0.75,
@@ -148,6 +156,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         source=_TYPICAL,
     ),
     "polypropylene": SheetMaterial(
+        plastic=True,
         family="plastic",
         density_kg_m3=905,
         youngs_modulus_gpa=1.40,
@@ -164,6 +173,22 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
     ),
 }
 
+
+@dataclass(frozen=True)
+class LooseMaterial(Nature):
+    """What washers, spacers and rubber are made of, where no grade is named: density kg/m³."""
+
+    density_kg_m3: float
+
+
+LOOSE_MATERIALS: dict[str, LooseMaterial] = {
+    "steel": LooseMaterial(7850.0, metal="steel"),
+    "cast aluminium": LooseMaterial(2700.0, metal="aluminium", cast=True),
+    "rubber": LooseMaterial(1200.0, rubber=True),
+}
+LAYER_MATERIALS: dict[str, SheetMaterial | LooseMaterial] = {**SHEET_MATERIALS, **LOOSE_MATERIALS}
+"""Everything that a layer of a joint can be made of."""
+
 ROOM_C = 23.0
 _SOFTENING = ((-20.0, 1.9), (0.0, 1.4), (ROOM_C, 1.0), (40.0, 0.7), (60.0, 0.45), (80.0, 0.28))
 """Temperature °C and stiffness over that at 23 °C, HDPE; yield follows about the same curve."""
@@ -174,9 +199,9 @@ def softened(material: str, temperature_c: float) -> float:
 
     Valid from −20 to 80 °C for plastics; raises InputError beyond.
     """
-    if SHEET_MATERIALS[material].family != "plastic":
+    if not SHEET_MATERIALS[material].plastic:
         return 1.0
-    for (cold, more), (warm, less) in itertools.pairwise(_SOFTENING):
-        if cold <= temperature_c <= warm:
-            return more + (less - more) * (temperature_c - cold) / (warm - cold)
+    for (cold, more), (exposures, less) in itertools.pairwise(_SOFTENING):
+        if cold <= temperature_c <= exposures:
+            return more + (less - more) * (temperature_c - cold) / (exposures - cold)
     raise InputError("temperature_c", f"{temperature_c:g} °C", "from −20 °C to 80 °C")

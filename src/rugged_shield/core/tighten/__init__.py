@@ -1,14 +1,13 @@
-"""Tighten: torque limits and sources, wrench settings, order of work, loose gate."""
+"""Tighten: torque limits and sources, wrench settings, order of work, all started."""
 
 from rugged_shield.core.tighten.all_started import (
-    GateState,
     JointState,
-    Record,
-    RecordKind,
-    gate_of,
-    gate_refusal,
+    StartedCheck,
     joint_states,
+    started_check,
+    started_refusal,
 )
+from rugged_shield.core.tighten.events import Reading, Started, StepDone, StepReopened, TakenBack
 from rugged_shield.core.tighten.faces import drive_tool, weakest_face
 from rugged_shield.core.tighten.limits import (
     LimitInput,
@@ -34,7 +33,6 @@ __all__ = [
     "PLATE_STAGES",
     "STAGE_LABELS",
     "STAGE_ORDER",
-    "GateState",
     "JointState",
     "LimitInput",
     "LimitResult",
@@ -42,19 +40,23 @@ __all__ = [
     "LubricantResult",
     "Plan",
     "PlanJoint",
-    "Record",
-    "RecordKind",
+    "Reading",
+    "Started",
+    "StartedCheck",
     "Step",
+    "StepDone",
+    "StepReopened",
+    "TakenBack",
     "TorqueCard",
     "WrenchInput",
     "WrenchResult",
     "WrenchTool",
     "drive_tool",
-    "gate_of",
-    "gate_refusal",
     "joint_states",
     "lubricant_change",
     "make_plan",
+    "started_check",
+    "started_refusal",
     "torque_card",
     "torque_limit",
     "weakest_face",

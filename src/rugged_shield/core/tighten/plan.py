@@ -133,7 +133,7 @@ _AFTER = (
 )
 
 
-def crossing_order(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
+def crisscross_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
     """Alternate across the plate: lowest number first, then always the farthest left.
 
     Farthest from the one just done; ties go to the lower number.
@@ -217,7 +217,7 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
 
 def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
     """Half and full passes of one stage in crossing order, each after the one before."""
-    ordered = crossing_order(stage_joints)
+    ordered = crisscross_sequence(stage_joints)
     steps: list[Step] = []
     passes: tuple[StepKind, ...] = ("half", "full") if len(ordered) > 1 else ("full",)
     last = before
@@ -235,14 +235,14 @@ def _graph(joints: tuple[PlanJoint, ...]) -> list[Step]:
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
     by_stage = {s: tuple(j for j in joints if j.stage == s) for s in STAGE_ORDER}
-    for joint in crossing_order(by_stage["bracket"]):
+    for joint in crisscross_sequence(by_stage["bracket"]):
         steps.append(_joint_step("start", joint, last))
     if by_stage["bracket"]:
         starts = tuple(f"start:{j.key}" for j in by_stage["bracket"])
         steps += _tightening(by_stage["bracket"], starts)
         last = (steps[-1].key,)
     steps.append(_task(*_HANG, last))
-    plate = tuple(j for s in PLATE_STAGES for j in crossing_order(by_stage[s]))
+    plate = tuple(j for s in PLATE_STAGES for j in crisscross_sequence(by_stage[s]))
     for joint in plate:
         steps.append(_joint_step("start", joint, ("hang",)))
     last = tuple(f"start:{j.key}" for j in plate) or ("hang",)

@@ -145,7 +145,7 @@ def _findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding("limit reached by scatter", f"Wrench and friction scatter can reach {what}.")
         )
-    if any(layer.material == "rubber" for layer in clamped(joint)):
+    if any(layer.is_soft for layer in clamped(joint)):
         found.append(
             finding(
                 "isolator by feel",

@@ -77,7 +77,7 @@ from rugged_shield.core.weighup.strike_point import (
     StrikePointResult,
     strike_point,
 )
-from rugged_shield.core.weighup.withstood import COARSE_MESH_MM, HeldResult, held_share
+from rugged_shield.core.weighup.withstood import COARSE_MESH_MM, WithstoodResult, withstood_share
 
 __all__ = [
     "AIR_SOURCE",
@@ -111,7 +111,6 @@ __all__ = [
     "EnergyResponse",
     "HeatInput",
     "HeatResult",
-    "HeldResult",
     "MapPoint",
     "MetalPair",
     "MountLaw",
@@ -134,6 +133,7 @@ __all__ = [
     "StrikeResult",
     "VitalCoverage",
     "Way",
+    "WithstoodResult",
     "air_of",
     "airflow",
     "corrosion",
@@ -148,7 +148,6 @@ __all__ = [
     "difference",
     "first_of",
     "heat",
-    "held_share",
     "is_from_ahead",
     "linear_of",
     "loads_drawing",
@@ -164,4 +163,5 @@ __all__ = [
     "strike_point",
     "strike_response",
     "weighted_share",
+    "withstood_share",
 ]

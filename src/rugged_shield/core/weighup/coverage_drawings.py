@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
-from rugged_shield.core.mechanics.frames import Vec2, Vec3, creeper, front
-from rugged_shield.core.survey import Bike, FoldedPlate, Part, ViewBox, draw_part
+from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front
+from rugged_shield.core.survey import Bike, DrawnBox, FoldedPlate, Part, draw_part
 from rugged_shield.core.weighup.map_drawings import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)
@@ -31,17 +31,17 @@ def bare_fill(share: float) -> Fill:
 
 
 def _plain(place: Vec3) -> Vec2:
-    return creeper(place[0], place[1])
+    return from_below(place[0], place[1])
 
 
 def _ahead(place: Vec3) -> Vec2:
     return front(place[1], place[2])
 
 
-def _box(part: Part, flat: Callable[[Vec3], Vec2]) -> ViewBox:
+def _box(part: Part, flat: Callable[[Vec3], Vec2]) -> DrawnBox:
     a = flat((part.x_min_mm, part.y_min_mm, part.z_min_mm))
     b = flat((part.x_max_mm, part.y_max_mm, part.z_max_mm))
-    return ViewBox(min(a[0], b[0]), min(a[1], b[1]), max(a[0], b[0]), max(a[1], b[1]))
+    return DrawnBox(min(a[0], b[0]), min(a[1], b[1]), max(a[0], b[0]), max(a[1], b[1]))
 
 
 def _view(

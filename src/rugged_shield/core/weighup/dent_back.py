@@ -69,7 +69,7 @@ def dent_energy(given: DentInput) -> Outcome[DentResult]:
     Plastics spring back, and sheets that slide at their bolts tell nothing.
     """
     sheet = SHEET_MATERIALS[given.asked.plate.material]
-    if sheet.family == "plastic":
+    if sheet.plastic:
         return _unknown(given, "Plastic springs back: its dents say little about the energy.")
     linear, field = field_of(given.asked)
     places = linear.mesh.nodes[field.nodes]

@@ -32,7 +32,7 @@ class Places:
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
-class Blow:
+class Impact:
     """What one energy does at each place (n,): mm, N, J; loads on mounts (n, m)."""
 
     plate_mm: Array
@@ -195,7 +195,7 @@ def _loads(places: Places, force: Array) -> tuple[Array, Array]:
     return along, np.sqrt((across**2).sum(axis=2))
 
 
-def blow(curve: Curve, places: Places, energy_j: float) -> Blow:
+def impact(curve: Curve, places: Places, energy_j: float) -> Impact:
     """What an energy does at every place; mounts that bottom or yield are followed on the way."""
     energy = energy_j * 1000
     near = places.standoff_mm <= FARTHEST_MM
@@ -207,7 +207,7 @@ def blow(curve: Curve, places: Places, energy_j: float) -> Blow:
     share = np.stack(
         [law.share(normal[:, i], shear[:, i]) for i, law in enumerate(places.laws)], axis=1
     )
-    return Blow(
+    return Impact(
         plate_mm=met.plate,
         total_mm=met.total,
         force_n=met.force,

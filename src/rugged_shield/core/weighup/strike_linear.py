@@ -16,7 +16,7 @@ from rugged_shield.core.shell import (
     ShellMount,
     ShellPanel,
     Tree,
-    check_held,
+    check_supported,
     dissect,
     factorise,
     mesh_panels,
@@ -108,7 +108,7 @@ def shell_of(
 @lru_cache(maxsize=2)
 def factored_shell(shell: Shell) -> tuple[ShellModel, Fronts]:
     """The factorised shell on its springs; few are kept, for they are large."""
-    check_held(shell.mounts)
+    check_supported(shell.mounts)
     places = tuple(m.at_mm for m in shell.mounts)
     model, tree = _model(shell.panels, places, shell.mesh_mm, shell.poisson)
     stiffness = model.stiffness(shell.youngs_mpa, shell.thickness_mm)

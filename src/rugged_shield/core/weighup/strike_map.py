@@ -18,9 +18,9 @@ from rugged_shield.core.survey import DRAWN, FoldedPlate, Part, Plate, Pose, box
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import (
-    Blow,
+    Impact,
     Places,
-    blow,
+    impact,
     places_of,
     straight_laws,
 )
@@ -158,12 +158,12 @@ class Field:
     energy_j: float
 
     @cached_property
-    def blow(self) -> Blow:
+    def impact(self) -> Impact:
         """What the energy does at every place."""
-        return blow(self.curve, self.places, self.energy_j)
+        return impact(self.curve, self.places, self.energy_j)
 
 
-def _held_in_plane(linear: Linear, places: Places, panel: Index) -> Array:
+def _in_plane(linear: Linear, places: Places, panel: Index) -> Array:
     springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
     normals = np.array([linear.mesh.normal(i) for i in range(len(linear.mesh.panels))])[panel]
     return in_plane_stiffness(places.moved * springs, springs, normals)
@@ -182,7 +182,7 @@ def _curve(
     soft = softened(given.plate.material, given.temperature_c)
     youngs, yields = sheet.youngs_modulus_gpa * 1000 * soft, sheet.yield_mpa * soft
     whole = np.einsum("nij,i,j->n", linear.compliance[nodes], travel, travel)
-    in_plane = _held_in_plane(linear, places, panel)
+    in_plane = _in_plane(linear, places, panel)
     t, radius = given.plate.thickness_mm, given.contact_radius_mm
     stiffness = patch_stiffness(
         whole - places.mount_compliance, radius, t, youngs, sheet.poisson_ratio
@@ -242,7 +242,7 @@ def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
     )
 
 
-def _worst(laws: tuple[MountLaw, ...], struck: Blow, i: int) -> tuple[int, float | None, str]:
+def _worst(laws: tuple[MountLaw, ...], struck: Impact, i: int) -> tuple[int, float | None, str]:
     """The mount nearest to its limit at a place; by load while no limit is known."""
     shares = struck.share[i]
     if shares.max() <= 0:
@@ -254,7 +254,7 @@ def _worst(laws: tuple[MountLaw, ...], struck: Blow, i: int) -> tuple[int, float
 
 
 def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoint, ...]:
-    out, struck, laws = [], field.blow, field.places.laws
+    out, struck, laws = [], field.impact, field.places.laws
     castings = [i for i, law in enumerate(laws) if law.casting]
     for i, node in enumerate(field.nodes):
         standoff = float(field.places.standoff_mm[i])

@@ -208,7 +208,7 @@ def _result(
             for m in range(len(linear.mounts))
         ]
     )
-    form, dent = float(field.blow.total_mm[i]), float(field.blow.dent_mm[i])
+    form, dent = float(field.impact.total_mm[i]), float(field.impact.dent_mm[i])
     kept = None if field.slides[i] else dent * deep / form
     node = int(field.nodes[i])
     x, y, z = (float(c) for c in linear.mesh.nodes[node])
@@ -253,7 +253,7 @@ def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
     reach = min(standoff, 60.0) if np.isfinite(standoff) else 0.0
     way = _way(mode, linear, field.places.laws, yields, reach, asked.energy_j * 1000)
     result = _result(given, linear, field, i, way)
-    plastic = sheet.family == "plastic"
+    plastic = sheet.plastic
     later = ("Of the dent about half is left after a minute, a third after a day.",)
     return Outcome(
         result=result,

@@ -21,7 +21,7 @@ COARSE_MESH_MM = 25.0
 
 
 @dataclass(frozen=True)
-class HeldResult:
+class WithstoodResult:
     """Share (0 to 1) of the struck sheet that bears the energy; the part reached most, or ""."""
 
     share: float
@@ -45,7 +45,7 @@ def _given(asked: StrikeMapInput) -> tuple[Array, Array, Array]:
     return points, gives_mm(field.curve, field.places, field.energy_j), area[field.nodes]
 
 
-def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
+def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
     """Share of the struck sheet, by area, that takes the energy within its standoff.
 
     As a strike map with ``given.mesh_mm``; raises InputError where that has no answer.
@@ -59,7 +59,7 @@ def held_share(given: StrikeMapInput) -> Outcome[HeldResult]:
     most = given.parts[int(by_part.argmax())].name if reaches.any() else ""
     share = 1.0 - float(area[reaches].sum() / area.sum())
     return Outcome(
-        result=HeldResult(share, float(area.sum()), most),
+        result=WithstoodResult(share, float(area.sum()), most),
         inputs=(
             Input("Direction", given.direction),
             Input("Energy", given.energy_j, "J"),

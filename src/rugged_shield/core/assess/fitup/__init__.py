@@ -6,14 +6,14 @@ from rugged_shield.core.assess.fitup.joints import (
     assess_joint,
     assess_joints,
 )
-from rugged_shield.core.assess.fitup.pose import Hang, hang, hardware_mass_kg
+from rugged_shield.core.assess.fitup.pose import PlatePose, hardware_mass_kg, plate_pose
 
 __all__ = [
-    "Hang",
     "JointAssessment",
     "LengthMark",
+    "PlatePose",
     "assess_joint",
     "assess_joints",
-    "hang",
     "hardware_mass_kg",
+    "plate_pose",
 ]

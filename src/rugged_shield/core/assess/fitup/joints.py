@@ -12,7 +12,7 @@ from rugged_shield.core.fitup import (
     joint_stack,
     stack_input,
 )
-from rugged_shield.core.job import Candidate
+from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.result import (
     Finding,
     Outcome,
@@ -21,7 +21,7 @@ from rugged_shield.core.result import (
     merge_sources,
     worst,
 )
-from rugged_shield.core.survey import Bike, Mount
+from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
     NUT_SOURCES,
@@ -125,6 +125,6 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     )
 
 
-def assess_joints(bike: Bike, candidate: Candidate) -> tuple[JointAssessment, ...]:
-    """Every joint of a candidate, in the order of their numbers."""
-    return tuple(assess_joint(j, bike.mount(j.mount)) for j in candidate.settled_joints())
+def assess_joints(joints: tuple[MountedJoint, ...]) -> tuple[JointAssessment, ...]:
+    """Every joint judged, in the order in which they come."""
+    return tuple(assess_joint(m.joint, m.mount) for m in joints)

@@ -9,13 +9,16 @@ import numpy as np
 
 from rugged_shield.core.assess.fitup.joints import assess_joint
 from rugged_shield.core.fitup import Joint, behind_plate_mm, female_of, in_front_mm, screw_mass_kg
-from rugged_shield.core.job import Candidate, place_of
+from rugged_shield.core.job import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
     LowPoint,
+    Mount,
+    Part,
+    Plate,
     Pose,
     Standoff,
     fold,
@@ -30,7 +33,7 @@ UNEVEN_MM = 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
-class Hang:
+class PlatePose:
     """A plate as it hangs: pose, folded panels, what is lowest, breakover, standoffs."""
 
     pose: Pose
@@ -45,14 +48,14 @@ class Hang:
     heads: tuple[LowPoint, ...]
 
 
-def _offsets(bike: Bike, candidate: Candidate) -> list[tuple[float, float, float]]:
+def _offsets(joints: tuple[MountedJoint, ...]) -> list[tuple[float, float, float]]:
     """(x, y, how much lower than drawn) at every joint whose drawn stack is known."""
     found = []
-    for joint in candidate.settled_joints():
+    for at in joints:
+        joint = at.joint
         if joint.drawn_stack_mm is not None:
-            x, y = place_of(bike, joint)
             above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)
-            found.append((x, y, above - joint.drawn_stack_mm))
+            found.append((at.x_mm, at.y_mm, above - joint.drawn_stack_mm))
     return found
 
 
@@ -73,44 +76,40 @@ def _fit_pose(offsets: list[tuple[float, float, float]]) -> tuple[Pose, float]:
     return Pose(-mean), float(np.max(np.abs(drop - mean)))
 
 
-def _head_points(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple[LowPoint, ...]:
+def _head_points(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[LowPoint, ...]:
     """What hangs below the sheet at each screw: washers and head, or nut and screw end."""
     points = []
-    for joint in candidate.settled_joints():
-        if not any(layer.kind in ("plate", "sleeve") for layer in joint.present()):
-            continue
-        x, y = place_of(bike, joint)
-        at = sheet_point(folded, x, y)
+    for m in joints:
+        at = sheet_point(folded, m.x_mm, m.y_mm) if m.joint.clamps_plate else None
         if at is None:
             continue
-        below, what = _below_mm(bike, joint)
-        points.append(LowPoint(f"{what} of screw {joint.number}", x, y, at[2] - below))
+        below, what = _below_mm(m.joint, m.mount)
+        name = f"{what} of screw {m.joint.number}"
+        points.append(LowPoint(name, m.x_mm, m.y_mm, at[2] - below))
     return tuple(points)
 
 
-def _off_sheet(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple[Finding, ...]:
+def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[Finding, ...]:
     """Joints that clamp the plate where it has no sheet."""
     found = []
-    for joint in candidate.settled_joints():
-        if not any(layer.kind == "plate" for layer in joint.present()):
+    for m in joints:
+        if not any(layer.kind == "plate" for layer in m.joint.present()):
             continue
-        x, y = place_of(bike, joint)
-        if sheet_point(folded, x, y, every=True) is None:
+        if sheet_point(folded, m.x_mm, m.y_mm, every=True) is None:
             found.append(
                 finding(
                     "joint off the sheet",
-                    f"Joint {joint.number} is at x {x:.0f}, y {y:.0f} mm, where this plate has no "
-                    "sheet: check its place, or the size of the panels.",
-                    joint.key,
+                    f"Joint {m.joint.number} is at x {m.x_mm:.0f}, y {m.y_mm:.0f} mm, where this "
+                    "plate has no sheet: check its place, or the size of the panels.",
+                    m.joint.key,
                 )
             )
     return tuple(found)
 
 
-def _below_mm(bike: Bike, joint: Joint) -> tuple[float, str]:
+def _below_mm(joint: Joint, mount: Mount | None) -> tuple[float, str]:
     """How far a screw hangs below the sheet, mm, and which end of it."""
     if joint.end_below:
-        mount = bike.mount(joint.mount)
         judged = assess_joint(joint, mount).evaluation
         height = female_of(joint, mount)[0].overall_height_mm or 0.0
         return behind_plate_mm(joint) + height + max(
@@ -121,19 +120,23 @@ def _below_mm(bike: Bike, joint: Joint) -> tuple[float, str]:
     return in_front_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm, "head"
 
 
+@dataclass(frozen=True)
+class HungSheet:
+    """A plate's sheet on its joints, whatever is around it: pose, panels, heads, findings."""
+
+    pose: Pose
+    folded: FoldedPlate
+    uneven_mm: float
+    heads: tuple[LowPoint, ...]
+    findings: tuple[Finding, ...]
+
+
 @lru_cache(maxsize=256)
-def hang(bike: Bike, candidate: Candidate) -> Hang:
-    """Pose, low points, breakover and standoffs of a plate on its bike."""
-    pose, gap = _fit_pose(_offsets(bike, candidate))
-    folded = fold(candidate.plate, pose)
-    heads = _head_points(bike, candidate, folded)
-    corner, panel = folded.lowest_mm()
-    own = [LowPoint(f"plate, {panel}", *corner), *heads]
-    points = low_points(bike, folded, heads)
-    angle, at = governing_breakover(bike, points)
-    guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
-    gaps = standoffs(folded, guarded)
-    findings = _off_sheet(bike, candidate, folded)
+def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
+    """How the layers of its joints hang a plate."""
+    pose, gap = _fit_pose(_offsets(joints))
+    folded = fold(plate, pose)
+    findings = _off_sheet(joints, folded)
     if gap > UNEVEN_MM:
         findings += (
             finding(
@@ -142,23 +145,41 @@ def hang(bike: Bike, candidate: Candidate) -> Hang:
                 "the plate or eats preload.",
             ),
         )
-    return Hang(
-        pose=pose,
-        folded=folded,
-        uneven_mm=gap,
+    return HungSheet(pose, folded, gap, _head_points(joints, folded), findings)
+
+
+@lru_cache(maxsize=1024)
+def _standoff(folded: FoldedPlate, part: Part) -> Standoff:
+    """One part's standoff, remembered: parts do not reach each other's."""
+    return standoffs(folded, (part,))[0]
+
+
+@lru_cache(maxsize=256)
+def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
+    """Pose, low points, breakover and standoffs of a plate on its bike."""
+    hung = hung_sheet(candidate.plate, mounted(bike, candidate))
+    corner, panel = hung.folded.lowest_mm()
+    own = [LowPoint(f"plate, {panel}", *corner), *hung.heads]
+    points = low_points(bike, hung.folded, hung.heads)
+    angle, at = governing_breakover(bike, points)
+    guarded = (p for p in bike.parts if p.kind in ("vital", "neighbour"))
+    return PlatePose(
+        pose=hung.pose,
+        folded=hung.folded,
+        uneven_mm=hung.uneven_mm,
         low=lowest(points),
         plate_low=lowest(own),
         breakover_deg=angle,
         breakover_at=at,
-        standoffs=gaps,
-        findings=findings,
-        heads=heads,
+        standoffs=tuple(_standoff(hung.folded, part) for part in guarded),
+        findings=hung.findings,
+        heads=hung.heads,
     )
 
 
-def hardware_mass_kg(candidate: Candidate, lengths: tuple[float, ...]) -> float:
+def hardware_mass_kg(joints: tuple[Joint, ...], lengths: tuple[float, ...]) -> float:
     """Screws at these lengths, washers, spacers and sleeves of all joints."""
     total = 0.0
-    for joint, length in zip(candidate.settled_joints(), lengths, strict=True):
+    for joint, length in zip(joints, lengths, strict=True):
         total += screw_mass_kg(joint, length) + sum(layer.mass_kg for layer in joint.present())
     return total

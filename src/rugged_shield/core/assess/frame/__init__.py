@@ -2,6 +2,14 @@
 
 from rugged_shield.core.assess.frame.ledger import LedgerLine, ledger, marked
 from rugged_shield.core.assess.frame.next_act import next_act
-from rugged_shield.core.assess.frame.stations import StationState, station_states
+from rugged_shield.core.assess.frame.stations import StationState, standing, station_states
 
-__all__ = ["LedgerLine", "StationState", "ledger", "marked", "next_act", "station_states"]
+__all__ = [
+    "LedgerLine",
+    "StationState",
+    "ledger",
+    "marked",
+    "next_act",
+    "standing",
+    "station_states",
+]

@@ -5,10 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.assess.weighup import weigh
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.kit import check_line
 from rugged_shield.core.result import Verdict, worst
+from rugged_shield.core.tighten import joint_states
 
 
 @dataclass(frozen=True)
@@ -58,29 +61,61 @@ def _kit_state(job: Job) -> StationState:
     return StationState("kit", "Kit", done, len(states), words, verdict)
 
 
-def station_states(
-    job: Job, torqued: int, step_at: int, steps: int, due_words: str, due_verdict: Verdict
-) -> tuple[StationState, ...]:
-    """Where each of the six stations stands; the record's figures come from outside."""
-    plate = job.in_hand
-    assessed = assess_joints(job.bike, plate)
-    sound = sum(1 for a in assessed if a.verdict == "sound")
-    fit: Verdict = "sound" if sound == len(assessed) else "mind"
-    if any(a.verdict == "blocked" for a in assessed):
+def _fitup_state(job: Job) -> StationState:
+    verdicts = [a.verdict for a in assess_joints(mounted(job.bike, job.in_hand))]
+    sound, joints = verdicts.count("sound"), len(verdicts)
+    fit: Verdict = "sound" if sound == joints else "mind"
+    if "blocked" in verdicts:
         fit = "blocked"
-    joints = len(assessed)
+    return StationState("fit-up", "Fit-up", sound, joints, f"{sound} of {joints} joints sound", fit)
+
+
+def _tighten_state(job: Job, record: Record) -> StationState:
+    plan = plan_of(job, job.in_hand.key)
+    states = joint_states(record, plan.joint_order)
+    torqued, joints = sum(1 for s in states.values() if s.reading is not None), len(states)
+    at, steps = step_at(plan, done_steps(plan, record)), len(plan.steps)
+    return StationState(
+        "tighten",
+        "Tighten",
+        torqued,
+        joints,
+        f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}",
+        "sound" if joints and torqued == joints else "not known",
+    )
+
+
+def station_states(job: Job, record: Record) -> tuple[StationState, ...]:
+    """Where each of the six stations of a job stands."""
+    due, _ = due_of(job, record)
     return (
         _survey_state(job),
         _weighup_state(job),
         _kit_state(job),
-        StationState("fit-up", "Fit-up", sound, joints, f"{sound} of {joints} joints sound", fit),
-        StationState(
-            "tighten",
-            "Tighten",
-            torqued,
-            joints,
-            f"{torqued} of {joints} torqued, step {min(step_at, steps)} of {steps}",
-            "sound" if joints and torqued == joints else "not known",
-        ),
-        StationState("keep", "Keep", 0, 1, due_words, due_verdict),
+        _fitup_state(job),
+        _tighten_state(job, record),
+        StationState("keep", "Keep", 0, 1, due.short, due.verdict),
     )
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Where a job stands in words, and the station to go to."""
+
+    words: str
+    station: str
+
+
+def standing(job: Job, states: tuple[StationState, ...]) -> Standing:
+    """Where a job stands as a whole."""
+    by_key = {s.key: s for s in states}
+    tighten, fit = by_key["tighten"], by_key["fit-up"]
+    if not job.picked:
+        return Standing("choosing a plate", "weigh-up")
+    if tighten.settled == tighten.of and tighten.of:
+        return Standing("fitted", "keep")
+    if tighten.settled:
+        return Standing(f"half fitted: {tighten.words}", "tighten")
+    if fit.verdict == "blocked":
+        return Standing(f"picked, a joint is blocked: {fit.words}", "fit-up")
+    return Standing(f"picked: {by_key['kit'].words}", "kit")

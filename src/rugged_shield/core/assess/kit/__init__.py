@@ -1,5 +1,5 @@
 """Kit applied to a job: what the joints ask for."""
 
-from rugged_shield.core.assess.kit.lines import screw_needs
+from rugged_shield.core.assess.kit.lines import kit_check, screw_needs
 
-__all__ = ["screw_needs"]
+__all__ = ["kit_check", "screw_needs"]

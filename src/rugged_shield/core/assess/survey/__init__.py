@@ -2,22 +2,22 @@
 
 from rugged_shield.core.assess.survey.measure_next import (
     BEST,
-    Gap,
-    GapsInput,
-    gap_at,
-    gaps,
+    MeasureNextInput,
+    NumberToMeasure,
     job_at,
+    measure_next,
+    rank_shifts,
     uncertain_numbers,
     what_to_measure,
 )
 
 __all__ = [
     "BEST",
-    "Gap",
-    "GapsInput",
-    "gap_at",
-    "gaps",
+    "MeasureNextInput",
+    "NumberToMeasure",
     "job_at",
+    "measure_next",
+    "rank_shifts",
     "uncertain_numbers",
     "what_to_measure",
 ]

@@ -14,20 +14,21 @@ from typing import Any, Literal
 
 from rugged_shield.core.assess.weighup import Weighed, best_plate, weigh
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
 from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
 from rugged_shield.core.survey import Mount, band_of, banded, fact_of
 
-GAPS_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
+MEASURE_NEXT_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
 _GATE, _BEST, _VERDICT, _FINDING = 100, 30, 10, 1
 BEST = "the best plate"
 
 
 @dataclass(frozen=True)
-class GapsInput:
+class MeasureNextInput:
     """A whole job, as in a job file."""
 
     job: Job
@@ -50,7 +51,7 @@ class Flip:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Gap:
+class NumberToMeasure:
     """One number that could overturn something: where it is, its band, what flips at which end."""
 
     path: str
@@ -69,10 +70,10 @@ class Gap:
 
 
 @dataclass(frozen=True)
-class GapsResult:
+class MeasureNextResult:
     """Numbers to measure, the one that matters most first; how many were tried."""
 
-    gaps: tuple[Gap, ...]
+    numbers: tuple[NumberToMeasure, ...]
     tried: int
     uncertain: int
 
@@ -215,7 +216,7 @@ def _weight(flip: Flip) -> int:
     return _VERDICT if flip.what == "the plate" else _FINDING
 
 
-def _sentence(gap: Gap, system: Literal["metric", "us"]) -> str:
+def _sentence(gap: NumberToMeasure, system: Literal["metric", "us"]) -> str:
     unit = shown_unit(gap.unit, system)
     value = plain_number(round(gap.value, 4), gap.unit, system)
     band = plain_number(gap.band, gap.unit, system)
@@ -232,12 +233,14 @@ def _sentence(gap: Gap, system: Literal["metric", "us"]) -> str:
     )
 
 
-def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | None, int]:
+def _tried(
+    job: Job, number: _Number, base: tuple[Weighed, ...]
+) -> tuple[NumberToMeasure | None, int]:
     """The end of a number's band that overturns most, if any, and how many ends were tried."""
     owner, field = number.owner, number.field
     value, band = float(getattr(owner, field)), band_of(owner, field)
     unit = ranges_of(type(owner))[field].unit
-    best: Gap | None = None
+    best: NumberToMeasure | None = None
     tried = 0
     ends: tuple[tuple[End, float], ...] = (("low", value - band), ("high", value + band))
     for end, at in ends:
@@ -251,7 +254,7 @@ def _gap(job: Job, number: _Number, base: tuple[Weighed, ...]) -> tuple[Gap | No
         flips = _sorted((*_flips(job, base, moved), *best_turns))
         weight = sum(_weight(f) for f in flips)
         if flips and (best is None or weight > best.weight):
-            best = Gap(
+            best = NumberToMeasure(
                 path=f"{number.path}.{field}",
                 thing=owner.name,
                 label=label_of(field),
@@ -280,7 +283,6 @@ class UncertainNumber:
     words: str
 
 
-@lru_cache(maxsize=64)
 def uncertain_numbers(job: Job) -> tuple[UncertainNumber, ...]:
     """Every number of the job that is not measured and has a band."""
     return tuple(
@@ -289,31 +291,50 @@ def uncertain_numbers(job: Job) -> tuple[UncertainNumber, ...]:
     )
 
 
-@lru_cache(maxsize=4096)
-def gap_at(job: Job, path: str, field: str) -> tuple[Gap | None, int]:
-    """What one uncertain number could overturn, and how many ends of its band were tried."""
-    number = next(n for n in _numbers(job) if (n.path, n.field) == (path, field))
-    return _gap(job, number, _weighed(job))
+def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
+    """Each uncertain number tried against the ranking, step by step.
+
+    Yields what is tried next and nothing, then the sentence in which it puts another plate
+    first; "" where it does not.
+    """
+    base = _weighed(job)
+    for number in _numbers(job):
+        words = f"{number.owner.name}: {label_of(number.field)}"
+        yield f"trying {words}", None
+        wanted, _ = _tried(job, number, base)
+        yield f"tried {words}", _shift_words(wanted)
 
 
-@lru_cache(maxsize=32)
-def gaps(job: Job) -> GapsResult:
+def _shift_words(wanted: NumberToMeasure | None) -> str:
+    best = next((f for f in wanted.flips if f.what == BEST), None) if wanted else None
+    if wanted is None or best is None:
+        return ""
+    return (
+        f"{capital(wanted.thing)}, {wanted.label} ({wanted.known}): at its {wanted.end} end the "
+        f"{best.plate_name} would be first. Measure it."
+    )
+
+
+@lru_cache(maxsize=4)
+def measure_next(job: Job) -> MeasureNextResult:
     """Every uncertain number of a job that could overturn a verdict, gravest first."""
-    found, tried = [], 0
-    numbers = uncertain_numbers(job)
-    for number in numbers:
-        gap, ends = gap_at(job, number.path, number.field)
-        tried += ends
-        if gap is not None:
-            found.append(gap)
-    found.sort(key=lambda g: (-g.weight, g.path))
-    return GapsResult(tuple(found), tried, len(numbers))
+    found, tried, count = [], 0, 0
+    base = _weighed(job)
+    for number in _numbers(job):
+        wanted, ends = _tried(job, number, base)
+        count, tried = count + 1, tried + ends
+        if wanted is not None:
+            found.append(wanted)
+    found.sort(key=lambda n: (-n.weight, n.path))
+    return MeasureNextResult(tuple(found), tried, count)
 
 
-def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
+def what_to_measure(given: MeasureNextInput) -> Outcome[MeasureNextResult]:
     """The numbers worth measuring, ordered by what they could overturn."""
-    result = gaps(given.job)
-    first = result.gaps[0].metric if result.gaps else "Nothing uncertain would turn a verdict."
+    result = measure_next(given.job)
+    first = (
+        result.numbers[0].metric if result.numbers else "Nothing uncertain would turn a verdict."
+    )
     return Outcome(
         result=result,
         inputs=(
@@ -326,5 +347,5 @@ def what_to_measure(given: GapsInput) -> Outcome[GapsResult]:
             "Bands of what is assumed or from a sheet are typical, unless typed.",
             "A mount's place along and across the bike is not tried against the ranking.",
         ),
-        sources=(GAPS_SOURCE,),
+        sources=(MEASURE_NEXT_SOURCE,),
     )

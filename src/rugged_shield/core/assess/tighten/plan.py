@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of
-from rugged_shield.core.job import Candidate, Job, place_of
+from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.mechanics.frames import side_words
-from rugged_shield.core.survey import Bike, SagReadings
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
     Plan,
     PlanJoint,
-    Record,
+    StepDone,
+    StepReopened,
     WrenchTool,
     drive_tool,
     joint_states,
@@ -60,58 +59,47 @@ def step_at(plan: Plan, done: frozenset[str]) -> int:
     return next((s.number for s in plan.steps if s.key not in done), len(plan.steps) + 1)
 
 
-def _plan_joint(bike: Bike, joint_assessed: JointAssessment, wrench: WrenchTool) -> PlanJoint:
-    joint = joint_assessed.joint
-    x, y = place_of(bike, joint)
-    card = card_of(joint, bike.mount(joint.mount), wrench).result
+def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
+    joint = at.joint
+    assessed = assess_joint(joint, at.mount)
+    card = card_of(joint, at.mount, wrench).result
     return PlanJoint(
         key=joint.key,
         number=joint.number,
         name=joint.name,
         stage=joint.stage,
-        x_mm=x,
-        y_mm=y,
-        where=_where(joint.name, y),
+        x_mm=at.x_mm,
+        y_mm=at.y_mm,
+        where=_where(joint.name, at.y_mm),
         tool=drive_tool(joint),
-        hardware=hardware_words(joint_assessed),
+        hardware=hardware_words(assessed),
         treatment=CONDITIONS[joint.treatment].label,
         torque_nm=card.target_nm,
         setting_nm=card.setting_nm,
-        caution=_caution(joint_assessed),
+        caution=_caution(assessed),
     )
 
 
-def plan_for(bike: Bike, candidate: Candidate, wrench: WrenchTool) -> Plan:
-    """The order of work for one plate on a bike, with the rider's wrench."""
-    return _plan_for(mounts_only(bike), candidate, wrench)
-
-
-@lru_cache(maxsize=256)
-def mounts_only(bike: Bike) -> Bike:
-    """The bike with its mounts alone: what joints and plan depend on, whatever is behind."""
-    return replace(bike, parts=(), joints=(), added=(), facts=(), sag=SagReadings())
-
-
 @lru_cache(maxsize=512)
-def _plan_for(bike: Bike, candidate: Candidate, wrench: WrenchTool) -> Plan:
-    return make_plan(tuple(_plan_joint(bike, a, wrench) for a in assess_joints(bike, candidate)))
+def plan_for(joints: tuple[MountedJoint, ...], wrench: WrenchTool) -> Plan:
+    """The order of work for the joints of one plate, with the rider's wrench."""
+    return make_plan(tuple(_plan_joint(m, wrench) for m in joints))
 
 
 def plan_of(job: Job, key: str) -> Plan:
     """The order of work for one plate of the job."""
-    return plan_for(job.bike, job.candidate(key), job.wrench)
+    return plan_for(mounted(job.bike, job.candidate(key)), job.wrench)
 
 
-def done_steps(plan: Plan, records: tuple[Record, ...]) -> frozenset[str]:
+def done_steps(plan: Plan, record: Record) -> frozenset[str]:
     """Steps the record holds as done: ticked, started, or with a standing reading."""
     done: set[str] = set()
-    for record in records:
-        if record.kind == "step done":
-            done.add(record.step)
-        elif record.kind == "step reopened":
-            done.discard(record.step)
-    states = joint_states(records, plan.joint_order)
-    for key, state in states.items():
+    for event in record:
+        if isinstance(event, StepDone):
+            done.add(event.step)
+        elif isinstance(event, StepReopened):
+            done.discard(event.step)
+    for key, state in joint_states(record, plan.joint_order).items():
         if state.started:
             done.add(f"start:{key}")
         if state.reading is not None:

@@ -3,7 +3,7 @@
 from rugged_shield.core.assess.weighup.coverage import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.assess.weighup.gates import Gate
 from rugged_shield.core.assess.weighup.mass_budget import BudgetLine
-from rugged_shield.core.assess.weighup.mount_springs import held_by, joint_springs
+from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
 from rugged_shield.core.assess.weighup.protection import figures_of, protection
 from rugged_shield.core.assess.weighup.ranking import (
     best_plate,
@@ -17,11 +17,17 @@ from rugged_shield.core.assess.weighup.ranking import (
 from rugged_shield.core.assess.weighup.schools import School, schools_of
 from rugged_shield.core.assess.weighup.scorecard import Weighed, against, budget_of, weigh
 from rugged_shield.core.assess.weighup.strike import (
-    no_map,
     scars_said,
     strike_asked,
     strike_figures,
     strike_of,
+    struck_plates,
+)
+from rugged_shield.core.assess.weighup.table import (
+    QuantityRow,
+    change_word,
+    quantity_rows,
+    strike_rows,
 )
 
 __all__ = [
@@ -29,28 +35,32 @@ __all__ = [
     "STONE_MM",
     "BudgetLine",
     "Gate",
+    "QuantityRow",
     "School",
     "Weighed",
     "against",
     "best_plate",
     "budget_of",
+    "change_word",
     "choice_of",
     "cover",
     "criteria_of",
     "figures_of",
-    "held_by",
     "joint_springs",
     "mixed",
-    "no_map",
+    "mount_supports",
     "open_to",
     "order_of",
     "protection",
     "quantities_of",
+    "quantity_rows",
     "scars_said",
     "schools_of",
     "something_matters",
     "strike_asked",
     "strike_figures",
     "strike_of",
+    "strike_rows",
+    "struck_plates",
     "weigh",
 ]

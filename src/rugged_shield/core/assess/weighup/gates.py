@@ -110,11 +110,7 @@ def _bars(bike: Bike, candidate: Candidate) -> Gate:
 
 
 def _isolators(candidate: Candidate) -> Gate:
-    own = any(
-        layer.kind == "isolator"
-        for joint in candidate.settled_joints()
-        for layer in joint.present()
-    )
+    own = any(joint.is_soft for joint in candidate.settled_joints())
     needed = candidate.plate.needs.isolators
     there = "they are in its joints" if own else ""
     return _bought("isolators", "Isolators", candidate, needed, there)

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from shapely import MultiPoint
 
-from rugged_shield.core.assess.fitup import Hang
+from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
 from rugged_shield.core.survey import Bike, Panel, Part, Plate, box_of
@@ -35,7 +35,7 @@ FARTHEST_MM, SMALLEST_MM2 = 400.0, 100.0
 
 
 @dataclass(frozen=True)
-class Warmth:
+class HeatExposure:
     """The sheet opposite one part in one state."""
 
     part: Part
@@ -75,14 +75,14 @@ def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) 
     surface = (part.surface_c or 0.0) + (LOADED_HOTTER_K.get(part.shape, 0.0) if moving else 0.0)
     if gap_mm > FARTHEST_MM or facing < SMALLEST_MM2 or surface <= 25.0:
         return None
-    family = SHEET_MATERIALS[plate.material].family
+    bare = SHEET_MATERIALS[plate.material].metal == "aluminium"
     length = plate.belly.length_mm + (plate.apron.slope_height_mm if plate.apron else 0.0)
     return HeatInput(
         hot_surface_c=surface,
         gap_mm=max(gap_mm, 0.5),
         facing_area_mm2=min(facing, 1e6),
         service_limit_c=service_limit_c(plate),
-        plate_emissivity=BARE_ALUMINIUM if family == "aluminium" else COATED,
+        plate_emissivity=BARE_ALUMINIUM if bare else COATED,
         speed_m_per_s=MOVING_M_PER_S if moving else 0.0,
         plate_length_mm=min(max(length, 50.0), 2000.0),
         shield_emissivity=FOIL if plate.heat_foil else None,
@@ -99,27 +99,29 @@ def _temperature_c(given: HeatInput) -> float:
     return plate_temperature_k(given) - ZERO_C_K
 
 
-def warmths(bike: Bike, plate: Plate, hung: Hang) -> tuple[Warmth, ...]:
+def heat_exposures(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[HeatExposure, ...]:
     """Every hot part near the plate, idling and moving."""
     parts = {p.key: p for p in bike.parts}
     found = []
-    for gap in hung.standoffs:
-        part, panel = parts[gap.part], hung.folded.panel(gap.panel)
+    for gap in posed.standoffs:
+        part, panel = parts[gap.part], posed.folded.panel(gap.panel)
         if part.surface_c is None or panel is None:
             continue
         for state, moving in (("idling", False), ("moving", True)):
             given = _given(plate, part, gap.distance_mm, panel, moving)
             if given is not None:
-                found.append(Warmth(part, gap.distance_mm, state, given, _temperature_c(given)))
+                found.append(
+                    HeatExposure(part, gap.distance_mm, state, given, _temperature_c(given))
+                )
     return tuple(found)
 
 
-def _findings(plate: Plate, own: list[Warmth]) -> tuple[Finding, ...]:
+def _findings(plate: Plate, own: list[HeatExposure]) -> tuple[Finding, ...]:
     """Plastic that gets too hot will not do; metal, and what the bike came with, ages.
 
     Of metal only the warmest place is said.
     """
-    plastic = SHEET_MATERIALS[plate.material].family == "plastic" or bool(plate.slider_material)
+    plastic = SHEET_MATERIALS[plate.material].plastic or bool(plate.slider_material)
     own = sorted(own, key=lambda w: -w.temperature_c)
     out = []
     for warmth in own if plastic else own[:1]:
@@ -130,7 +132,7 @@ def _findings(plate: Plate, own: list[Warmth]) -> tuple[Finding, ...]:
     return tuple(out)
 
 
-def _with_foil(worst: Warmth) -> float:
+def _with_foil(worst: HeatExposure) -> float:
     given = replace(worst.given, shield_emissivity=FOIL)
     return _temperature_c(given)
 
@@ -148,7 +150,7 @@ def _nothing_hot(key: str, label: str, unit: str) -> Figure:
     )
 
 
-def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
+def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]:
     """Warmest place idling and moving, and the gap to the part that makes it."""
     figures = []
     for state in ("idling", "moving"):
@@ -174,7 +176,7 @@ def heat_figures(plate: Plate, all_of: tuple[Warmth, ...]) -> list[Figure]:
     if not all_of:
         return [*figures, _nothing_hot("heat_gap", "Heat gap", "mm")]
     least = max(all_of, key=lambda w: w.temperature_c)
-    needs = least.outcome.result.least_gap_mm
+    needs = least.outcome.result.least_panel_clearance_mm
     figures.append(
         figure(
             "heat_gap",
@@ -207,13 +209,13 @@ class HeatJudged:
     clears: str
 
 
-def heat_judged(plate: Plate, all_of: tuple[Warmth, ...]) -> HeatJudged:
+def heat_judged(plate: Plate, all_of: tuple[HeatExposure, ...]) -> HeatJudged:
     """What the heat gate says: the gravest place of both states, and the ways out."""
     found = [(f, w) for w in all_of for f in _findings(plate, [w])]
     if not found:
         return HeatJudged(None, "")
     gravest, where = min(found, key=lambda p: (p[0].verdict != "blocked", -p[1].temperature_c))
-    needs = where.outcome.result.least_gap_mm
+    needs = where.outcome.result.least_panel_clearance_mm
     ways = [f"a gap of {needs:.0f} mm"] if needs is not None else []
     if not plate.heat_foil:
         ways.append(f"a reflective sheet between (then about {_with_foil(where):.0f} °C)")
@@ -221,9 +223,9 @@ def heat_judged(plate: Plate, all_of: tuple[Warmth, ...]) -> HeatJudged:
     return HeatJudged(gravest, ", or ".join(ways))
 
 
-def air_figure(bike: Bike, hung: Hang) -> Figure:
+def air_figure(bike: Bike, posed: PlatePose) -> Figure:
     """Share of the vitals' front that the plate hides from the wind."""
-    result = air_of(hung.folded, bike.vitals())
+    result = air_of(posed.folded, bike.vitals())
     return figure(
         "air",
         "Air taken from ahead",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import Hang
+from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.result import Finding, finding
 from rugged_shield.core.survey import Bike, ride_of
 
@@ -39,9 +39,9 @@ class MassBudget:
 def mass_budget(
     bike: Bike,
     plate_kg: float,
-    hung: Hang,
+    posed: PlatePose,
     stock_kg: float,
-    base: Hang,
+    base: PlatePose,
     is_stock: bool,
     bought: tuple[BudgetLine, ...] = (),
     over_stock: bool = False,
@@ -49,7 +49,7 @@ def mass_budget(
     """The plate for the stock one, what is bought with it, and all else that was added."""
     lines = [*bought, *(BudgetLine(a.name, a.mass_kg, a.x_mm) for a in bike.added)]
     if not is_stock:
-        at, was_at = hung.folded.centre_of_gravity_mm[0], base.folded.centre_of_gravity_mm[0]
+        at, was_at = posed.folded.centre_of_gravity_mm[0], base.folded.centre_of_gravity_mm[0]
         lines = [
             BudgetLine("the plate with its hardware", plate_kg, at),
             *([] if over_stock else [BudgetLine("the stock plate, off", -stock_kg, was_at)]),

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
-from functools import lru_cache
+from dataclasses import dataclass
 
 import numpy as np
 
 from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.fitup import Joint, Layer, female_of
-from rugged_shield.core.job import Candidate, place_of
+from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Bike, Mount, fold, sheet_normal_point
+from rugged_shield.core.survey import Mount, Plate, fold, sheet_normal_point
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.springs import (
     BOTTOMS_AT_SHARE,
@@ -36,19 +35,11 @@ _STEEL = "mild steel S235"
 
 
 @dataclass(frozen=True)
-class Held:
+class MountSupports:
     """A plate's mounts as springs, and the law of each, in one order."""
 
     mounts: tuple[ShellMount, ...]
     laws: tuple[MountLaw, ...]
-
-
-def _is_rubber(layer: Layer) -> bool:
-    return layer.kind == "isolator" or layer.material == "rubber"
-
-
-def _bends(layer: Layer) -> bool:
-    return layer.span_mm is not None and layer.kind in ("strip", "bracket")
 
 
 def _bending(layer: Layer) -> float:
@@ -63,14 +54,13 @@ def _bending(layer: Layer) -> float:
     )
 
 
-def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
+def joint_springs(joint: Joint, mount: Mount | None) -> tuple[float, float, float]:
     """Stiffness along the screw and across it, N/mm, and against turning, N·mm/rad.
 
     A stiffness that was entered for the joint or its mount stands before that of the kind.
     Rubber, a strip or a soft bracket in the stack stands in series with the mount; rubber
     and strips give way to turning.
     """
-    mount = bike.mount(joint.mount)
     spring = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND]
     own, own_across = joint.spring_n_per_mm, None
     if mount is not None:
@@ -78,11 +68,11 @@ def joint_springs(bike: Bike, joint: Joint) -> tuple[float, float, float]:
     normal, across = own or spring.normal_n_per_mm, own_across or spring.in_plane_n_per_mm
     turning = spring.rotational_nmm_per_rad
     for layer in joint.present():
-        if _is_rubber(layer):
+        if layer.is_soft:
             pressed, sheared = isolator_springs(layer.outer_mm, layer.thickness_mm)
             normal, across = in_series(normal, pressed), in_series(across, sheared)
             turning = 0.0
-        elif _bends(layer):
+        elif layer.can_bend:
             normal, turning = in_series(normal, _bending(layer)), 0.0
     return normal, across, turning
 
@@ -109,7 +99,7 @@ def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
     """What the face bears that the stack is pressed on, N: surface pressure of its material."""
     _, material = female_of(joint, mount)
     pressure = THREAD_MATERIALS[material].bearing_limit_mpa
-    layers = [x for x in joint.present() if x.kind not in ("plate", "strip") and not _is_rubber(x)]
+    layers = [x for x in joint.present() if x.kind not in ("plate", "strip") and not x.is_soft]
     if pressure is None or not layers:
         return None, ""
     last = layers[-1]
@@ -122,14 +112,14 @@ def _shear(joint: Joint) -> tuple[float | None, str]:
     geometry, grade = threads.geometry_of(joint.thread), threads.grade_of(joint.grade)
     limits = [(SHEAR_SHARE * grade.rm_mpa * geometry.stress_area_mm2, "the screw shears")]
     for layer in joint.present():
-        if _is_rubber(layer):
+        if layer.is_soft:
             across = isolator_springs(layer.outer_mm, layer.thickness_mm)[1]
             limits.append((across * TEARS_AT_STRAIN * layer.thickness_mm, "the isolator tears"))
     return _least(limits)
 
 
 def _bottoms_at_mm(joint: Joint, normal: float) -> float | None:
-    rubber = [x for x in joint.present() if _is_rubber(x)]
+    rubber = [x for x in joint.present() if x.is_soft]
     if not rubber:
         return None
     soft = min(rubber, key=lambda x: isolator_springs(x.outer_mm, x.thickness_mm)[0])
@@ -137,8 +127,7 @@ def _bottoms_at_mm(joint: Joint, normal: float) -> float | None:
     return pressed * BOTTOMS_AT_SHARE * soft.thickness_mm / normal
 
 
-def _law(bike: Bike, joint: Joint, name: str, inward: Vec3, normal: float) -> MountLaw:
-    mount = bike.mount(joint.mount)
+def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: float) -> MountLaw:
     strips = [x for x in joint.present() if x.kind == "strip" and x.span_mm is not None]
     yields = None
     if strips:
@@ -161,36 +150,29 @@ def _law(bike: Bike, joint: Joint, name: str, inward: Vec3, normal: float) -> Mo
         press_fails=press[1],
         shear_limit_n=shear[0],
         shear_fails=shear[1],
-        casting="cast" in material and not joint.nut,
+        casting=THREAD_MATERIALS[material].cast and not joint.nut,
     )
 
 
-def held_by(bike: Bike, candidate: Candidate) -> Held:
+def mount_supports(plate: Plate, joints: tuple[MountedJoint, ...]) -> MountSupports:
     """Every joint over sheet of the main piece as three springs along x, y and z, and its law.
 
     The screw stands along the sheet's normal; its two stiffnesses are turned into the
     bike's axes and their coupling left out, which is small for a plate that lies flat.
     """
-    return _held(replace(bike, parts=()), candidate)
-
-
-@lru_cache(maxsize=256)
-def _held(bike: Bike, candidate: Candidate) -> Held:
-    """Remembered for the bike without its parts: what lies behind holds nothing."""
-    folded = fold(candidate.plate)
+    folded = fold(plate)
     mounts, laws = [], []
-    for joint in candidate.settled_joints():
-        if not any(layer.kind in ("plate", "sleeve") for layer in joint.present()):
+    for at in joints:
+        if not at.joint.clamps_plate:
             continue
-        x, y = place_of(bike, joint)
-        found = sheet_normal_point(folded, x, y)
+        found = sheet_normal_point(folded, at.x_mm, at.y_mm)
         if found is None:
             continue
         point, inward = found
-        along, across, turning = joint_springs(bike, joint)
+        along, across, turning = joint_springs(at.joint, at.mount)
         share = np.array(inward) ** 2
         springs: Vec3 = tuple(float(s * along + (1 - s) * across) for s in share)  # type: ignore[assignment]
-        name = f"joint {joint.number}"
+        name = f"joint {at.joint.number}"
         mounts.append(ShellMount(name, point, springs, turning))
-        laws.append(_law(bike, joint, name, inward, along))
-    return Held(tuple(mounts), tuple(laws))
+        laws.append(_law(at.joint, at.mount, name, inward, along))
+    return MountSupports(tuple(mounts), tuple(laws))

@@ -8,15 +8,27 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.assess.fitup import Hang
+from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.fitup import Joint, Layer
-from rugged_shield.core.job import Candidate, Use
+from rugged_shield.core.job import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source
-from rugged_shield.core.survey import Bike, FoldedPlate, Part, Plate, Pose, blocked, fold, oil_paths
+from rugged_shield.core.survey import (
+    Bike,
+    FoldedPlate,
+    Mount,
+    Part,
+    Plate,
+    Pose,
+    blocked,
+    fold,
+    oil_paths,
+)
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
+from rugged_shield.core.tables.nature import Metal
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.weighup import (
     DIRECTIONS,
     CorrosionInput,
@@ -83,15 +95,15 @@ def _oil_way(
     return OilWay("plate off", drops, why, False)
 
 
-def oil_way(bike: Bike, candidate: Candidate, hung: Hang) -> OilWay:
+def oil_way(bike: Bike, candidate: Candidate, posed: PlatePose) -> OilWay:
     """How drain and filter are reached with a plate on."""
     serviced = tuple(p for p in bike.vitals() if p.serviced)
-    return _oil_way(serviced, candidate, hung.folded, hung.pose)
+    return _oil_way(serviced, candidate, posed.folded, posed.pose)
 
 
-def service_figures(bike: Bike, candidate: Candidate, hung: Hang, use: Use) -> list[Figure]:
+def service_figures(bike: Bike, candidate: Candidate, posed: PlatePose, use: Use) -> list[Figure]:
     """Screws to drop for oil, and minutes a year that the plate adds to oil changes."""
-    found = oil_way(bike, candidate, hung)
+    found = oil_way(bike, candidate, posed)
     outcome = service(
         ServiceInput(found.way, found.screws, found.catches, use.km_per_year, use.oil_interval_km)
     )
@@ -179,14 +191,6 @@ def effort_figure(candidate: Candidate, plan_minutes: float) -> Figure:
     )
 
 
-def _on_rubber(candidate: Candidate) -> bool:
-    return any(
-        layer.kind == "isolator" or layer.material == "rubber"
-        for joint in candidate.settled_joints()
-        for layer in joint.present()
-    )
-
-
 @lru_cache(maxsize=512)
 def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
     """Ring of a stone's hit, friction on rock, mounting school."""
@@ -198,7 +202,7 @@ def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
             plate.slider_material,
             plate.slider_thickness_mm,
             plate.slider_bonded,
-            _on_rubber(candidate),
+            any(joint.is_soft for joint in candidate.settled_joints()),
         )
     )
     outer = plate.slider_material or plate.material
@@ -226,33 +230,19 @@ def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
     )
 
 
-def _metal_of(material: str) -> str:
-    """The metal at a surface; empty for plastic and rubber."""
-    low = material.casefold()
-    if "stainless" in low:
-        return "stainless"
-    if "magnesium" in low:
-        return "magnesium"
-    if "steel" in low:
-        return "steel"
-    if "al" in low or low.startswith("a3"):
-        return "aluminium"
-    return ""
-
-
-def _surface_of(layer: Layer) -> str:
+def _surface_of(layer: Layer) -> Metal:
     """The metal at a layer's surface: washers, spacers and sleeves of steel come zinc-coated."""
-    metal = _metal_of(layer.material)
+    metal = LAYER_MATERIALS[layer.material].metal
     loose = layer.kind in ("washer", "spacer", "sleeve", "shim")
     return "zinc" if loose and metal == "steel" else metal
 
 
-def _pairs(bike: Bike, joint: Joint) -> list[MetalPair]:
+def _pairs(joint: Joint, mount: Mount | None) -> list[MetalPair]:
     """Screw to thread, screw to sheet, and the layers as they lie on each other."""
     screw = "stainless" if GRADES[joint.grade].stainless else "zinc"
     greased = joint.treatment if CONDITIONS[joint.treatment].is_lubricant else ""
-    mount = bike.mount(joint.mount)
-    thread = _metal_of(joint.female_material or (mount.material if mount else ""))
+    material = joint.female_material or (mount.material if mount else "")
+    thread = THREAD_MATERIALS[material].metal if material else ""
     where = f"joint {joint.number}"
     found = []
     if thread and not joint.nut:
@@ -267,9 +257,9 @@ def _pairs(bike: Bike, joint: Joint) -> list[MetalPair]:
 
 
 @lru_cache(maxsize=512)
-def corrosion_figure(bike: Bike, candidate: Candidate) -> Figure:
+def corrosion_figure(joints: tuple[MountedJoint, ...]) -> Figure:
     """Pairs of metals that eat each other in mud and salt, in all joints of the plate."""
-    pairs = tuple(p for joint in candidate.settled_joints() for p in _pairs(bike, joint))
+    pairs = tuple(p for m in joints for p in _pairs(m.joint, m.mount))
     outcome = corrosion(CorrosionInput(pairs))
     return figure_of(
         outcome, "corrosion", "Metal pairs that corrode", float(outcome.result.open_pairs), ""

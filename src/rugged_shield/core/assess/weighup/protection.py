@@ -11,7 +11,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job
 from rugged_shield.core.result import Figure, Input
-from rugged_shield.core.weighup import COARSE_MESH_MM, held_share
+from rugged_shield.core.weighup import COARSE_MESH_MM, withstood_share
 
 KEY, LABEL = "protected", "Shielded and held"
 
@@ -25,21 +25,21 @@ def protection(job: Job, key: str) -> Figure:
     """
     cover = weigh(job, key).figures["coverage"]
     try:
-        held = held_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
+        withstood = withstood_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
     except InputError as error:
         return figure(KEY, LABEL, None, "%", text="not known", reasons=(error.message,))
     if cover.value is None:
         return replace(cover, key=KEY, label=LABEL)
     return figure_of(
-        held,
+        withstood,
         KEY,
         LABEL,
-        cover.value * held.result.share,
+        cover.value * withstood.result.share,
         "%",
         judged=False,
         inputs=(
             Input(cover.label, round(cover.value), "%"),
-            Input("Of its sheet, holds", round(100 * held.result.share), "%"),
+            Input("Of its sheet, holds", round(100 * withstood.result.share), "%"),
         ),
         reasons=("What is shielded, times the share of the sheet that holds.",),
     )

@@ -5,11 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import Hang, assess_joints, hang, hardware_mass_kg
-from rugged_shield.core.assess.tighten import mounts_only, plan_for
+from rugged_shield.core.assess.fitup import PlatePose, assess_joints, hardware_mass_kg, plate_pose
+from rugged_shield.core.assess.tighten import plan_for
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
-from rugged_shield.core.assess.weighup.heat import air_figure, heat_figures, heat_judged, warmths
+from rugged_shield.core.assess.weighup.heat import (
+    air_figure,
+    heat_exposures,
+    heat_figures,
+    heat_judged,
+)
 from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, MassBudget, mass_budget
 from rugged_shield.core.assess.weighup.ownership import (
     corrosion_figure,
@@ -19,7 +24,7 @@ from rugged_shield.core.assess.weighup.ownership import (
     service_figures,
 )
 from rugged_shield.core.figures import capital, figure
-from rugged_shield.core.job import Candidate, Job, Use
+from rugged_shield.core.job import Candidate, Job, MountedJoint, Use, mounted
 from rugged_shield.core.quantity import show_difference
 from rugged_shield.core.result import (
     Figure,
@@ -152,15 +157,15 @@ def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
     ]
 
 
-def _drop_mm(hung: Hang) -> float:
+def _drop_mm(posed: PlatePose) -> float:
     """How much lower than drawn the sheet is at its lowest point (0, never minus 0)."""
-    low = hung.low
-    return 0.0 - hung.pose.lift((low.x_mm, low.y_mm, 0.0))[2]
+    low = posed.low
+    return 0.0 - posed.pose.lift((low.x_mm, low.y_mm, 0.0))[2]
 
 
-def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list[Figure]:
-    sunk = budget.sag_at(bike, hung.low.x_mm)
-    height = hung.low.z_mm - sunk
+def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudget) -> list[Figure]:
+    sunk = budget.sag_at(bike, posed.low.x_mm)
+    height = posed.low.z_mm - sunk
     lost = base.low.z_mm - height
     found: tuple[Finding, ...] = ()
     if lost > LOW_CLEARANCE_MM:
@@ -168,11 +173,11 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list
             finding("low clearance", f"{lost:.0f} mm of ground clearance lost against stock."),
         )
     inputs = (
-        Input("Lowest with this plate", hung.low.z_mm, "mm"),
-        Input("It is", hung.low.name),
+        Input("Lowest with this plate", posed.low.z_mm, "mm"),
+        Input("It is", posed.low.name),
         Input("Lowest with stock", base.low.z_mm, "mm"),
         Input("It was", base.low.name),
-        Input("Plate hangs lower there by", _drop_mm(hung), "mm"),
+        Input("Plate hangs lower there by", _drop_mm(posed), "mm"),
         Input("Bike sinks there by", sunk, "mm"),
     )
     assumptions = (
@@ -206,12 +211,12 @@ def _low_figures(bike: Bike, hung: Hang, base: Hang, budget: MassBudget) -> list
         figure(
             "breakover",
             "Breakover angle",
-            hung.breakover_deg,
+            posed.breakover_deg,
             "°",
             inputs=(
-                Input("Point that governs", hung.breakover_at.name),
-                Input("Behind the front axle", hung.breakover_at.x_mm, "mm"),
-                Input("Above the ground", hung.breakover_at.z_mm, "mm"),
+                Input("Point that governs", posed.breakover_at.name),
+                Input("Behind the front axle", posed.breakover_at.x_mm, "mm"),
+                Input("Above the ground", posed.breakover_at.z_mm, "mm"),
                 Input("Wheelbase", bike.wheelbase_mm, "mm"),
             ),
             reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
@@ -253,11 +258,11 @@ def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
     return added, sag
 
 
-def _standoff_figure(bike: Bike, hung: Hang) -> Figure:
+def _standoff_figure(bike: Bike, posed: PlatePose) -> Figure:
     parts = {p.key: p for p in bike.parts}
-    judged = (standoff_finding(parts[g.part], g.distance_mm) for g in hung.standoffs)
+    judged = (standoff_finding(parts[g.part], g.distance_mm) for g in posed.standoffs)
     found = tuple(f for f in judged if f is not None)
-    least = min(hung.standoffs, key=lambda g: g.distance_mm)
+    least = min(posed.standoffs, key=lambda g: g.distance_mm)
     return figure(
         "standoff",
         "Least standoff",
@@ -265,7 +270,7 @@ def _standoff_figure(bike: Bike, hung: Hang) -> Figure:
         "mm",
         findings=found,
         inputs=tuple(
-            Input(f"To {parts[g.part].name}", g.distance_mm, "mm") for g in hung.standoffs
+            Input(f"To {parts[g.part].name}", g.distance_mm, "mm") for g in posed.standoffs
         ),
         reasons=(f"Least distance from the inside of the plate, to {parts[least.part].name}.",),
         assumptions=("Parts are boxes; the plate is undented.",),
@@ -273,9 +278,9 @@ def _standoff_figure(bike: Bike, hung: Hang) -> Figure:
     )
 
 
-def _joint_findings(bike: Bike, candidate: Candidate) -> tuple[Finding, ...]:
+def _joint_findings(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
     found = []
-    for assessed in assess_joints(bike, candidate):
+    for assessed in assess_joints(joints):
         if assessed.verdict == "blocked":
             found.append(
                 finding(
@@ -293,18 +298,15 @@ def weigh(job: Job, key: str) -> Weighed:
     return _weigh(job.bike, stock, own, job.currency, job.use, job.wrench)
 
 
-def _hardware_kg(bike: Bike, candidate: Candidate) -> float:
-    return _hardware(mounts_only(bike), candidate)
-
-
 @lru_cache(maxsize=512)
-def _hardware(bike: Bike, candidate: Candidate) -> float:
-    lengths = tuple(a.length_mm for a in assess_joints(bike, candidate))
-    return hardware_mass_kg(candidate, lengths)
+def _hardware_kg(joints: tuple[MountedJoint, ...]) -> float:
+    lengths = tuple(a.length_mm for a in assess_joints(joints))
+    return hardware_mass_kg(tuple(m.joint for m in joints), lengths)
 
 
 def _mass_kg(bike: Bike, candidate: Candidate) -> float:
-    given = PlateMassInput(plate=candidate.plate, fittings_mass_kg=_hardware_kg(bike, candidate))
+    hardware = _hardware_kg(mounted(bike, candidate))
+    given = PlateMassInput(plate=candidate.plate, fittings_mass_kg=hardware)
     return plate_mass(given).result.mass_kg
 
 
@@ -314,9 +316,9 @@ def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
     return mass_budget(
         bike,
         _mass_kg(bike, candidate),
-        hang(bike, candidate),
+        plate_pose(bike, candidate),
         _mass_kg(bike, stock),
-        hang(bike, stock),
+        plate_pose(bike, stock),
         candidate.key == stock.key,
         bought,
         candidate.plate.over_stock,
@@ -328,10 +330,11 @@ def _weigh(
     bike: Bike, stock: Candidate, candidate: Candidate, currency: str, use: Use, wrench: WrenchTool
 ) -> Weighed:
     """The same, remembered by just what it depends on."""
-    hung, base = hang(bike, candidate), hang(bike, stock)
-    masses, mass_findings = _mass_figures(candidate, _hardware_kg(bike, candidate))
+    posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
+    joints = mounted(bike, candidate)
+    masses, mass_findings = _mass_figures(candidate, _hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
-    covers, bare = coverage_figures(bike.vitals(), hung.folded, use.profile)
+    covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)
     thickness = figure(
         "thickness",
         "Thickness",
@@ -341,28 +344,28 @@ def _weigh(
         reasons=("As entered for this plate.",),
         sources=(Source("the plate's sheet", "medium"),),
     )
-    warm = warmths(bike, candidate.plate, hung)
+    exposures = heat_exposures(bike, candidate.plate, posed)
     listed = [
         *masses,
         thickness,
         *_ratio_figures(candidate, stock),
-        *_low_figures(bike, hung, base, budget),
+        *_low_figures(bike, posed, base, budget),
         *added_figures(budget),
-        _standoff_figure(bike, hung),
+        _standoff_figure(bike, posed),
         *covers,
-        *heat_figures(candidate.plate, warm),
-        air_figure(bike, hung),
-        *service_figures(bike, candidate, hung, use),
-        effort_figure(candidate, plan_for(bike, candidate, wrench).minutes),
+        *heat_figures(candidate.plate, exposures),
+        air_figure(bike, posed),
+        *service_figures(bike, candidate, posed, use),
+        effort_figure(candidate, plan_for(joints, wrench).minutes),
         *money_figures(candidate, use, currency),
         *nature_figures(candidate),
-        corrosion_figure(mounts_only(bike), candidate),
+        corrosion_figure(joints),
     ]
     figures = {f.key: f for f in listed}
-    judged = heat_judged(candidate.plate, warm)
+    judged = heat_judged(candidate.plate, exposures)
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
-    found += [*hung.findings, *_joint_findings(bike, candidate), *mass_findings]
+    found += [*posed.findings, *_joint_findings(joints), *mass_findings]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))
     return Weighed(
         key=candidate.key,

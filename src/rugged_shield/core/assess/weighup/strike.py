@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import hang
-from rugged_shield.core.assess.weighup.mount_springs import held_by
+from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import Scar, fold
@@ -39,16 +40,16 @@ def strike_asked(
 ) -> StrikeMapInput:
     """The question for one plate of the job; energy and stone are those of the rider's use."""
     candidate = job.candidate(key)
-    held = held_by(job.bike, candidate)
+    supports = mount_supports(candidate.plate, mounted(job.bike, candidate))
     return StrikeMapInput(
         plate=candidate.plate,
-        mounts=held.mounts,
+        mounts=supports.mounts,
         parts=tuple(p for p in job.bike.parts if p.kind != "low"),
         direction=direction,  # type: ignore[arg-type]
         energy_j=job.use.energy_j if energy_j is None else energy_j,
         contact_radius_mm=job.use.stone_radius_mm if radius_mm is None else radius_mm,
-        laws=held.laws,
-        pose=hang(job.bike, candidate).pose,
+        laws=supports.laws,
+        pose=plate_pose(job.bike, candidate).pose,
         temperature_c=temperature_c,
     )
 
@@ -197,3 +198,16 @@ def no_map(why: str) -> tuple[Figure, ...]:
         figure(f"strike:{name}", label, None, unit, text="no map", reasons=(why,))
         for name, (label, unit) in labels.items()
     )
+
+
+def struck_plates(
+    job: Job, direction: str, energy_j: float
+) -> Iterator[tuple[str, tuple[str, tuple[Figure, ...]] | None]]:
+    """Every plate of the job struck, step by step: what comes next, then (key, its figures)."""
+    for candidate in (job.stock, *job.candidates):
+        yield f"striking the {candidate.plate.name}", None
+        try:
+            found = strike_figures(job, candidate.key, direction, energy_j)
+        except InputError as error:
+            found = no_map(error.message)
+        yield f"struck the {candidate.plate.name}", (candidate.key, found)

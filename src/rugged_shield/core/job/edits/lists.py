@@ -8,31 +8,19 @@ from typing import Any
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits.path import Change, drop_item, put_item, value_at
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.path import Change, set_item, unset_item, value_at
 from rugged_shield.core.survey import (
     AddedMass,
     BikeJoint,
-    Cutout,
     Mount,
-    Pair,
     Part,
-    Piece,
-    Plate,
     Scar,
     StripItem,
     Weighing,
 )
 
 _SWAP = (("left", "right"), ("right", "left"))
-MAX_KEY = 40
-
-
-def free_key(base: str, taken: set[str]) -> str:
-    """``base``, or ``base-2`` and so on: the first that is not taken."""
-    if base not in taken:
-        return base
-    return next(k for k in (f"{base[:MAX_KEY]}-{i}" for i in range(2, 1000)) if k not in taken)
 
 
 def _part(job: Job, key: str) -> Part:
@@ -135,7 +123,7 @@ def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Chan
     noun = _NAMES[where]
     key = free_key(noun.replace(" ", "-"), _keys(job))
     if not like:
-        return put_item(job, where, _NEW[where](job, key), f"{noun} added")
+        return set_item(job, where, _NEW[where](job, key), f"{noun} added")
     original = value_at(job, f"{where}.{like}")
     item = _mirrored(original) if mirror else original
     item = replace(item, key=key)
@@ -143,7 +131,7 @@ def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Chan
         item = replace(item, number=max(m.number for m in job.bike.mounts) + 1)
     named = getattr(original, "name", noun)
     words = f"{named} {'mirrored' if mirror else 'copied'}"
-    return put_item(job, where, item, words)
+    return set_item(job, where, item, words)
 
 
 def remove_item(job: Job, where: str, key: str) -> Change:
@@ -162,65 +150,4 @@ def remove_item(job: Job, where: str, key: str) -> Change:
                     f"mount {item.number}",
                     "Take those joints out first.",
                 )
-    return drop_item(job, f"{where}.{key}", f"{getattr(item, 'name', _NAMES[where])} taken out")
-
-
-def add_pair(job: Job, weighing: str, pair: Pair) -> Change:
-    """A pair of readings onto a weighing."""
-    found: Weighing = value_at(job, f"weighings.{weighing}")
-    pair = replace(pair, key=free_key(f"p{len(found.pairs) + 1}", {p.key for p in found.pairs}))
-    words = f"weighed {pair.with_kg:g} kg with, {pair.without_kg:g} kg without"
-    return put_item(job, f"weighings.{weighing}.pairs", pair, words)
-
-
-MAX_LINES = 300
-
-
-def add_lines(job: Job, plate: str, lines: tuple[KitLine, ...]) -> Change:
-    """Lines of a list onto a plate's kit, each under a key of its own."""
-    candidate = job.as_entered(plate)
-    if len(candidate.kit) + len(lines) > MAX_LINES:
-        raise InputError("kit", len(candidate.kit) + len(lines), f"at most {MAX_LINES} lines")
-    taken = {line.key for line in candidate.kit}
-    new = []
-    for line in lines:
-        key = free_key(line.key, taken)
-        taken.add(key)
-        new.append(replace(line, key=key))
-    changed = job.with_candidate(replace(candidate, kit=(*candidate.kit, *new)))
-    return Change(changed, f"{len(new)} lines added to the kit of the {candidate.plate.name}")
-
-
-def new_cutout(plate: Plate, panel: str) -> Cutout:
-    """A round hole in the middle of a panel to start from."""
-    key = free_key("hole", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
-    u = plate.belly.length_mm / 2 if panel in ("belly", "") else 40.0
-    v = 25.0 if panel.startswith("wing") else 0.0
-    return Cutout(
-        key=key,
-        panel=panel or "belly",
-        shape="round",
-        purpose="drain",
-        u_mm=u,
-        v_mm=v,
-        width_mm=40.0,
-        height_mm=40.0,
-    )
-
-
-def new_piece(plate: Plate) -> Piece:
-    """A small sheet behind the belly, overlapping it from below, to start from."""
-    key = free_key("piece", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
-    b = plate.belly
-    order = max([p.order for p in plate.pieces], default=0) + 1
-    return Piece(
-        key=key,
-        name=f"piece {order}",
-        order=order,
-        x_mm=b.start_x_mm + b.length_mm - 20,
-        y_mm=0.0,
-        z_mm=b.z_rear_mm - 2 * plate.thickness_mm,
-        length_mm=120.0,
-        front_width_mm=min(120.0, b.rear_width_mm),
-        rear_width_mm=min(100.0, b.rear_width_mm),
-    )
+    return unset_item(job, f"{where}.{key}", f"{getattr(item, 'name', _NAMES[where])} taken out")

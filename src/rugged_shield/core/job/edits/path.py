@@ -247,7 +247,7 @@ def _with_knowledge(
     return _changed(job, [*names[:-1], "facts"], facts, ".".join(names))
 
 
-def put_item(job: Job, path: str, item: Any, words: str) -> Change:
+def set_item(job: Job, path: str, item: Any, words: str) -> Change:
     """Add an item to the list at a path, or exchange the one with its key."""
     items = value_at(job, path)
     key = item.key
@@ -256,7 +256,7 @@ def put_item(job: Job, path: str, item: Any, words: str) -> Change:
     return Change(_rebuild(job, path.split("."), new, path), words)
 
 
-def drop_item(job: Job, path: str, words: str) -> Change:
+def unset_item(job: Job, path: str, words: str) -> Change:
     """Take the item at a path out of its list."""
     *up, key = path.split(".")
     parent = ".".join(up)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Candidate, Extra, Job
-from rugged_shield.core.job.edits.lists import free_key
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
 
@@ -57,7 +57,7 @@ def copy_plate(job: Job, key: str) -> Change:
     return Change(replace(job, candidates=candidates, weighing=own), f"{plate.name} made")
 
 
-def take_plate(job: Job, shelved: Candidate) -> Change:
+def add_shelved_plate(job: Job, shelved: Candidate) -> Change:
     """A plate from the shelf; joints on mounts that this bike does not have stay behind."""
     own = free_key(shelved.key, {job.stock.key, *(c.key for c in job.candidates)})
     kept = []
@@ -74,7 +74,7 @@ def take_plate(job: Job, shelved: Candidate) -> Change:
     return Change(replace(job, candidates=(*job.candidates, candidate), weighing=own), words)
 
 
-def drop_plate(job: Job, key: str) -> Change:
+def remove_plate(job: Job, key: str) -> Change:
     """Take a candidate out with its counts and weighings; never stock or the picked one."""
     candidate = job.as_entered(key)
     if key == job.stock.key:
@@ -89,13 +89,12 @@ def drop_plate(job: Job, key: str) -> Change:
             "this plate is picked",
             "Take the pick back in Weigh-up first.",
         )
-    gone = {candidate.count_key(line.key) for line in candidate.kit}
     return Change(
         replace(
             job,
             candidates=tuple(c for c in job.candidates if c.key != key),
             weighing="" if job.weighing == key else job.weighing,
-            counts=tuple(c for c in job.counts if c.key not in gone),
+            counts=tuple(c for c in job.counts if c.plate != key),
             weighings=tuple(w for w in job.weighings if key not in (w.plate, w.against)),
         ),
         f"{candidate.plate.name} taken out",
@@ -130,7 +129,7 @@ def set_panel(job: Job, key: str, panel: str, there: bool) -> Change:
     return Change(with_plate_of(job, key, changed), f"{plate.name}: {panel} taken off")
 
 
-def put_cutout(job: Job, key: str, cutout: Cutout) -> Change:
+def add_cutout(job: Job, key: str, cutout: Cutout) -> Change:
     """A cutout onto a plate, or in place of the one with its key."""
     plate = job.as_entered(key).plate
     others = tuple(c for c in plate.cutouts if c.key != cutout.key)
@@ -138,7 +137,7 @@ def put_cutout(job: Job, key: str, cutout: Cutout) -> Change:
     return Change(with_plate_of(job, key, changed), f"{plate.name}: cutout {cutout.key}")
 
 
-def put_piece(job: Job, key: str, piece: Piece) -> Change:
+def add_piece(job: Job, key: str, piece: Piece) -> Change:
     """A further piece onto a plate."""
     plate = job.as_entered(key).plate
     others = tuple(p for p in plate.pieces if p.key != piece.key)
@@ -146,7 +145,7 @@ def put_piece(job: Job, key: str, piece: Piece) -> Change:
     return Change(with_plate_of(job, key, changed), f"{plate.name}: {piece.name}")
 
 
-def drop_from_plate(job: Job, key: str, item: str) -> Change:
+def remove_from_plate(job: Job, key: str, item: str) -> Change:
     """Take a cutout, or a piece with its cutouts, off a plate."""
     plate = job.as_entered(key).plate
     known = [c.key for c in plate.cutouts] + [p.key for p in plate.pieces]
@@ -218,44 +217,36 @@ def traced_piece(
     return Change(with_plate_of(job, key, changed), words)
 
 
-_BOUGHT = {
-    "bars": Extra(
-        key="bars",
-        name="crash bars",
-        gives="bars",
-        mass_kg=4.2,
-        x_mm=420.0,
-        price=240.0,
-        fit_minutes=90.0,
-    ),
-    "isolators": Extra(
-        key="isolators",
-        name="isolators",
-        gives="isolators",
-        mass_kg=0.3,
-        x_mm=700.0,
-        price=45.0,
-        fit_minutes=30.0,
-    ),
-}
-"""What a need is met with until the rider enters what was really bought."""
+def new_cutout(plate: Plate, panel: str) -> Cutout:
+    """A round hole in the middle of a panel to start from."""
+    key = free_key("hole", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
+    u = plate.belly.length_mm / 2 if panel in ("belly", "") else 40.0
+    v = 25.0 if panel.startswith("wing") else 0.0
+    return Cutout(
+        key=key,
+        panel=panel or "belly",
+        shape="round",
+        purpose="drain",
+        u_mm=u,
+        v_mm=v,
+        width_mm=40.0,
+        height_mm=40.0,
+    )
 
 
-def with_need(job: Job, key: str, needs: str) -> Change:
-    """The plate weighed with something it needs, at a typical price, mass and effort."""
-    choose("needs", needs, _BOUGHT, "thing to buy with it")
-    own = job.as_entered(key)
-    extra = _BOUGHT[needs]
-    others = tuple(e for e in own.extras if e.key != extra.key)
-    words = f"{own.plate.name} weighed with {extra.name}"
-    return Change(job.with_candidate(replace(own, extras=(*others, extra))), words)
-
-
-def without_need(job: Job, key: str, needs: str) -> Change:
-    """The plate weighed on its own again."""
-    own = job.as_entered(key)
-    kept = tuple(e for e in own.extras if e.gives != needs)
-    if len(kept) == len(own.extras):
-        raise InputError("needs", needs, "something weighed with it", "it is not weighed with that")
-    words = f"{own.plate.name} weighed without {needs}"
-    return Change(job.with_candidate(replace(own, extras=kept)), words)
+def new_piece(plate: Plate) -> Piece:
+    """A small sheet behind the belly, overlapping it from below, to start from."""
+    key = free_key("piece", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
+    b = plate.belly
+    order = max([p.order for p in plate.pieces], default=0) + 1
+    return Piece(
+        key=key,
+        name=f"piece {order}",
+        order=order,
+        x_mm=b.start_x_mm + b.length_mm - 20,
+        y_mm=0.0,
+        z_mm=b.z_rear_mm - 2 * plate.thickness_mm,
+        length_mm=120.0,
+        front_width_mm=min(120.0, b.rear_width_mm),
+        rear_width_mm=min(100.0, b.rear_width_mm),
+    )

@@ -8,15 +8,15 @@ from typing import Annotated, Literal
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.job.edits.lists import free_key
+from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import MAX_PLATES
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import Plate, Spring, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
-Held = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]
-KEY = "what-if"
+MountChange = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]
+WHAT_IF_KEY = "what-if"
 THINNEST_SPACER_MM = 0.5
 Thickness = Annotated[float | None, Range(0.5, 25.0, "mm")]
 
@@ -36,7 +36,7 @@ class WhatIf(Ranged):
     material: str = ""
     slider: str = ""
     slider_thickness_mm: Annotated[float | None, Range(1.0, 25.0, "mm")] = None
-    held: Held = ""
+    mount_change: MountChange = ""
     joints: tuple[str, ...] = ()
     isolator_height_mm: Annotated[float, Range(4.0, 40.0, "mm")] = 10.0
     spring_n_per_mm: Spring = None
@@ -50,9 +50,9 @@ class WhatIf(Ranged):
             choose("material", self.material, SHEET_MATERIALS, "sheet material")
         if self.slider not in ("", "none"):
             choose("slider", self.slider, SHEET_MATERIALS, "sheet material")
-        if self.held and not self.joints:
+        if self.mount_change and not self.joints:
             raise InputError("joints", "", "one joint or more", "say at which joints")
-        if self.held == "spring" and self.spring_n_per_mm is None:
+        if self.mount_change == "spring" and self.spring_n_per_mm is None:
             raise InputError("spring_n_per_mm", "", "a stiffness in N/mm", "nothing was entered")
 
 
@@ -100,7 +100,7 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
 
 
 def _soft_layer(asked: WhatIf, hole: float) -> Layer:
-    if asked.held == "isolator":
+    if asked.mount_change == "isolator":
         return Layer(
             key="if-rubber",
             kind="isolator",
@@ -110,7 +110,7 @@ def _soft_layer(asked: WhatIf, hole: float) -> Layer:
             outer_mm=25.0,
             hole_mm=hole,
         )
-    if asked.held == "strip":
+    if asked.mount_change == "strip":
         return Layer(
             key="if-strip",
             kind="strip",
@@ -133,21 +133,20 @@ def _soft_layer(asked: WhatIf, hole: float) -> Layer:
     )
 
 
-def _held(joint: Joint, asked: WhatIf) -> Joint:
+def _with_mount_change(joint: Joint, asked: WhatIf) -> Joint:
     """The joint with something soft in its stack, its spacer shorter by as much or gone.
 
     Where the spacer is too short for that, the plate comes to hang lower by the rest.
     """
-    if asked.held == "spring":
+    if asked.mount_change == "spring":
         return replace(joint, spring_n_per_mm=asked.spring_n_per_mm)
     layers = [
         layer
         for layer in joint.layers
-        if layer.kind not in ("isolator", "strip")
-        and not (layer.kind == "bracket" and layer.span_mm)
+        if layer.kind not in ("isolator", "strip") and not layer.can_bend
     ]
     gone = sum(x.thickness_mm for x in joint.layers if x not in layers and not x.left_out)
-    soft = None if asked.held == "stiff" else _soft_layer(asked, layers[-1].hole_mm)
+    soft = None if asked.mount_change == "stiff" else _soft_layer(asked, layers[-1].hole_mm)
     needed = (soft.thickness_mm if soft is not None else 0.0) - gone
     places = [i for i, x in enumerate(layers) if x.kind == "spacer"]
     if places:
@@ -155,7 +154,7 @@ def _held(joint: Joint, asked: WhatIf) -> Joint:
         left = spacer.thickness_mm - needed
         own = [replace(spacer, thickness_mm=left)] if left >= THINNEST_SPACER_MM else []
         layers[places[-1] : places[-1] + 1] = own
-    at = max((i for i, x in enumerate(layers) if x.kind in ("plate", "sleeve")), default=-1) + 1
+    at = max((i for i, x in enumerate(layers) if x.clamps_plate), default=-1) + 1
     if soft is not None:
         layers.insert(at, soft)
     return replace(joint, layers=tuple(layers), length_mm=None)
@@ -169,8 +168,8 @@ def copy_of(job: Job, asked: WhatIf, key: str, name: str) -> Candidate:
         choose("joints", wanted, known, "joint of this plate")
     plate = replace(_plate(original.plate, asked), key=key, name=name, role="candidate")
     joints = tuple(
-        _held(j, asked)
-        if asked.held and j.key in asked.joints
+        _with_mount_change(j, asked)
+        if asked.mount_change and j.key in asked.joints
         else replace(j, length_mm=None)
         if asked.thickness_mm is not None
         else j
@@ -181,13 +180,13 @@ def copy_of(job: Job, asked: WhatIf, key: str, name: str) -> Candidate:
 
 def tried(job: Job, asked: WhatIf) -> Job:
     """The job with the copy beside the plates, not picked, in the ledger; never saved."""
-    copy = copy_of(job, asked, KEY, f"{job.as_entered(asked.plate).plate.name}, what-if")
+    copy = copy_of(job, asked, WHAT_IF_KEY, f"{job.as_entered(asked.plate).plate.name}, what-if")
     return replace(
         job,
-        candidates=(*(c for c in job.candidates if c.key != KEY), copy),
+        candidates=(*(c for c in job.candidates if c.key != WHAT_IF_KEY), copy),
         picked="",
         pick_reason="",
-        weighing=KEY,
+        weighing=WHAT_IF_KEY,
     )
 
 
@@ -200,9 +199,9 @@ def words_of(asked: WhatIf) -> str:
         said.append(asked.material)
     if asked.slider:
         said.append("no slider" if asked.slider == "none" else f"{asked.slider} slider")
-    if asked.held:
-        what: str = "nothing soft" if asked.held == "stiff" else asked.held
-        if asked.spring_n_per_mm is not None and asked.held == "spring":
+    if asked.mount_change:
+        what: str = "nothing soft" if asked.mount_change == "stiff" else asked.mount_change
+        if asked.spring_n_per_mm is not None and asked.mount_change == "spring":
             what = f"{asked.spring_n_per_mm:g} N/mm"
         many = "s" if len(asked.joints) > 1 else ""
         said.append(f"{what} at {len(asked.joints)} joint{many}")

@@ -1,0 +1,148 @@
+"""Commands on the joints of a plate: a joint from a starting point, layers with their defaults."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import (
+    Joint,
+    Layer,
+    LayerKind,
+    PresetRequest,
+    Stage,
+    clearance_hole_mm,
+    joint_from_preset,
+)
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.path import Change, set_item, unset_item
+from rugged_shield.core.job.edits.plates import plate_path
+
+LOOSE_OUTER = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve": 1.75}
+"""Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
+LOOSE_TOL_MM = 0.1
+
+
+@dataclass(frozen=True)
+class NewJoint:
+    """A joint to build: its starting point, on a mount or at a place of its own (mm)."""
+
+    preset: str
+    stage: Stage
+    mount: str = ""
+    thread: str = "M8"
+    x_mm: float | None = None
+    y_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class NewLayer:
+    """A layer to add: what it is, of what, how thick (mm); ``after`` names the layer before it."""
+
+    kind: LayerKind
+    material: str
+    thickness_mm: float
+    after: str = ""
+
+
+def _joint_of(candidate: Candidate, key: str) -> Joint:
+    for joint in candidate.joints:
+        if joint.key == key:
+            return joint
+    raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
+
+
+def _started(job: Job, candidate: Candidate, asked: NewJoint, x: float, y: float) -> Joint:
+    """The joint as its starting point gives it, under a key and number of its own."""
+    taken = {j.number for j in candidate.joints}
+    mount = job.bike.mount(asked.mount)
+    return joint_from_preset(
+        PresetRequest(
+            preset=asked.preset,
+            key=free_key("own", {j.key for j in candidate.joints}),
+            number=next(n for n in range(1, 100) if n not in taken),
+            thread=mount.thread if mount is not None else asked.thread,
+            plate_thickness_mm=candidate.plate.thickness_mm,
+            plate_material=candidate.plate.material,
+            x_mm=x,
+            y_mm=y,
+            stage=asked.stage,
+        )
+    )
+
+
+def _on_mount(job: Job, candidate: Candidate, asked: NewJoint) -> Joint:
+    """A joint on one of the bike's mounts: its place and thread; its own female if that fits."""
+    mount = job.bike.mount(asked.mount)
+    if mount is None:
+        allowed = "one of " + ", ".join(m.key for m in job.bike.mounts)
+        raise InputError("mount", asked.mount, allowed)
+    joint = _started(job, candidate, asked, mount.x_mm, mount.y_mm)
+    joint = replace(joint, mount=mount.key, name=f"{asked.preset}, {mount.name}")
+    if joint.thread_owner == "bike" and not joint.nut:
+        return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
+    return joint
+
+
+def add_joint(job: Job, plate: str, asked: NewJoint) -> Change:
+    """A joint of one's own on a plate, from a starting point.
+
+    Raises InputError where neither a mount nor a place is given.
+    """
+    candidate = job.as_entered(plate)
+    if asked.mount:
+        joint = _on_mount(job, candidate, asked)
+    else:
+        for field, value in (("x_mm", asked.x_mm), ("y_mm", asked.y_mm)):
+            if value is None:
+                raise InputError(field, "", "a place on the bike in mm", "nothing was entered")
+        joint = _started(job, candidate, asked, asked.x_mm or 0.0, asked.y_mm or 0.0)
+    words = f"joint {joint.number} added: {joint.name}"
+    return set_item(job, f"{plate_path(job, plate)}.joints", joint, words)
+
+
+def remove_joint(job: Job, plate: str, key: str) -> Change:
+    """Take a joint out of a plate."""
+    number = _joint_of(job.as_entered(plate), key).number
+    return unset_item(job, f"{plate_path(job, plate)}.joints.{key}", f"joint {number} taken out")
+
+
+def _layer(joint: Joint, asked: NewLayer) -> Layer:
+    hole = clearance_hole_mm(joint.thread)
+    return Layer(
+        key=free_key("own", {layer.key for layer in joint.layers}),
+        kind=asked.kind,
+        name=asked.kind,
+        material=asked.material,
+        thickness_mm=asked.thickness_mm,
+        tol_mm=LOOSE_TOL_MM,
+        outer_mm=max(round(hole * LOOSE_OUTER.get(asked.kind, 3.0), 1), hole + 2),
+        hole_mm=hole,
+    )
+
+
+def _place(joint: Joint, after: str) -> int:
+    """Index behind the layer named; without a name behind the plate."""
+    if after:
+        at = next((i for i, k in enumerate(joint.layers) if k.key == after), None)
+        if at is None:
+            raise InputError("after", after, "a layer of this joint")
+        return at + 1
+    return max((i for i, k in enumerate(joint.layers) if k.clamps_plate), default=-1) + 1
+
+
+def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
+    """A washer, spacer, shim or other layer into a joint, with the size usual for its kind."""
+    joint = _joint_of(job.as_entered(plate), key)
+    layer, at = _layer(joint, asked), _place(joint, asked.after)
+    changed = replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
+    words = f"{layer.kind} of {layer.thickness_mm:g} mm added at joint {joint.number}"
+    return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)
+
+
+def remove_layer(job: Job, plate: str, key: str, layer: str) -> Change:
+    """Take a layer out of a joint for good."""
+    joint = _joint_of(job.as_entered(plate), key)
+    path = f"{plate_path(job, plate)}.joints.{key}.layers.{layer}"
+    return unset_item(job, path, f"layer taken out at joint {joint.number}")

@@ -1,0 +1,82 @@
+"""Commands on the record while a plate is fitted: screws started, torque read, taken back."""
+
+from __future__ import annotations
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Entry, Job, Record
+from rugged_shield.core.quantity import System, show
+from rugged_shield.core.tighten import Reading, Started, TakenBack, joint_states, started_refusal
+
+LEAST_REASON = 3
+"""Letters of a reason to go on all the same."""
+
+
+def check_picked(job: Job) -> None:
+    """Work is recorded on a picked plate only."""
+    if not job.picked:
+        raise InputError(
+            "picked", "", "a picked plate", "no plate is picked yet", "Pick one in Weigh-up first."
+        )
+
+
+def joint_number(job: Job, key: str) -> int:
+    """Number of a joint of the plate in hand; raises InputError."""
+    for joint in job.in_hand.joints:
+        if joint.key == key:
+            return joint.number
+    raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
+
+
+def start_joint(job: Job, joint: str) -> Entry:
+    """A screw was started by hand."""
+    check_picked(job)
+    return Entry(Started(joint=joint), f"joint {joint_number(job, joint)} started by hand")
+
+
+def take_reading(
+    job: Job,
+    record: Record,
+    joint: str,
+    torque_nm: float,
+    override: str = "",
+    system: System = "metric",
+) -> Entry:
+    """A torque reading; refused while screws of its stage are not started, unless with a reason."""
+    check_picked(job)
+    number = joint_number(job, joint)
+    joints = job.in_hand.joints
+    states = joint_states(record, tuple(j.key for j in joints))
+    refusal = started_refusal(
+        joint, {j.key: j.stage for j in joints}, states, {j.key: j.number for j in joints}
+    )
+    reason = " ".join(override.split())
+    if refusal and len(reason) < LEAST_REASON:
+        raise InputError(
+            "override",
+            reason,
+            "a reason of three letters or more",
+            refusal,
+            "Start the missing joints, or say why you go on without them.",
+        )
+    words = f"joint {number} torqued to {show(torque_nm, 'N·m', system)}"
+    if refusal:
+        words += f", not all started: {reason}"
+    event = Reading(
+        joint=joint,
+        torque_nm=torque_nm,
+        overridden=bool(refusal),
+        reason=reason if refusal else "",
+    )
+    return Entry(event, words)
+
+
+def take_reading_back(job: Job, record: Record, seq: int, reason: str) -> Entry:
+    """Take a standing reading back; both lines stay in the record."""
+    gone = {e.ref for e in record if isinstance(e, TakenBack)}
+    target = next((e for e in record if isinstance(e, Reading) and e.seq == seq), None)
+    if target is None or seq in gone:
+        raise InputError("seq", seq, "a standing reading of this job")
+    event = TakenBack(
+        joint=target.joint, ref=seq, torque_nm=target.torque_nm, reason=" ".join(reason.split())
+    )
+    return Entry(event, f"reading of joint {joint_number(job, target.joint)} taken back")

@@ -1,0 +1,36 @@
+"""The record of a job: everything that happened, in order. It is only ever added to."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import get_args
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.keep import CounterRead, FoundTorque
+from rugged_shield.core.tighten import Reading, Started, StepDone, StepReopened, TakenBack
+
+Event = Started | Reading | TakenBack | StepDone | StepReopened | FoundTorque | CounterRead
+"""One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
+Record = tuple[Event, ...]
+KINDS: tuple[str, ...] = tuple(
+    kind.__dataclass_fields__["kind"].default for kind in get_args(Event)
+)
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A line to add to the record, and what happened in words."""
+
+    event: Event
+    words: str
+
+
+def check_record(record: Record) -> None:
+    """Lines are numbered upward, and what is taken back stands before it. Raises InputError."""
+    seen: set[int] = set()
+    for i, event in enumerate(record):
+        if event.seq in seen or (seen and event.seq < max(seen)):
+            raise InputError(f"records.{i}.seq", event.seq, "numbers that go up")
+        if isinstance(event, TakenBack) and event.ref not in seen:
+            raise InputError(f"records.{i}.ref", event.ref, "an earlier line of the record")
+        seen.add(event.seq)

@@ -1,0 +1,45 @@
+"""Who may ask: known hosts only, and writes only from our own pages or from no browser at all."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from flask import request
+
+from rugged_shield.core.errors import InputError
+
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
+WRITES = ("POST", "PUT", "PATCH", "DELETE")
+PICTURES = ("image/jpeg", "image/png")
+_PICTURE_ENDPOINTS: set[str] = set()
+
+
+def takes_pictures(endpoint: str) -> str:
+    """Name an endpoint whose body is a picture instead of JSON; returns it."""
+    _PICTURE_ENDPOINTS.add(endpoint)
+    return endpoint
+
+
+def check_request(hosts: tuple[str, ...]) -> None:
+    """Raise InputError for a foreign host, a foreign origin, or a body of the wrong type."""
+    host = urlsplit(f"//{request.host}").hostname or ""
+    if host not in hosts:
+        raise InputError("host", host, "one of " + ", ".join(hosts), "this host is not served")
+    if request.method in WRITES:
+        _check_write()
+
+
+def _check_write() -> None:
+    origin, site = request.headers.get("Origin"), request.headers.get("Sec-Fetch-Site")
+    if origin is not None and origin != f"{request.scheme}://{request.host}":
+        raise InputError("origin", origin, "this application's own pages", "foreign origin")
+    if site is not None and site not in ("same-origin", "none"):
+        raise InputError("origin", site, "this application's own pages", "foreign origin")
+    is_picture = request.endpoint in _PICTURE_ENDPOINTS and request.mimetype in PICTURES
+    if not request.is_json and not is_picture:
+        raise InputError("content-type", request.content_type, "application/json")
+
+
+def status_of(error: InputError) -> int:
+    """403 for whoever may not ask, 422 for bad input."""
+    return 403 if error.field in ("host", "origin") else 422

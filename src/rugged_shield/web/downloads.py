@@ -1,0 +1,13 @@
+"""One way to hand out a file: its type, its name, and whether it is looked at or kept."""
+
+from __future__ import annotations
+
+from flask import Response
+
+
+def download(content: str | bytes, mimetype: str, name: str, inline: bool = False) -> Response:
+    """A file to keep under ``name``; ``inline`` shows it in the browser instead."""
+    answer = Response(content, mimetype=mimetype)
+    shown = "inline" if inline else "attachment"
+    answer.headers["Content-Disposition"] = f'{shown}; filename="{name}"'
+    return answer

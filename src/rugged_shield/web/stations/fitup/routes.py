@@ -1,0 +1,241 @@
+"""Fit-up: every joint's section to scale, its window of lengths and its layers."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+from flask import Blueprint
+
+from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
+from rugged_shield.core.fitup import (
+    PRESETS,
+    Joint,
+    Layer,
+    LayerKind,
+    Stage,
+    female_of,
+    section_drawing,
+)
+from rugged_shield.core.job import Job, mounted, place_of
+from rugged_shield.core.job.edits import (
+    NewJoint,
+    NewLayer,
+    add_joint,
+    add_layer,
+    plate_path,
+    read_field,
+    remove_joint,
+    remove_layer,
+)
+from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.result import Figure
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.materials import LAYER_MATERIALS
+from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.core.tighten import STAGE_LABELS
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_view
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.stations.fitup.views import (
+    FitupView,
+    JointDetail,
+    JointNotHere,
+    JointSummary,
+    JointWrite,
+    LayerView,
+    LayerWrite,
+)
+from rugged_shield.web.views import FieldView, SavedView, Write
+
+blueprint = Blueprint("fit_up", __name__, url_prefix="/api/jobs/<job_id>/fit-up")
+
+
+def _at(job: Job) -> str:
+    """Where the plate in hand stands in the job."""
+    return plate_path(job, job.in_hand.key)
+
+
+def _assessed(job: Job, key: str) -> JointAssessment:
+    for assessed in assess_joints(mounted(job.bike, job.in_hand)):
+        if assessed.joint.key == key:
+            return assessed
+    raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
+
+
+def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
+    prefix = f"{_at(job)}.joints.{joint.key}.layers.{layer.key}"
+    names = ("thickness_mm", "tol_mm", "outer_mm", "hole_mm")
+    fields: tuple[FieldView, ...] = tuple(field_view(layer, n, prefix) for n in names)
+    if layer.kind == "plate":
+        plate = job.in_hand.plate
+        fields = (field_view(plate, "thickness_mm", f"{_at(job)}.plate"), *fields[1:])
+    thickness = figure("thickness", layer.name, layer.thickness_mm, "mm")
+    switch = field_view(layer, "left_out", prefix)
+    fields = (*fields, field_view(layer, "when", prefix, label="only if"), switch)
+    return LayerView(
+        key=layer.key,
+        kind=layer.kind,
+        name=layer.name,
+        material=layer.material,
+        thickness=thickness,
+        left_out=layer.left_out,
+        fixed=layer.kind == "plate",
+        fields=fields,
+    )
+
+
+def _figures(assessed: JointAssessment) -> tuple[Figure, ...]:
+    """The stack's numbers, each with the stack's own reasons."""
+    stack, e = assessed.stack, assessed.evaluation
+    rows = (
+        ("grip", "Grip", stack.result.grip_nominal_mm),
+        ("engagement", "Thread held, worst case", e.engagement_effective_worst_mm),
+        ("bottom", "Left before it bottoms, worst case", e.bottom_margin_worst_mm),
+        ("protrusion", "Stands out, least", e.protrusion_worst_min_mm),
+        ("gap", "Free beyond its end, worst case", e.neighbour_gap_worst_mm),
+        ("land", "Land under the countersink, worst", e.countersink_land_worst_mm),
+        ("needed", "Least true length", stack.result.length_needed_min_mm),
+        ("allowed", "Most true length", stack.result.length_allowed_max_mm),
+        ("sleeve", "Sleeve longer than its plate, least", stack.result.sleeve_float_worst_min_mm),
+    )
+    return tuple(
+        figure(
+            key,
+            label,
+            value,
+            "mm",
+            inputs=stack.inputs,
+            reasons=stack.reasons,
+            assumptions=stack.assumptions,
+            sources=stack.sources,
+        )
+        for key, label, value in rows
+        if value is not None
+    )
+
+
+@route(blueprint, "GET", "", FitupView)
+def fit_up(job_id: str) -> FitupView:
+    """All joints of the plate in hand with their verdicts."""
+    job = row_of(job_id).job
+    joints = []
+    for a in assess_joints(mounted(job.bike, job.in_hand)):
+        reason = a.findings[0].text if a.findings else "Length, thread and room are right."
+        joint = a.joint
+        joints.append(
+            JointSummary(
+                key=joint.key,
+                number=joint.number,
+                name=joint.name,
+                side=side_words(place_of(job.bike, joint)[1]),
+                screw=f"{joint.thread} × {a.length_mm:g} {joint.head}",
+                verdict=a.verdict,
+                reason=reason,
+            )
+        )
+    here = {a.key for a in job.in_hand.joints}
+    path = f"{_at(job)}.joints"
+    not_here = tuple(
+        JointNotHere(j.key, j.number, j.name, field_view(j, "when", f"{path}.{j.key}"))
+        for j in job.as_entered(job.in_hand.key).joints
+        if j.key not in here
+    )
+    mounts = {m.key: f"{m.number} {m.name}, {m.thread}" for m in job.bike.mounts}
+    return FitupView(
+        plate=job.in_hand.plate.name,
+        joints=tuple(joints),
+        not_here=not_here,
+        mounts=mounts,
+        presets=PRESETS,
+        threads=tuple(THREADS),
+        stages=STAGE_LABELS,
+        layer_kinds=get_args(LayerKind),
+        layer_materials=tuple(LAYER_MATERIALS),
+    )
+
+
+@route(blueprint, "GET", "/joints/<key>", JointDetail)
+def joint_detail(job_id: str, key: str) -> JointDetail:
+    """One joint: section, window of lengths, layers, figures."""
+    job = row_of(job_id).job
+    a = _assessed(job, key)
+    joint, result = a.joint, a.stack.result
+    female, material = female_of(joint, job.mount_of(joint))
+    prefix = f"{_at(job)}.joints.{joint.key}"
+    fields = (
+        field_view(joint, "length_mm", prefix, label="screw in hand, length"),
+        field_view(joint, "head", prefix, choices=tuple(HEADS)),
+        field_view(joint, "grade", prefix, choices=tuple(GRADES)),
+        field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
+        field_view(joint, "stage", prefix, choices=get_args(Stage)),
+        field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
+    )
+    return JointDetail(
+        key=joint.key,
+        number=joint.number,
+        name=joint.name,
+        verdict=a.verdict,
+        findings=a.findings,
+        section=section_drawing(joint, female, material, a.length_mm, result),
+        length_mm=a.length_mm,
+        length_is=a.length_is,
+        chosen_mm=result.chosen_length_mm,
+        needed_mm=result.length_needed_min_mm,
+        allowed_mm=result.length_allowed_max_mm,
+        lengths=a.lengths,
+        figures=_figures(a),
+        layers=tuple(_layer(job, joint, layer) for layer in joint.layers),
+        placing=_placing(joint, prefix),
+        fields=fields,
+    )
+
+
+def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """Where a joint stands, which hand its bracket has, and when it applies."""
+    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "spring_n_per_mm", "when")
+    return tuple(field_view(joint, name, prefix) for name in names)
+
+
+def _typed_joint(body: JointWrite) -> NewJoint:
+    x = y = None
+    if not body.mount:
+        x = read_field(Joint, "x_mm", body.x, "x_mm", body.system)
+        y = read_field(Joint, "y_mm", body.y, "y_mm", body.system)
+    stage = read_field(Joint, "stage", body.stage, "stage", "metric")
+    return NewJoint(body.preset, stage, body.mount, body.thread, x, y)
+
+
+@route(blueprint, "POST", "/joints", SavedView, JointWrite)
+def add_a_joint(job_id: str, body: JointWrite) -> SavedView:
+    """Build a joint of one's own from a starting point."""
+    asked = _typed_joint(body)
+    return write(job_id, body, lambda job: add_joint(job, job.in_hand.key, asked))
+
+
+@route(blueprint, "POST", "/joints/<key>/remove", SavedView, Write)
+def remove_a_joint(job_id: str, key: str, body: Write) -> SavedView:
+    """Take a joint out of the job."""
+    return write(job_id, body, lambda job: remove_joint(job, job.in_hand.key, key))
+
+
+def _typed_layer(body: LayerWrite) -> NewLayer:
+    kind = read_field(Layer, "kind", body.kind, "kind", "metric")
+    thickness = read_field(Layer, "thickness_mm", body.thickness, "thickness_mm", body.system)
+    return NewLayer(kind, body.material, thickness, body.after)
+
+
+@route(blueprint, "POST", "/joints/<key>/layers", SavedView, LayerWrite)
+def add_a_layer(job_id: str, key: str, body: LayerWrite) -> SavedView:
+    """Add a washer, spacer, shim or other layer to a joint."""
+    asked = _typed_layer(body)
+    return write(job_id, body, lambda job: add_layer(job, job.in_hand.key, key, asked))
+
+
+@route(blueprint, "POST", "/joints/<key>/layers/<layer>/remove", SavedView, Write)
+def remove_a_layer(job_id: str, key: str, layer: str, body: Write) -> SavedView:
+    """Take a layer out of a joint for good."""
+    return write(job_id, body, lambda job: remove_layer(job, job.in_hand.key, key, layer))

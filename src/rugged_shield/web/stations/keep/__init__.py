@@ -1,0 +1,5 @@
+"""Keep over HTTP: routes translate, views are what its screens are told."""
+
+from rugged_shield.web.stations.keep import routes
+
+BLUEPRINTS = (routes.blueprint,)

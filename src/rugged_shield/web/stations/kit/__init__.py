@@ -1,0 +1,5 @@
+"""Kit over HTTP: routes translate, views are what its screens are told."""
+
+from rugged_shield.web.stations.kit import routes
+
+BLUEPRINTS = (routes.blueprint,)

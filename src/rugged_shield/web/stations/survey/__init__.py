@@ -1,0 +1,10 @@
+"""Survey over HTTP: routes translate, views are what its screens are told."""
+
+from rugged_shield.web.stations.survey import plates, routes, strip, weighing
+
+BLUEPRINTS = (
+    routes.blueprint,
+    plates.blueprint,
+    weighing.blueprint,
+    strip.blueprint,
+)

@@ -1,0 +1,5 @@
+"""Tighten over HTTP: routes translate, views are what its screens are told."""
+
+from rugged_shield.web.stations.tighten import routes
+
+BLUEPRINTS = (routes.blueprint,)

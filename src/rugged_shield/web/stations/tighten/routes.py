@@ -1,0 +1,236 @@
+"""Tighten: order, torque cards, the check that all are started, and the record of readings."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response
+
+from rugged_shield.core.assess.fitup import assess_joints, plate_pose
+from rugged_shield.core.assess.tighten import (
+    card_of,
+    done_steps,
+    plan_of,
+    reading_figure,
+    tick_step,
+)
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
+from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Job, mounted, place_of
+from rugged_shield.core.job.edits import (
+    plate_path,
+    read_field,
+    start_joint,
+    take_reading,
+    take_reading_back,
+)
+from rugged_shield.core.result import Figure, Outcome
+from rugged_shield.core.survey import OrderMark, underside_drawing
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tighten import (
+    STAGE_LABELS,
+    STAGE_ORDER,
+    JointState,
+    Plan,
+    Step,
+    TorqueCard,
+    joint_states,
+    started_check,
+    started_refusal,
+)
+from rugged_shield.formats.stepsheet import SheetHead, step_sheet
+from rugged_shield.web.api import route
+from rugged_shield.web.downloads import download
+from rugged_shield.web.fields import field_view, field_views
+from rugged_shield.web.jobs import record, row_of
+from rugged_shield.web.stations.tighten.views import (
+    CardView,
+    ReadingWrite,
+    StepView,
+    StepWrite,
+    TakeBackWrite,
+    TightenView,
+)
+from rugged_shield.web.views import SavedView
+
+blueprint = Blueprint("tighten", __name__, url_prefix="/api/jobs/<job_id>/tighten")
+
+
+def _torque(key: str, label: str, value: float, why: Outcome[TorqueCard]) -> Figure:
+    return figure(
+        key,
+        label,
+        value,
+        "N·m",
+        inputs=why.inputs,
+        reasons=why.reasons,
+        assumptions=why.assumptions,
+        warnings=why.warnings,
+        sources=why.sources,
+    )
+
+
+def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> CardView:
+    card = why.result
+    joint_at = f"{plate_path(job, job.in_hand.key)}.joints.{card.joint}"
+    joint = next(j for j in job.in_hand.joints if j.key == card.joint)
+    preload = tuple(
+        figure(
+            key,
+            label,
+            value,
+            unit,
+            inputs=why.inputs,
+            reasons=why.reasons,
+            assumptions=why.assumptions,
+            sources=why.sources,
+        )
+        for key, label, value, unit in (
+            ("preload_min", "Preload, least", card.preload_min_n, "N"),
+            ("preload_max", "Preload, most", card.preload_max_n, "N"),
+            ("yield_share", "Share of yield, most", card.yield_share_max * 100, "%"),
+        )
+    )
+    return CardView(
+        card=card,
+        verdict=why.verdict,
+        findings=why.findings,
+        stage=stage,
+        stage_label=STAGE_LABELS[stage],
+        target=_torque("target", "Target", card.target_nm, why),
+        low=_torque("low", "Low", card.low_nm, why),
+        high=_torque("high", "High", card.high_nm, why),
+        setting=_torque("setting", "Wrench setting", card.setting_nm, why),
+        limits=tuple(_torque(f"limit:{k.name}", k.name, k.torque_nm, why) for k in card.limits),
+        sources=tuple(
+            _torque(f"source:{s.key}", s.label, s.torque_nm, why)
+            if s.torque_nm is not None
+            else figure(f"source:{s.key}", s.label, None, "N·m", text="no figure")
+            for s in card.sources
+        ),
+        preload=preload,
+        started=state.started,
+        reading=reading_figure(state.reading, card),
+        history=state.history,
+        fields=(
+            field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
+            field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),
+            field_view(joint, "chosen_torque_nm", joint_at, label="your own torque"),
+            field_view(joint, "chosen_reason", joint_at, label="your reason"),
+        ),
+    )
+
+
+def _step(
+    step: Step, done: frozenset[str], refusal: str | None, why: Outcome[TorqueCard] | None
+) -> StepView:
+    torque = setting = None
+    if why is not None and step.torque_nm is not None and step.setting_nm is not None:
+        torque = _torque("torque", "Torque at the screw", step.torque_nm, why)
+        setting = _torque("setting", "Set the wrench to", step.setting_nm, why)
+    blocked = refusal if step.kind in ("half", "full", "verify") and refusal else ""
+    return StepView(step, torque, setting, step.key in done, blocked)
+
+
+def _marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
+    joints = {j.key: j for j in job.in_hand.joints}
+    marks = []
+    for place, key in enumerate(plan.joint_order, 1):
+        x, y = place_of(job.bike, joints[key])
+        marks.append(OrderMark(x, y, str(place), key, str(joints[key].number)))
+    return tuple(marks)
+
+
+@route(blueprint, "GET", "", TightenView)
+def tighten(job_id: str) -> TightenView:
+    """The order of work, every torque card, the gates and the steps."""
+    row = row_of(job_id)
+    job = row.job
+    plan = plan_of(job, job.in_hand.key)
+    states = joint_states(row.records, plan.joint_order)
+    stages = {j.key: j.stage for j in job.in_hand.joints}
+    numbers = {j.key: j.number for j in job.in_hand.joints}
+    done = done_steps(plan, row.records)
+    order = {key: i for i, key in enumerate(plan.joint_order)}
+    whys = {
+        a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
+        for a in assess_joints(mounted(job.bike, job.in_hand))
+    }
+    cards = sorted(
+        (_card(job, states[key], why, stages[key]) for key, why in whys.items()),
+        key=lambda c: order[c.card.joint],
+    )
+    steps = tuple(
+        _step(
+            s,
+            done,
+            started_refusal(s.joint, stages, states, numbers) if s.joint else None,
+            whys.get(s.joint),
+        )
+        for s in plan.steps
+    )
+    posed = plate_pose(job.bike, job.in_hand)
+    return TightenView(
+        plate=job.in_hand.plate.name,
+        picked=bool(job.picked),
+        underside=underside_drawing(job.bike, None, posed.folded, order=_marks(job, plan)),
+        cards=tuple(cards),
+        checks=tuple(started_check(s, stages, states) for s in STAGE_ORDER if s in stages.values()),
+        steps=steps,
+        at=next((i for i, s in enumerate(steps) if not s.done), len(steps)),
+        minutes=plan.minutes,
+        wrench=field_views(
+            job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
+        ),
+    )
+
+
+@blueprint.get("/steps.pdf")
+def steps_on_paper(job_id: str) -> Response:
+    """The plan as a sheet to print."""
+    row = row_of(job_id)
+    job = row.job
+    plan = plan_of(job, job.in_hand.key)
+    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name)
+    made = step_sheet(head, plan, done_steps(plan, row.records))
+    return download(made, "application/pdf", "steps.pdf", inline=True)
+
+
+def _typed_torque(body: ReadingWrite) -> float:
+    value = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
+    if value is None:
+        raise InputError("torque_nm", body.text, "a torque in N·m or ft·lb", "nothing was entered")
+    return float(value)
+
+
+@route(blueprint, "POST", "/started", SavedView, ReadingWrite)
+def started(job_id: str, body: ReadingWrite) -> SavedView:
+    """A screw was started by hand."""
+    return record(job_id, body, lambda row: start_joint(row.job, body.joint))
+
+
+@route(blueprint, "POST", "/reading", SavedView, ReadingWrite)
+def reading(job_id: str, body: ReadingWrite) -> SavedView:
+    """Record a torque reading; whether all of its stage are started is checked."""
+    return record(
+        job_id,
+        body,
+        lambda row: take_reading(
+            row.job, row.records, body.joint, _typed_torque(body), body.override, body.system
+        ),
+    )
+
+
+@route(blueprint, "POST", "/take-back", SavedView, TakeBackWrite)
+def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
+    """Take a reading back; both lines stay in the record."""
+    return record(
+        job_id,
+        body,
+        lambda row: take_reading_back(row.job, row.records, body.seq, body.reason),
+    )
+
+
+@route(blueprint, "POST", "/step", SavedView, StepWrite)
+def step(job_id: str, body: StepWrite) -> SavedView:
+    """Tick a step of the work, or open it again."""
+    return record(job_id, body, lambda row: tick_step(row.job, body.step, body.done))

@@ -1,0 +1,160 @@
+"""The choice: ranking under the rider's priorities, what would turn it, the schools, the sheet."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+from typing import Any
+
+from flask import Blueprint, Response
+
+from rugged_shield.core.assess.survey import rank_shifts, uncertain_numbers
+from rugged_shield.core.assess.weighup import (
+    choice_of,
+    criteria_of,
+    open_to,
+    quantities_of,
+    schools_of,
+    something_matters,
+    weigh,
+)
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job, Priorities
+from rugged_shield.core.result import Figure, Input, Outcome, finding
+from rugged_shield.core.weighup import Criterion, DecideResult, Ranked
+from rugged_shield.formats.decision import decision_csv, decision_pdf
+from rugged_shield.web.api import route
+from rugged_shield.web.downloads import download
+from rugged_shield.web.fields import field_views
+from rugged_shield.web.jobs import row_of
+from rugged_shield.web.runs import RunView, run_view, runs, worker
+from rugged_shield.web.stations.weighup.views import DecideView, RankedView, SchoolsView, ShutOut
+
+blueprint = Blueprint("ranking", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
+
+
+def _on_scale(quantity: Figure, criterion: Criterion, value: float) -> Figure:
+    """Where a quantity stands on its priority's scale, with what is behind the quantity."""
+    why = f"Where {quantity.metric} stands on the scale: {_scale(criterion)}."
+    return replace(
+        figure(f"{quantity.key}:scale", criterion.name, 100 * value, "%"),
+        inputs=(Input(quantity.label, quantity.metric), *quantity.inputs),
+        reasons=(why, *quantity.reasons),
+        assumptions=quantity.assumptions,
+        sources=quantity.sources,
+    )
+
+
+def _scale(criterion: Criterion) -> str:
+    worst, best, unit = criterion.worst, criterion.best, criterion.unit
+    return f"{worst:g} {unit} counts nothing, {best:g} {unit} all"
+
+
+def _ranked(
+    job: Job, outcome: Outcome[DecideResult], ranked: Ranked, criteria: tuple[Criterion, ...]
+) -> RankedView:
+    def said(key: str, label: str, value: float, unit: str) -> Figure:
+        return figure(
+            f"choose:{ranked.key}:{key}",
+            label,
+            value,
+            unit,
+            inputs=outcome.inputs,
+            reasons=outcome.reasons,
+            assumptions=outcome.assumptions,
+            sources=outcome.sources,
+        )
+
+    shift, weighed = ranked.to_first, weigh(job, ranked.key)
+    words = "first as it is"
+    if shift.share is None:
+        words = "no weighting puts it first"
+    elif shift.share > 0:
+        words = (
+            f"first if {max(shift.share, 0.005):.0%} of the weight moved, mostly from "
+            f"“{shift.less}” to “{shift.more}”"
+        )
+    return RankedView(
+        key=ranked.key,
+        name=ranked.name,
+        rank=ranked.rank,
+        score=said("score", "Score", 100 * ranked.score, "%"),
+        first=said("first", "First in nearby weightings", 100 * ranked.acceptability, "%"),
+        pareto=ranked.pareto,
+        missing=ranked.missing,
+        to_first=words,
+        values=tuple(
+            _on_scale(quantity, criterion, value)
+            for quantity, criterion, value in zip(
+                quantities_of(job, ranked.key), criteria, ranked.values, strict=True
+            )
+        ),
+        verdict=weighed.verdict,
+        reason=weighed.reason,
+    )
+
+
+@route(blueprint, "GET", "/priorities", DecideView)
+def priorities(job_id: str) -> DecideView:
+    """Candidates ranked under the rider's priorities, how sure, and what would change it."""
+    return worker().call(_decide_view, row_of(job_id).job)
+
+
+def _decide_view(job: Job) -> DecideView:
+    criteria = criteria_of(job)
+    own = field_views(job.priorities, tuple(f.name for f in fields(Priorities)), "priorities")
+    looked_at = quantities_of(job, job.stock.key)
+    scales = tuple(f"{q.label}: {_scale(c)}" for q, c in zip(looked_at, criteria, strict=True))
+    shut = _shut_out(job)
+    if not something_matters(job):
+        nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
+        return DecideView((), own, scales, shut, (), (nothing,))
+    outcome = choice_of(job)
+    return DecideView(
+        tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking),
+        own,
+        scales,
+        shut,
+        outcome.reasons,
+        outcome.findings,
+    )
+
+
+def _shut_out(job: Job) -> tuple[ShutOut, ...]:
+    """Candidates that a gate keeps out of the ranking, with what would clear it."""
+    through = {c.key for c in open_to(job)}
+    out = []
+    for candidate in job.candidates:
+        if candidate.key not in through:
+            gate = next(g for g in weigh(job, candidate.key).gates if g.verdict == "blocked")
+            reason = f"{gate.label}: {gate.reason.rstrip('.')}"
+            out.append(ShutOut(candidate.key, candidate.plate.name, reason, gate.clears))
+    return tuple(out)
+
+
+@route(blueprint, "POST", "/rank-shifts", RunView, dict[str, Any])
+def begin_rank_shifts(job_id: str, body: dict[str, Any]) -> RunView:
+    """Begin to try every uncertain number: which would put another plate first."""
+    del body
+    job = row_of(job_id).job
+    total = len(uncertain_numbers(job))
+    return run_view(runs().start(job_id, "rank shifts", total, rank_shifts, job))
+
+
+@route(blueprint, "GET", "/schools", SchoolsView)
+def schools(job_id: str) -> SchoolsView:
+    """What riders disagree about, priced for this bike."""
+    return SchoolsView(worker().call(schools_of, row_of(job_id).job))
+
+
+@blueprint.get("/decision.pdf")
+def decision_sheet(job_id: str) -> Response:
+    """The decision on one page."""
+    made = worker().call(decision_pdf, row_of(job_id).job)
+    return download(made, "application/pdf", "decision.pdf", inline=True)
+
+
+@blueprint.get("/decision.csv")
+def decision_table(job_id: str) -> Response:
+    """The table of all plates as CSV."""
+    made = worker().call(decision_csv, row_of(job_id).job)
+    return download(made, "text/csv", "decision.csv")

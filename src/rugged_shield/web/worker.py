@@ -1,0 +1,213 @@
+"""One warm process beside the server for all that needs shells: maps, rankings, what turns them.
+
+The request process never factorises a shell: it stays small, and its answers quick, whatever
+is worked at. A call is answered between two steps of a longer piece of work, so nobody waits
+for all of it. The process ends with the server, and one that died is started anew.
+"""
+
+from __future__ import annotations
+
+import gc
+import itertools
+import logging
+import multiprocessing
+import signal
+import threading
+import traceback
+from collections import deque
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future
+from multiprocessing.connection import Connection
+from pathlib import Path
+from typing import Any, TypeVar
+
+from rugged_shield.core.errors import InputError
+
+log = logging.getLogger("rugged_shield")
+T = TypeVar("T")
+Step = tuple[str, Any]
+"""What comes next and nothing, or what was done and its result."""
+Steps = Callable[..., Iterator[Step]]
+Heard = Callable[[str, Any], None]
+"""Told of each step (“step”, Step), and of the end (“done” or “failed”, None)."""
+
+
+class WorkFailedError(Exception):
+    """The work broke on something unforeseen; its places are in the log."""
+
+
+def _places(error: BaseException) -> str:
+    """Where it happened, never what was typed: messages can hold people's own words."""
+    frames = reversed(traceback.extract_tb(error.__traceback__)[-12:])
+    where = " < ".join(f"{Path(f.filename).name}:{f.lineno} {f.name}" for f in frames)
+    return f"{type(error).__name__} at {where}"
+
+
+class _Desk:
+    """The worker's side: calls first, then a step of the oldest longer work."""
+
+    def __init__(self, pipe: Connection) -> None:
+        self.pipe = pipe
+        self.calls: deque[tuple[int, Callable[..., Any], tuple[Any, ...]]] = deque()
+        self.long: dict[int, Iterator[Step]] = {}
+
+    def take(self, message: tuple[str, int, Any, tuple[Any, ...]]) -> None:
+        """Put down what was asked for."""
+        kind, number, work, args = message
+        if kind == "call":
+            self.calls.append((number, work, args))
+        elif kind == "long":
+            self.long[number] = work(*args)
+        else:
+            self.long.pop(number, None)
+
+    def answer(self) -> None:
+        """Carry out the call that waits longest."""
+        number, work, args = self.calls.popleft()
+        try:
+            self.pipe.send((number, "done", work(*args)))
+        except InputError as refusal:
+            self.pipe.send((number, "refused", refusal))
+        except Exception as error:
+            self.pipe.send((number, "failed", _places(error)))
+
+    def advance(self) -> None:
+        """One step of the longer work that was begun first."""
+        number, steps = next(iter(self.long.items()))
+        try:
+            self.pipe.send((number, "step", next(steps)))
+        except StopIteration:
+            del self.long[number]
+            self.pipe.send((number, "done", None))
+        except Exception as error:
+            del self.long[number]
+            self.pipe.send((number, "failed", _places(error)))
+
+    def serve(self) -> None:
+        """Until the server is gone."""
+        while True:
+            try:
+                while self.pipe.poll(0 if self.calls or self.long else None):
+                    self.take(self.pipe.recv())
+                if self.calls:
+                    self.answer()
+                elif self.long:
+                    self.advance()
+            except (EOFError, BrokenPipeError, ConnectionResetError):
+                return
+
+
+def _work(pipe: Connection) -> None:
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group: the pipe tells
+    gc.set_threshold(50_000, 20, 50)  # what is remembered is large and lives long
+    _Desk(pipe).serve()
+
+
+class Worker:
+    """The server's side: calls that wait for their answer, and longer work that is told of."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._numbers = itertools.count(1)
+        self._process: Any = None
+        self._pipe: Connection | None = None
+        self._asked: dict[int, Future[Any]] = {}
+        self._heard: dict[int, Heard] = {}
+
+    def call(self, work: Callable[..., T], *args: Any) -> T:
+        """The result of ``work(*args)``, worked out beside; raises what it refused."""
+        answer: Future[T] = Future()
+        number = next(self._numbers)
+        with self._lock:
+            self._asked[number] = answer
+            self._send(("call", number, work, args))
+        return answer.result()
+
+    def start(self, steps: Steps, heard: Heard, *args: Any) -> int:
+        """Begin longer work; returns its number. ``heard`` is told from another thread."""
+        number = next(self._numbers)
+        with self._lock:
+            self._heard[number] = heard
+            self._send(("long", number, steps, args))
+        return number
+
+    def stop(self, number: int) -> None:
+        """End longer work after the step it is in; nothing more is heard of it."""
+        with self._lock:
+            if self._heard.pop(number, None) is not None:
+                self._send(("stop", number, None, ()))
+
+    def close(self) -> None:
+        """End the process."""
+        with self._lock:
+            process, pipe = self._process, self._pipe
+            self._process = self._pipe = None
+        if pipe is not None and process is not None:
+            pipe.close()
+            process.terminate()
+            process.join(5)
+
+    @property
+    def pid(self) -> int | None:
+        """The process's number while it runs."""
+        return self._process.pid if self._process is not None else None
+
+    def _send(self, message: tuple[str, int, Any, tuple[Any, ...]]) -> None:
+        if self._pipe is None or not self._process.is_alive():
+            self._begin()
+        assert self._pipe is not None
+        self._pipe.send(message)
+
+    def _begin(self) -> None:
+        context = multiprocessing.get_context("spawn")
+        self._pipe, theirs = context.Pipe()
+        self._process = context.Process(
+            target=_work, args=(theirs,), name="shield-work", daemon=True
+        )
+        self._process.start()
+        theirs.close()
+        threading.Thread(
+            target=self._listen, args=(self._pipe,), name="work-answers", daemon=True
+        ).start()
+
+    def _listen(self, pipe: Connection) -> None:
+        while True:
+            try:
+                number, kind, content = pipe.recv()
+            except (EOFError, OSError):
+                self._gone(pipe)
+                return
+            if number in self._asked:
+                self._settle(self._asked.pop(number), kind, content)
+                continue
+            heard = self._heard.get(number) if kind == "step" else self._heard.pop(number, None)
+            if kind == "failed":
+                log.error("long work failed: %s", content)
+            if heard is not None:
+                heard(kind, content)
+
+    @staticmethod
+    def _settle(answer: Future[Any], kind: str, content: Any) -> None:
+        if kind == "done":
+            answer.set_result(content)
+        elif kind == "refused":
+            answer.set_exception(content)
+        else:
+            answer.set_exception(WorkFailedError(content))
+
+    def _gone(self, pipe: Connection) -> None:
+        """The process is gone: whoever waits is told, and the next question starts a new one."""
+        with self._lock:
+            if pipe is not self._pipe and self._pipe is not None:
+                return
+            asked, heard = dict(self._asked), dict(self._heard)
+            self._asked.clear()
+            self._heard.clear()
+        for answer in asked.values():
+            answer.set_exception(WorkFailedError("the working process ended"))
+        for tell in heard.values():
+            tell("failed", None)
+
+
+SHARED = Worker()
+"""The one of this process, whatever applications run in it; it starts at the first question."""
