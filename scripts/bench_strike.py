@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from rugged_shield.core.assess.weighup import mount_supports
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import factored, shell_model, spring_matrix
 from rugged_shield.core.weighup import (
     StrikeMapInput,
@@ -53,7 +53,9 @@ def strike_figures(job: Job) -> list[tuple[str, str, str]]:
     candidate = job.candidate(job.candidates[0].key)
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     given = StrikeMapInput(
-        plate=candidate.plate, mounts=mount_supports(job.bike, candidate).mounts, parts=parts
+        plate=candidate.plate,
+        mounts=mount_supports(candidate.plate, mounted(job.bike, candidate)).mounts,
+        parts=parts,
     )
     cold = _cold(given)
     nodes = strike_map(given).result.nodes

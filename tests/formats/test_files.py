@@ -17,7 +17,7 @@ import pytest
 from rugged_shield.core.assess.fitup import assess_joints
 from rugged_shield.core.assess.kit import screw_needs
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.kit import KitLine, check_line, to_buy
 from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.formats.jobfile import (
@@ -53,7 +53,7 @@ def broken(change: Any) -> str:
 
 DAMAGE = {
     "format": (lambda d: d.update(format="other"), "format"),
-    "version": (lambda d: d.update(version=2), "version"),
+    "version": (lambda d: d.update(version=3), "version"),
     "no job": (lambda d: d.pop("job"), "job"),
     "text for a number": (
         lambda d: d["job"]["stock"]["plate"].update(thickness_mm="thin"),
@@ -68,7 +68,7 @@ DAMAGE = {
         lambda d: d["job"]["candidates"][0]["plate"]["cutouts"][0].update(u_mm=900),
         "cutouts",
     ),
-    "unknown kind": (lambda d: d["records"][0].update(kind="dreamt"), "kind"),
+    "unknown kind": (lambda d: d["records"][0].update(kind="dreamt"), "records.0"),
     "picked nothing known": (lambda d: d["job"].update(picked="x"), "picked"),
 }
 
@@ -94,7 +94,7 @@ def test_a_huge_file_is_refused_before_it_is_read() -> None:
 
 
 def rows(job: Job, lines: tuple[KitLine, ...], counted: dict[str, int]) -> list[list[str]]:
-    needs = screw_needs(assess_joints(job.bike, job.in_hand))
+    needs = screw_needs(assess_joints(mounted(job.bike, job.in_hand)))
     states = {line.key: check_line(line, counted.get(line.key), needs) for line in lines}
     return list(csv.reader(io.StringIO(kit_csv(lines, states, to_buy(lines, needs)))))
 
@@ -155,8 +155,19 @@ MORE_DAMAGE = {
     ),
     "yes for a number": (lambda d: d["job"]["bike"].update(wheelbase_mm=True), "wheelbase_mm"),
     "record backwards": (lambda d: d["records"].reverse(), "records"),
-    "taken back before": (lambda d: d["records"][0].update(ref=99), "records.0.ref"),
-    "absurd reading": (lambda d: d["records"][0].update(torque_nm=1e9), "records.0.torque_nm"),
+    "taken back before": (
+        lambda d: d["records"].insert(
+            0, {"seq": 1, "at": "", "kind": "taken back", "joint": "a1", "ref": 99}
+        ),
+        "records.0.ref",
+    ),
+    "absurd reading": (
+        lambda d: d["records"].append(
+            {"seq": 999, "at": "", "kind": "reading", "joint": "a1", "torque_nm": 1e9}
+        ),
+        "torque_nm",
+    ),
+    "a field of another kind": (lambda d: d["records"][0].update(km=3.0), "km"),
 }
 
 
@@ -181,7 +192,7 @@ def test_doubled_fields_nan_and_depth() -> None:
     def wheelbase(value: str) -> str:
         return re.sub(r'("wheelbase_mm": )[0-9.]+', rf"\g<1>{value}", text)
 
-    doubled = text.replace('"version": 1,', '"version": 1, "version": 1,', 1)
+    doubled = text.replace('"version": 2,', '"version": 2, "version": 2,', 1)
     for bad, words in (
         (doubled, "stands twice"),
         (wheelbase("NaN"), "finite|input"),

@@ -181,7 +181,7 @@ def test_a_newer_versions_data_is_left_alone(filled: Path) -> None:
 
 
 def test_a_copy_is_made_before_a_migration(tmp_path: Path) -> None:
-    old = Path(__file__).parents[1] / "data/first_slice.sqlite3"
+    old = Path(__file__).parents[1] / "data/stored/first_slice.sqlite3"
     (tmp_path / FILE_NAME).write_bytes(old.read_bytes())
     db = Database(tmp_path)
     db.migrate()

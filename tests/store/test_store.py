@@ -13,9 +13,11 @@ from hypothesis import strategies as st
 from sqlalchemy import select, text
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job import Entry, Job
 from rugged_shield.core.job.edits import Change, set_text
-from rugged_shield.formats.jobfile import JobFile, job_to_json
+from rugged_shield.core.tighten import Started
+from rugged_shield.formats.codec import job_to_json
+from rugged_shield.formats.jobfile import JobFile
 from rugged_shield.store import (
     Database,
     NotFoundError,
@@ -24,9 +26,9 @@ from rugged_shield.store import (
     append_record,
     default_folder,
     edit_job,
-    last_edit,
     list_jobs,
     load_job,
+    standing,
 )
 from rugged_shield.store.database import HEAD
 from rugged_shield.store.diff import diff, revert
@@ -71,7 +73,8 @@ def test_a_write_leaves_an_edit_that_can_be_reverted(db: Database, choosing: Job
     add_job(db, "one", choosing, ())
     saved = edit_job(db, "one", 1, "key-aaaa-1", thick("6"))
     assert saved.row.version == 2
-    words, before = last_edit(db, "one")
+    now = standing(db, "one")
+    words, before = now.last_act, now.before
     assert words == saved.words == "Pressed aluminium pan: thickness from 5 mm to 6 mm"
     assert before == choosing
     with db.reading() as session:
@@ -97,9 +100,9 @@ def test_a_stale_write_is_refused_with_the_newer_content(db: Database, choosing:
 
 def test_a_repeated_key_is_answered_and_not_done_twice(db: Database, choosing: Job) -> None:
     add_job(db, "one", choosing, ())
-    record = Record(seq=0, kind="started", at="", joint="a1")
+    entry = Entry(Started(joint="a1"), "started")
     for _ in range(3):
-        append_record(db, "one", 1, "key-aaaa-1", lambda _row: (record, "started"))
+        append_record(db, "one", 1, "key-aaaa-1", lambda _row: entry)
     row = load_job(db, "one")
     assert row.version == 2
     assert len(row.records) == 1
@@ -125,7 +128,7 @@ def test_a_refused_change_leaves_no_trace(db: Database, choosing: Job) -> None:
 
 
 def starting(joint: str):  # type: ignore[no-untyped-def]
-    return lambda _row: (Record(seq=99, kind="started", at="yesterday", joint=joint), "started")
+    return lambda _row: Entry(Started(seq=99, at="yesterday", joint=joint), "started")
 
 
 def test_record_lines_are_numbered_and_timed_by_the_store(db: Database, choosing: Job) -> None:

@@ -168,7 +168,7 @@ def test_kit_lines_come_change_and_go(client: Client) -> None:
     assert added["size"] == "M8 × 31.75"
     client.field("choosing", f"candidates.alu5.kit.{added['key']}.count", "5")
     assert client.get("/choosing/kit")["lines"][-1]["count"] == 5
-    client.post(f"/choosing/kit/lines/{added['key']}/drop")
+    client.post(f"/choosing/kit/lines/{added['key']}/remove")
     assert len(client.get("/choosing/kit")["lines"]) == 8
     for change in ({"thread": "M7"}, {"thread": ""}, {"name": " "}, {"count": "x"}):
         client.post("/choosing/kit/lines", status=422, **{**line, **change})
@@ -197,9 +197,9 @@ def test_a_joint_of_ones_own_appears_everywhere(client: Client) -> None:
     tighten = client.get("/choosing/tighten")
     keys = [c["card"]["joint"] for c in tighten["cards"]]
     assert keys[-1] == own["key"], "the front edge comes last"
-    marks = [m["ref"] for m in tighten["creeper"]["marks"] if m["kind"] == "order"]
+    marks = [m["ref"] for m in tighten["underside"]["marks"] if m["kind"] == "order"]
     assert own["key"] in marks
-    client.post(f"/choosing/fit-up/joints/{own['key']}/drop")
+    client.post(f"/choosing/fit-up/joints/{own['key']}/remove")
     assert len(client.get("/choosing/fit-up")["joints"]) == 6
     bad = {"preset": "through nut", "thread": "M8", "stage": "front", "x": "", "y": "0"}
     assert client.post("/choosing/fit-up/joints", 422, **bad, system="metric")["error"]["field"]
@@ -219,7 +219,7 @@ def test_the_gate_over_http(client: Client) -> None:
     cards = {c["card"]["joint"]: c for c in client.get("/choosing/tighten")["cards"]}
     assert cards["a1"]["reading"]["value"] == 20
     codes = {f["code"] for f in cards["a3"]["reading"]["findings"]}
-    assert "loose gate overridden" in codes
+    assert "not all were started" in codes
     assert cards["a3"]["history"][0]["reason"] == "only two screws came"
 
 

@@ -38,7 +38,7 @@ def test_a_job_from_nothing_but_the_bike(client: Client) -> None:
         "tighten",
         "keep",
         "survey/underside",
-        "survey/gaps",
+        "survey/measure-next",
         "plates/stock",
         "weighings",
         "strip",
@@ -106,9 +106,9 @@ def test_items_come_and_go_by_list(client: Client) -> None:
     client.post("/choosing/survey/items", where="bike.parts", like="sump", mirror=True)
     client.post("/choosing/survey/items", status=422, where="bike.wheels")
     client.post("/choosing/survey/items", status=422, where="bike.parts", like="nothing")
-    client.post("/choosing/survey/items/bike.parts/part/drop")
-    client.post("/choosing/survey/items/bike.parts/part/drop", status=422)
-    client.post("/choosing/survey/items/bike/part/drop", status=422)
+    client.post("/choosing/survey/items/bike.parts/part/remove")
+    client.post("/choosing/survey/items/bike.parts/part/remove", status=422)
+    client.post("/choosing/survey/items/bike/part/remove", status=422)
     underside = client.get("/choosing/survey/underside")
     assert len(underside["scars"]) == 3
     assert underside["budget"]["total"]["value"] > 1.0
@@ -125,8 +125,8 @@ def test_a_plate_typed_traced_and_taken_out(client: Client) -> None:
     view = client.get("/choosing/plates/own")
     assert view["can_add"] == ["tail", "wing left", "wing right", "slider"]
     assert len(view["views"]) == 3
-    client.post("/choosing/plates/own/items/hole/drop")
-    client.post("/choosing/plates/own/items/piece/drop")
+    client.post("/choosing/plates/own/items/hole/remove")
+    client.post("/choosing/plates/own/items/piece/remove")
     text = client.flask.get("/api/jobs/choosing/plates/own/flat.dxf").get_data(as_text=True)
     body = {"kind": "dxf", "text": text, "front": "top", "seen": "from below"}
     client.post("/choosing/plates/own/outline", **body)
@@ -139,8 +139,8 @@ def test_a_plate_typed_traced_and_taken_out(client: Client) -> None:
     assert svg.mimetype == "image/svg+xml"
     assert b"<script" not in svg.data
     client.post("/choosing/plates/own/copy")
-    client.post("/choosing/plates/own/drop")
-    client.post("/choosing/plates/stock/drop", status=422)
+    client.post("/choosing/plates/own/remove")
+    client.post("/choosing/plates/stock/remove", status=422)
     client.get("/choosing/plates/own", status=422)
 
 
@@ -177,7 +177,7 @@ def test_a_weighing_says_what_it_knows(client: Client) -> None:
     client.post("/choosing/weighings/w1/pairs", status=422, with_text="", without_text="78")
     item = client.get("/choosing/weighings")["weighings"][0]
     assert len(item["pairs"]) == 4
-    client.post(f"/choosing/weighings/w1/pairs/{item['pairs'][-1]['key']}/drop")
+    client.post(f"/choosing/weighings/w1/pairs/{item['pairs'][-1]['key']}/remove")
     client.post("/choosing/weighings/w1/adopt")
     fields = client.get("/choosing/plates/alu5")["groups"][0]["fields"]
     weighed = next(f for f in fields if f["path"].endswith("weighed_mass_kg"))
@@ -253,7 +253,7 @@ def test_the_shelf_between_jobs(client: Client) -> None:
     client.post(f"/{made['id']}/plates/from-shelf", item=plate["id"])
     assert client.get(f"/{made['id']}/plates/alu5")["joints"] == 6
     client.post(f"/{made['id']}/plates/from-shelf", status=422, item=bike["id"])
-    gone = client.flask.post(f"/api/shelf/{bike['id']}/drop", json={})
+    gone = client.flask.post(f"/api/shelf/{bike['id']}/remove", json={})
     assert [i["kind"] for i in gone.get_json()["items"]] == ["plate"]
 
 

@@ -20,7 +20,7 @@ def ask(client: Client, path: str, status: int = 200, **body: Any) -> Any:
 
 def finished(client: Client, token: str) -> Any:
     for _ in range(1200):
-        run = ask(client, "strike/all/look", token=token)
+        run = client.get(f"/choosing/runs/{token}")
         if run["state"] != "running":
             return run
         time.sleep(0.05)
@@ -65,11 +65,11 @@ def test_a_bundle_opens_the_gate_and_is_undone(client: Client) -> None:
     price = next(f for f in column["fields"] if f["path"].endswith("extras.bars.price"))
     client.field("choosing", price["path"], "120")
     client.post("/choosing/undo")
-    client.post("/choosing/weigh-up/bundle", plate="bars4", needs="bars", drop=True)
+    client.post("/choosing/weigh-up/bundle", plate="bars4", needs="bars", add=False)
     client.post("/choosing/undo")
     client.post("/choosing/undo")
     assert client.get("/choosing/weigh-up") == before
-    client.post("/choosing/weigh-up/bundle", status=422, plate="alu5", needs="bars", drop=True)
+    client.post("/choosing/weigh-up/bundle", status=422, plate="alu5", needs="bars", add=False)
 
 
 def test_every_plate_is_struck_in_the_background(client: Client) -> None:
@@ -93,19 +93,17 @@ def test_every_plate_is_struck_in_the_background(client: Client) -> None:
 def test_a_newer_question_overtakes_and_a_run_can_be_cancelled(client: Client) -> None:
     first = ask(client, "strike/all", energy="31")
     second = ask(client, "strike/all", energy="32")
-    assert ask(client, "strike/all/look", token=first["token"])["state"] == "overtaken"
-    assert "newer" in ask(client, "strike/all/look", token=first["token"])["words"]
-    ended = ask(client, "strike/all/cancel", token=second["token"])
-    assert ended["state"] == "cancelled"
-    time.sleep(1.5)
-    still = ask(client, "strike/all/look", token=second["token"])
+    overtaken = client.get(f"/choosing/runs/{first['token']}")
+    assert overtaken["state"] == "overtaken"
+    assert "newer" in overtaken["words"]
+    at = f"/api/jobs/choosing/runs/{second['token']}"
+    assert client.flask.post(f"{at}/cancel", json={}).get_json()["state"] == "cancelled"
+    time.sleep(0.5)
+    still = client.get(f"/choosing/runs/{second['token']}")
     assert still["state"] == "cancelled"
     assert still["done"] < still["total"]
-    ask(client, "strike/all/look", 422, token="0" * 16)
-    other = client.flask.post(
-        "/api/jobs/kit-open/weigh-up/strike/all/look", json={"token": second["token"]}
-    )
-    assert other.status_code == 422, "a run is its job's own"
+    client.get(f"/choosing/runs/{'0' * 16}", 422)
+    client.get(f"/kit-open/runs/{second['token']}", 422)  # a run is its job's own
 
 
 def test_a_plate_without_mounts_stands_in_the_table_with_its_reason(client: Client) -> None:
@@ -197,7 +195,7 @@ def test_a_what_if_changes_nothing_until_it_is_kept(client: Client) -> None:
 def test_what_holds_the_plate_changes_the_picture(
     client: Client, held: str, joints: list[str], row: str, sign: int
 ) -> None:
-    view = ask(client, "what-if/strike", plate="alu5", held=held, joints=joints)
+    view = ask(client, "what-if/strike", plate="alu5", mount_change=held, joints=joints)
     rows = {r["key"]: r for r in view["rows"]}
     assert sign * (rows[row]["after"]["value"] - rows[row]["before"]["value"]) > 0
 
@@ -209,8 +207,8 @@ def test_what_holds_the_plate_changes_the_picture(
         ({"thickness": "fat"}, "thickness_mm"),
         ({"material": "gold"}, "material"),
         ({"cutout": "nothing"}, "cutout"),
-        ({"held": "strip", "joints": ["zz"]}, "joints"),
-        ({"held": "strip"}, "joints"),
+        ({"mount_change": "strip", "joints": ["zz"]}, "joints"),
+        ({"mount_change": "strip"}, "joints"),
         ({"plate": "nothing"}, "plate"),
     ],
 )
@@ -245,14 +243,14 @@ def test_what_a_gate_keeps_out_is_named(client: Client) -> None:
 
 
 def test_every_uncertain_number_is_tried(client: Client) -> None:
-    run = ask(client, "turns")
+    run = ask(client, "rank-shifts")
     done = finished(client, run["token"])
     assert done["state"] == "done"
     assert done["done"] == done["total"] == run["total"]
-    gaps = client.get("/choosing/survey/gaps")["gaps"]
+    gaps = client.get("/choosing/survey/measure-next")["gaps"]
     turning = [g for g in gaps if any(f["what"] == "the best plate" for f in g["flips"])]
-    assert len(done["turns"]) == len(turning)
-    for words in done["turns"]:
+    assert len(done["rank shifts"]) == len(turning)
+    for words in done["rank shifts"]:
         assert "would be first. Measure it." in words
 
 

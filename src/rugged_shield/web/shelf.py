@@ -80,8 +80,8 @@ def whole_shelf() -> ShelfView:
     return shelf_view()
 
 
-@route(blueprint, "POST", "/shelf/<item>/drop", ShelfView, dict[str, str])
-def drop_shelved(item: str, body: dict[str, str]) -> ShelfView:
+@route(blueprint, "POST", "/shelf/<item>/remove", ShelfView, dict[str, str])
+def remove_shelved(item: str, body: dict[str, str]) -> ShelfView:
     """Take something off the shelf for good."""
     del body
     remove_from_shelf(database(), item)

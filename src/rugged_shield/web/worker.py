@@ -138,10 +138,11 @@ class Worker:
                 self._send(("stop", number, None, ()))
 
     def close(self) -> None:
-        """End the process."""
+        """End the process; whoever still waits is told."""
         with self._lock:
             process, pipe = self._process, self._pipe
-            self._process = self._pipe = None
+            self._process = None
+            self._tell_gone()
         if pipe is not None and process is not None:
             pipe.close()
             process.terminate()
@@ -153,29 +154,37 @@ class Worker:
         return self._process.pid if self._process is not None else None
 
     def _send(self, message: tuple[str, int, Any, tuple[Any, ...]]) -> None:
-        if self._pipe is None or not self._process.is_alive():
-            self._begin()
-        assert self._pipe is not None
+        """Hand a message over, to a new process where there is none; the lock is held."""
+        if self._pipe is not None:
+            try:
+                self._pipe.send(message)
+                return
+            except (BrokenPipeError, ConnectionResetError):
+                self._tell_gone(but=message[1])  # it died, and nobody has heard of it yet
+        self._pipe = self._begin()
         self._pipe.send(message)
 
-    def _begin(self) -> None:
+    def _begin(self) -> Connection:
         context = multiprocessing.get_context("spawn")
-        self._pipe, theirs = context.Pipe()
+        ours, theirs = context.Pipe()
         self._process = context.Process(
             target=_work, args=(theirs,), name="shield-work", daemon=True
         )
         self._process.start()
         theirs.close()
         threading.Thread(
-            target=self._listen, args=(self._pipe,), name="work-answers", daemon=True
+            target=self._listen, args=(ours,), name="work-answers", daemon=True
         ).start()
+        return ours
 
     def _listen(self, pipe: Connection) -> None:
         while True:
             try:
                 number, kind, content = pipe.recv()
             except (EOFError, OSError):
-                self._gone(pipe)
+                with self._lock:
+                    if pipe is self._pipe:
+                        self._tell_gone()
                 return
             if number in self._asked:
                 self._settle(self._asked.pop(number), kind, content)
@@ -195,18 +204,13 @@ class Worker:
         else:
             answer.set_exception(WorkFailedError(content))
 
-    def _gone(self, pipe: Connection) -> None:
-        """The process is gone: whoever waits is told, and the next question starts a new one."""
-        with self._lock:
-            if pipe is not self._pipe and self._pipe is not None:
-                return
-            asked, heard = dict(self._asked), dict(self._heard)
-            self._asked.clear()
-            self._heard.clear()
-        for answer in asked.values():
-            answer.set_exception(WorkFailedError("the working process ended"))
-        for tell in heard.values():
-            tell("failed", None)
+    def _tell_gone(self, but: int = 0) -> None:
+        """The process is gone: whoever waits is told, ``but`` one; the lock is held."""
+        self._pipe = None
+        for number in [n for n in self._asked if n != but]:
+            self._asked.pop(number).set_exception(WorkFailedError("the working process ended"))
+        for number in [n for n in self._heard if n != but]:
+            self._heard.pop(number)("failed", None)
 
 
 SHARED = Worker()

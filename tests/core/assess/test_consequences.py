@@ -138,12 +138,12 @@ def test_a_plate_into_a_vital_is_blocked(choosing: Job) -> None:
 
 
 def test_station_states_say_what_is_open(choosing: Job) -> None:
-    states = {s.key: s for s in station_states(choosing, 0, 1, 31, "not fitted yet", "not known")}
+    states = {s.key: s for s in station_states(choosing, ())}
     assert list(states) == ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"]
     assert states["survey"].words == "4 assumed"
     assert states["fit-up"].verdict == "sound"
     steel = replace(choosing, weighing="steel25")
-    states = {s.key: s for s in station_states(steel, 0, 1, 31, "", "not known")}
+    states = {s.key: s for s in station_states(steel, ())}
     assert states["fit-up"].verdict == "blocked"
 
 

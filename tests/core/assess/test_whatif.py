@@ -55,14 +55,16 @@ def test_sheet_mass_goes_with_thickness_and_the_inner_face_stays(choosing: Job, 
 
 @pytest.mark.parametrize("height", [6.0, 10.0, 11.5])
 def test_an_isolator_takes_the_place_of_spacer(choosing: Job, height: float) -> None:
-    asked = WhatIf(plate="alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=height)
+    asked = WhatIf(
+        plate="alu5", mount_change="isolator", joints=("a3", "a4"), isolator_height_mm=height
+    )
     there = tried(choosing, asked)
     for key in ("a3", "a4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "alu5", key)
         assert behind_plate_mm(now) == pytest.approx(behind_plate_mm(was))
         assert [x.kind for x in now.layers].count("isolator") == 1
         pressed, sheared = isolator_springs(25.0, height)
-        normal, across, turning = joint_springs(there.bike, now)
+        normal, across, turning = joint_springs(now, there.bike.mount(now.mount))
         boss = MOUNT_SPRINGS["engine boss"]
         assert normal == pytest.approx(in_series(boss.normal_n_per_mm, pressed))
         assert across == pytest.approx(in_series(boss.in_plane_n_per_mm, sheared))
@@ -71,7 +73,9 @@ def test_an_isolator_takes_the_place_of_spacer(choosing: Job, height: float) -> 
 
 
 def test_a_spacer_too_short_for_it_goes_and_the_plate_hangs_lower(choosing: Job) -> None:
-    asked = WhatIf(plate="alu5", held="isolator", joints=("a3", "a4"), isolator_height_mm=20.0)
+    asked = WhatIf(
+        plate="alu5", mount_change="isolator", joints=("a3", "a4"), isolator_height_mm=20.0
+    )
     there = tried(choosing, asked)
     now = joint_of(there, KEY, "a3")
     assert "spacer" not in [x.kind for x in now.layers]
@@ -81,20 +85,23 @@ def test_a_spacer_too_short_for_it_goes_and_the_plate_hangs_lower(choosing: Job)
 
 
 def test_rubber_out_again_is_a_stiff_mount(choosing: Job) -> None:
-    there = tried(choosing, WhatIf(plate="hdpe10", held="stiff", joints=("h3", "h4")))
+    there = tried(choosing, WhatIf(plate="hdpe10", mount_change="stiff", joints=("h3", "h4")))
     for key in ("h3", "h4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "hdpe10", key)
         assert "isolator" not in [x.kind for x in now.layers]
         assert behind_plate_mm(now) == pytest.approx(behind_plate_mm(was))
-        assert joint_springs(there.bike, now)[0] == MOUNT_SPRINGS["engine boss"].normal_n_per_mm
+        assert (
+            joint_springs(now, there.bike.mount(now.mount))[0]
+            == MOUNT_SPRINGS["engine boss"].normal_n_per_mm
+        )
 
 
 def test_a_stiffness_that_is_known_stands_before_that_of_the_kind(choosing: Job) -> None:
-    asked = WhatIf(plate="alu5", held="spring", joints=("a3",), spring_n_per_mm=900.0)
+    asked = WhatIf(plate="alu5", mount_change="spring", joints=("a3",), spring_n_per_mm=900.0)
     there = tried(choosing, asked)
     soft = joint_of(there, KEY, "a3")
     boss = MOUNT_SPRINGS["engine boss"]
-    assert joint_springs(there.bike, soft)[:2] == (900.0, boss.in_plane_n_per_mm)
+    assert joint_springs(soft, there.bike.mount(soft.mount))[:2] == (900.0, boss.in_plane_n_per_mm)
     assert joint_springs(there.bike, joint_of(there, KEY, "a4"))[0] == boss.normal_n_per_mm
     mounts = tuple(
         replace(m, spring_n_per_mm=4000.0, spring_across_n_per_mm=3000.0) if m.key == "m3" else m
@@ -109,7 +116,7 @@ def test_softer_mounts_give_more_and_pass_less_to_the_casting(choosing: Job) -> 
     def figures(stiffness: float) -> dict[str, float]:
         asked = WhatIf(
             plate="alu5",
-            held="spring",
+            mount_change="spring",
             joints=("a3", "a4"),
             spring_n_per_mm=stiffness,
         )
@@ -140,10 +147,10 @@ def test_a_door_bares_nothing_and_a_slider_slides(choosing: Job) -> None:
         ({"thickness_mm": 70.0}, "thickness_mm"),
         ({"material": "glass"}, "material"),
         ({"slider": "mild steel S235x"}, "slider"),
-        ({"held": "isolator"}, "joints"),
-        ({"held": "spring", "joints": ("a3",)}, "spring_n_per_mm"),
-        ({"held": "spring", "joints": ("a3",), "spring_n_per_mm": 1.0}, "spring_n_per_mm"),
-        ({"held": "strip", "joints": ("z9",)}, "joints"),
+        ({"mount_change": "isolator"}, "joints"),
+        ({"mount_change": "spring", "joints": ("a3",)}, "spring_n_per_mm"),
+        ({"mount_change": "spring", "joints": ("a3",), "spring_n_per_mm": 1.0}, "spring_n_per_mm"),
+        ({"mount_change": "strip", "joints": ("z9",)}, "joints"),
         ({"cutout": "roof"}, "cutout"),
         ({"wing_longer_mm": 900.0}, "wing_longer_mm"),
         ({"plate": "nope"}, "plate"),
@@ -160,7 +167,7 @@ def test_what_cannot_be_tried_is_refused_by_name(
 
 def test_a_copy_is_kept_under_its_own_name_and_key(choosing: Job) -> None:
     asked = WhatIf(
-        plate="alu5", thickness_mm=6.0, heat_foil=True, held="strip", joints=("a3", "a4")
+        plate="alu5", thickness_mm=6.0, heat_foil=True, mount_change="strip", joints=("a3", "a4")
     )
     assert words_of(asked) == "6 mm, strip at 2 joints, reflective sheet"
     once = keep(choosing, asked)

@@ -24,7 +24,7 @@ from rugged_shield.core.fitup import (
     stack_input,
     with_plate,
 )
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.threads import THREADS
 
@@ -182,7 +182,7 @@ def test_demo_joints_bring_out_their_findings(choosing: Job) -> None:
     codes = {
         plate: {
             f.code
-            for a in assess_joints(choosing.bike, choosing.candidate(plate))
+            for a in assess_joints(mounted(choosing.bike, choosing.candidate(plate)))
             for f in a.findings
         }
         for plate in ("alu5", "steel25", "hdpe10")

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.survey import gaps
+from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate, Job
@@ -65,7 +65,7 @@ def test_every_layout_can_be_compared_at_once(layout: str, engine_is_frame: bool
     for thing in (*bike.parts, *bike.mounts):
         assert overall(thing)[0] == 0, f"{thing.name} claims to be known"
     assert fact_of(bike, "wheelbase_mm").known == "from sheet"
-    assert gaps(job).uncertain > 20
+    assert measure_next(job).uncertain > 20
 
 
 def test_stands_and_bars_change_what_hangs_below() -> None:

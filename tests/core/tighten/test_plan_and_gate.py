@@ -13,13 +13,17 @@ from rugged_shield.core.assess.frame import next_act
 from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import PresetRequest, joint_from_preset
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_item
 from rugged_shield.core.tighten import (
     PLATE_STAGES,
     STAGE_ORDER,
     Plan,
     PlanJoint,
+    Reading,
+    Started,
+    StepReopened,
+    TakenBack,
     joint_states,
     make_plan,
     started_check,
@@ -154,10 +158,6 @@ def test_a_joint_twice_is_refused_and_none_is_fine() -> None:
     assert [s.kind for s in make_plan(()).steps] == ["task"] * 7
 
 
-def rec(seq: int, kind: Any, **more: Any) -> Record:
-    return Record(seq=seq, kind=kind, at="2026-01-01T00:00:00+00:00", **more)
-
-
 STAGES = {"a": "locate", "b": "locate", "c": "stiff"}
 NUMBERS = {"a": 1, "b": 2, "c": 3}
 
@@ -165,20 +165,20 @@ NUMBERS = {"a": 1, "b": 2, "c": 3}
 def test_no_reading_before_all_of_its_stage_are_started() -> None:
     none = joint_states((), tuple(STAGES))
     assert "1, 2" in (started_refusal("a", STAGES, none, NUMBERS) or "")
-    one = joint_states((rec(1, "started", joint="a"),), tuple(STAGES))
+    one = joint_states((Started(seq=1, joint="a"),), tuple(STAGES))
     refusal = started_refusal("a", STAGES, one, NUMBERS) or ""
     assert "joint 2 " in refusal
     assert started_check("locate", STAGES, one).waiting_for == ("b",)
-    both = joint_states((rec(1, "started", joint="a"), rec(2, "started", joint="b")), tuple(STAGES))
+    both = joint_states((Started(seq=1, joint="a"), Started(seq=2, joint="b")), tuple(STAGES))
     assert started_refusal("a", STAGES, both, NUMBERS) is None
     assert started_refusal("c", STAGES, both, NUMBERS) is not None
 
 
 def test_taking_back_keeps_both_lines() -> None:
     records = (
-        rec(1, "reading", joint="a", torque_nm=20.0),
-        rec(2, "taken back", joint="a", ref=1),
-        rec(3, "reading", joint="a", torque_nm=19.0),
+        Reading(seq=1, joint="a", torque_nm=20.0),
+        TakenBack(seq=2, joint="a", ref=1),
+        Reading(seq=3, joint="a", torque_nm=19.0),
     )
     state = joint_states(records, ("a",))["a"]
     assert state.reading is not None
@@ -195,9 +195,9 @@ def test_done_steps_follow_the_record(half_fitted: JobFile) -> None:
     assert {"prepare", "hang", "start:a4", "half:a1", "full:a2"} <= done
     assert "full:a5" not in done
     assert plan.steps[step_at(plan, done) - 1].key == "half:a5"
-    back = (*half_fitted.records, rec(99, "taken back", joint="a1", ref=13))
+    back = (*half_fitted.records, TakenBack(seq=99, joint="a1", ref=13))
     assert "full:a1" not in done_steps(plan, back)
-    opened = (*half_fitted.records, rec(99, "step reopened", step="hang"))
+    opened = (*half_fitted.records, StepReopened(seq=99, step="hang"))
     assert "hang" not in done_steps(plan, opened)
 
 

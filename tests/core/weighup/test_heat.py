@@ -74,13 +74,13 @@ def test_gap_air_and_a_reflective_sheet_help() -> None:
 
 
 def test_the_least_gap_is_where_the_limit_is_met() -> None:
-    gap = heat(HEADER).result.least_panel_clearance_mm
+    gap = heat(HEADER).result.least_gap_mm
     assert gap is not None
     assert plate_temperature_k(replace(HEADER, gap_mm=gap)) - 273.15 == pytest.approx(
         70.0, abs=0.01
     )
     none = heat(replace(HEADER, service_limit_c=40.0, ambient_c=38.0)).result
-    assert none.least_panel_clearance_mm is None
+    assert none.least_gap_mm is None
 
 
 def test_what_it_says() -> None:

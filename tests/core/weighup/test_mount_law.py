@@ -12,7 +12,7 @@ from scipy.optimize import minimize
 
 from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Part
 from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n
@@ -162,11 +162,11 @@ def test_laws_must_stand_for_the_mounts() -> None:
 
 def test_warm_plastic_gives_more() -> None:
     hdpe = replace(PLATE, material="HDPE", thickness_mm=10.0)
-    cold, room, exposures = (
+    cold, room, warm = (
         strike_map(asked(None, plate=hdpe, temperature_c=t)).result.deepest_mm
         for t in (-10, 23, 60)
     )
-    assert cold < room < exposures
+    assert cold < room < warm
     with pytest.raises(InputError, match="temperature"):
         asked(None, temperature_c=120.0)
 
@@ -189,7 +189,7 @@ def test_a_point_balances_rises_and_agrees_with_its_map(law: MountLaw | None) ->
 
 def test_a_strip_and_a_soft_bracket_are_beams_in_series(choosing: Job) -> None:
     own = choosing.candidate("slide4")
-    held = mount_supports(choosing.bike, own)
+    held = mount_supports(own.plate, mounted(choosing.bike, own))
     strips = [law for law in held.laws if law.yields_at_n is not None]
     assert len(strips) == 2
     assert strips[0].yields_at_n == pytest.approx(2 * 235 * 21 * 4**2 / 4 / 60)
@@ -197,14 +197,16 @@ def test_a_strip_and_a_soft_bracket_are_beams_in_series(choosing: Job) -> None:
     assert bracket_spring(205e3, 30, 4, 60, True) == 4 * bracket_spring(205e3, 30, 4, 60, False)
     joint = next(j for j in own.settled_joints() if j.mount == "m3")
     bare = replace(joint, layers=tuple(x for x in joint.layers if x.kind != "strip"))
-    assert joint_springs(choosing.bike, joint)[0] < joint_springs(choosing.bike, bare)[0]
+    mount = choosing.bike.mount("m3")
+    assert joint_springs(joint, mount)[0] < joint_springs(bare, mount)[0]
 
 
 def test_isolators_bottom_and_castings_are_known(choosing: Job) -> None:
-    held = mount_supports(choosing.bike, choosing.candidate("hdpe10"))
+    hdpe, steel25 = choosing.candidate("hdpe10"), choosing.candidate("steel25")
+    held = mount_supports(hdpe.plate, mounted(choosing.bike, hdpe))
     rubber = [law for law in held.laws if law.bottoms_at_mm is not None]
     assert len(rubber) == 2
     assert all(law.casting and law.shear_fails == "the isolator tears" for law in rubber)
-    steel = mount_supports(choosing.bike, choosing.candidate("steel25"))
+    steel = mount_supports(steel25.plate, mounted(choosing.bike, steel25))
     assert not any(law.casting for law in steel.laws)
     assert all(law.pull_limit_n and law.shear_limit_n for law in steel.laws)

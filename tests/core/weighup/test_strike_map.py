@@ -9,7 +9,7 @@ import pytest
 
 from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Cutout, Part
 from rugged_shield.core.tables.springs import isolator_springs
@@ -127,7 +127,7 @@ def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     for candidate in (job.stock, *job.candidates):
         own = job.candidate(candidate.key)
-        mounts = mount_supports(job.bike, own).mounts
+        mounts = mount_supports(own.plate, mounted(job.bike, own)).mounts
         if len(mounts) < 3:
             continue
         result = strike_map(
@@ -140,7 +140,7 @@ def test_every_plate_of_the_demo_has_its_map(name: str) -> None:
 def test_rubber_stands_in_series_with_its_mount(choosing: Job) -> None:
     own = choosing.candidate("hdpe10")
     plain, rubber = own.joints[0], own.joints[2]
-    hard, soft = joint_springs(choosing.bike, plain), joint_springs(choosing.bike, rubber)
+    hard, soft = (joint_springs(j, choosing.bike.mount(j.mount)) for j in (plain, rubber))
     assert soft[0] < hard[0]
     assert soft[2] == 0.0
     pressed, sheared = isolator_springs(25.0, 20.0)

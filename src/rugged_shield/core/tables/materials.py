@@ -201,7 +201,7 @@ def softened(material: str, temperature_c: float) -> float:
     """
     if not SHEET_MATERIALS[material].plastic:
         return 1.0
-    for (cold, more), (exposures, less) in itertools.pairwise(_SOFTENING):
-        if cold <= temperature_c <= exposures:
-            return more + (less - more) * (temperature_c - cold) / (exposures - cold)
+    for (cold, more), (warm, less) in itertools.pairwise(_SOFTENING):
+        if cold <= temperature_c <= warm:
+            return more + (less - more) * (temperature_c - cold) / (warm - cold)
     raise InputError("temperature_c", f"{temperature_c:g} °C", "from −20 °C to 80 °C")

@@ -77,7 +77,7 @@ class HeatResult:
     conducted_in_w_per_m2: float
     out_outer_w_per_m2: float
     out_inner_w_per_m2: float
-    least_panel_clearance_mm: float | None
+    least_gap_mm: float | None
 
 
 def conductivity_w_per_mk(temperature_k: float) -> float:
@@ -158,7 +158,7 @@ def plate_temperature_k(given: HeatInput) -> float:
     return float(brentq(lambda t: _flows(given, t).surplus, low, high, xtol=1e-9))
 
 
-def least_panel_clearance_mm(given: HeatInput) -> float | None:
+def least_gap_mm(given: HeatInput) -> float | None:
     """Least gap that keeps the sheet 10 K under its limit, mm; None when none up to 500 does."""
     return _least_gap_mm(replace(given, gap_mm=LEAST_GAP_MM))
 
@@ -200,7 +200,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
     """
     plate_k = plate_temperature_k(given)
     flows = _flows(given, plate_k)
-    gap = least_panel_clearance_mm(given)
+    gap = least_gap_mm(given)
     temperature_c = plate_k - ZERO_C_K
     shield = given.shield_emissivity
     return Outcome(
@@ -213,7 +213,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
             conducted_in_w_per_m2=flows.conducted,
             out_outer_w_per_m2=flows.outer,
             out_inner_w_per_m2=flows.inner,
-            least_panel_clearance_mm=gap,
+            least_gap_mm=gap,
         ),
         inputs=(
             Input("Hot surface", given.hot_surface_c, "°C"),

@@ -176,7 +176,7 @@ def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]
     if not all_of:
         return [*figures, _nothing_hot("heat_gap", "Heat gap", "mm")]
     least = max(all_of, key=lambda w: w.temperature_c)
-    needs = least.outcome.result.least_panel_clearance_mm
+    needs = least.outcome.result.least_gap_mm
     figures.append(
         figure(
             "heat_gap",
@@ -215,7 +215,7 @@ def heat_judged(plate: Plate, all_of: tuple[HeatExposure, ...]) -> HeatJudged:
     if not found:
         return HeatJudged(None, "")
     gravest, where = min(found, key=lambda p: (p[0].verdict != "blocked", -p[1].temperature_c))
-    needs = where.outcome.result.least_panel_clearance_mm
+    needs = where.outcome.result.least_gap_mm
     ways = [f"a gap of {needs:.0f} mm"] if needs is not None else []
     if not plate.heat_foil:
         ways.append(f"a reflective sheet between (then about {_with_foil(where):.0f} °C)")

@@ -6,7 +6,13 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.survey import BEST, MeasureNextInput, gaps, job_at, what_to_measure
+from rugged_shield.core.assess.survey import (
+    BEST,
+    MeasureNextInput,
+    job_at,
+    measure_next,
+    what_to_measure,
+)
 from rugged_shield.core.assess.weighup import best_plate, weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
@@ -16,13 +22,13 @@ from tests.conftest import demo_file
 @pytest.mark.parametrize("name", ["choosing", "kit_open", "half_fitted", "in_service"])
 def test_each_line_turns_what_it_says(name: str) -> None:
     job = demo_file(name).job
-    found = gaps(job)
-    for gap in found.gaps:
-        path, field = gap.path.rsplit(".", 1)
-        moved = job_at(job, path, field, gap.at_value)
-        assert abs(gap.at_value - gap.value) == pytest.approx(gap.band)
-        assert gap.flips
-        for flip in gap.flips:
+    found = measure_next(job)
+    for number in found.numbers:
+        path, field = number.path.rsplit(".", 1)
+        moved = job_at(job, path, field, number.at_value)
+        assert abs(number.at_value - number.value) == pytest.approx(number.band)
+        assert number.flips
+        for flip in number.flips:
             if flip.what == BEST:
                 assert best_plate(moved) == flip.plate != best_plate(job)
                 continue
@@ -33,9 +39,9 @@ def test_each_line_turns_what_it_says(name: str) -> None:
                 continue
             codes = [{(f.code, f.where) for f in side.findings} for side in (before, after)]
             assert ((flip.what, flip.where) in codes[0]) != ((flip.what, flip.where) in codes[1])
-        assert gap.thing.casefold() in gap.metric.casefold()
-        assert gap.flips[0].text in gap.metric
-    weights = [gap.weight for gap in found.gaps]
+        assert number.thing.casefold() in number.metric.casefold()
+        assert number.flips[0].text in number.metric
+    weights = [number.weight for number in found.numbers]
     assert weights == sorted(weights, reverse=True)
 
 
@@ -44,7 +50,7 @@ def test_a_new_bike_has_much_to_measure_and_a_known_one_nothing(choosing: Job) -
         LayoutRequest(layout="big twin", name="own", wheelbase_mm=1560.0, clearance_mm=230.0)
     )
     bike = replace(bike, mounts=choosing.bike.mounts)
-    assert gaps(replace(choosing, bike=bike)).gaps
+    assert measure_next(replace(choosing, bike=bike)).numbers
     known = replace(
         choosing.bike,
         known="measured",
@@ -54,7 +60,7 @@ def test_a_new_bike_has_much_to_measure_and_a_known_one_nothing(choosing: Job) -
     plates = tuple(
         replace(c, plate=replace(c.plate, known="measured", facts=())) for c in choosing.candidates
     )
-    assert gaps(replace(choosing, bike=known, candidates=plates)).uncertain == 0
+    assert measure_next(replace(choosing, bike=known, candidates=plates)).uncertain == 0
 
 
 def test_a_wider_band_cannot_make_fewer_lines_of_a_part(choosing: Job) -> None:
@@ -65,14 +71,16 @@ def test_a_wider_band_cannot_make_fewer_lines_of_a_part(choosing: Job) -> None:
         wide = with_fact(part, Fact("z_min_mm", "assumed", band))
         parts = tuple(wide if p.key == part.key else p for p in choosing.bike.parts)
         job = replace(choosing, bike=replace(choosing.bike, parts=parts))
-        return {g.path for g in gaps(job).gaps if g.path.startswith("bike.parts.pivot.z_min")}
+        return {
+            g.path for g in measure_next(job).numbers if g.path.startswith("bike.parts.pivot.z_min")
+        }
 
     assert lines(5.0) <= lines(20.0)
 
 
 def test_the_outcome_says_the_first_line(choosing: Job) -> None:
     outcome = what_to_measure(MeasureNextInput(choosing))
-    assert outcome.reasons == (outcome.result.gaps[0].metric,)
+    assert outcome.reasons == (outcome.result.numbers[0].metric,)
     assert outcome.assumptions
 
 
@@ -81,6 +89,10 @@ def test_a_number_that_would_turn_the_pick_is_named(choosing: Job) -> None:
     twin = choosing.as_entered("alu5")
     twin = replace(twin, plate=replace(twin.plate, key="twin", name="its twin"))
     job = replace(choosing, candidates=(choosing.as_entered("alu5"), twin))
-    found = {f.plate for gap in gaps(job).gaps for f in gap.flips if f.what == BEST}
+    found = {
+        f.plate for number in measure_next(job).numbers for f in number.flips if f.what == BEST
+    }
     assert found, "a tenth of a millimetre makes one of the twins the lighter one"
-    assert all("rank first" in f.text for g in gaps(job).gaps for f in g.flips if f.what == BEST)
+    assert all(
+        "rank first" in f.text for g in measure_next(job).numbers for f in g.flips if f.what == BEST
+    )
