@@ -1,55 +1,59 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
-import { JobFrame } from "./frame/JobFrame";
 import { Waiting } from "./parts/States";
-import { Fitup } from "./stations/fitup/Fitup";
-import { Keep } from "./stations/Keep";
-import { Kit } from "./stations/kit/Kit";
-import { BikeSheet } from "./stations/survey/BikeSheet";
-import { SurveyFrame } from "./stations/survey/SurveyFrame";
-import { Tighten } from "./stations/Tighten";
-import { WorkList } from "./stations/WorkList";
-import { SideBySide } from "./stations/weighup/SideBySide";
-import { WeighupFrame } from "./stations/weighup/WeighupFrame";
+import { WorkList } from "./worklist/WorkList";
 
-const PartsPage = lazy(() =>
-  import("./parts/PartsPage").then((module) => ({ default: module.PartsPage })),
+const JobFrame = lazy(() => import("./frame/JobFrame").then((m) => ({ default: m.JobFrame })));
+const PartsPage = lazy(() => import("./parts/PartsPage").then((m) => ({ default: m.PartsPage })));
+const NewJob = lazy(() => import("./worklist/NewJob").then((m) => ({ default: m.NewJob })));
+const SurveyFrame = lazy(() =>
+  import("./stations/survey/SurveyFrame").then((m) => ({ default: m.SurveyFrame })),
 );
-const NewJob = lazy(() =>
-  import("./stations/NewJob").then((module) => ({ default: module.NewJob })),
+const BikeSheet = lazy(() =>
+  import("./stations/survey/BikeSheet").then((m) => ({ default: m.BikeSheet })),
 );
 const NextSheet = lazy(() =>
-  import("./stations/survey/NextSheet").then((module) => ({ default: module.NextSheet })),
+  import("./stations/survey/NextSheet").then((m) => ({ default: m.NextSheet })),
 );
 const PlatesSheet = lazy(() =>
-  import("./stations/survey/PlatesSheet").then((module) => ({ default: module.PlatesSheet })),
+  import("./stations/survey/PlatesSheet").then((m) => ({ default: m.PlatesSheet })),
 );
 const StripSheet = lazy(() =>
-  import("./stations/survey/StripSheet").then((module) => ({ default: module.StripSheet })),
+  import("./stations/survey/StripSheet").then((m) => ({ default: m.StripSheet })),
 );
 const UndersideSheet = lazy(() =>
-  import("./stations/survey/UndersideSheet").then((module) => ({ default: module.UndersideSheet })),
+  import("./stations/survey/UndersideSheet").then((m) => ({ default: m.UndersideSheet })),
 );
 const WeighingSheet = lazy(() =>
-  import("./stations/survey/WeighingSheet").then((module) => ({ default: module.WeighingSheet })),
+  import("./stations/survey/WeighingSheet").then((m) => ({ default: m.WeighingSheet })),
+);
+const WeighupFrame = lazy(() =>
+  import("./stations/weighup/WeighupFrame").then((m) => ({ default: m.WeighupFrame })),
+);
+const SideBySide = lazy(() =>
+  import("./stations/weighup/SideBySide").then((m) => ({ default: m.SideBySide })),
 );
 const StrikeSheet = lazy(() =>
-  import("./stations/weighup/StrikeSheet").then((module) => ({ default: module.StrikeSheet })),
+  import("./stations/weighup/StrikeSheet").then((m) => ({ default: m.StrikeSheet })),
 );
 const CoverageSheet = lazy(() =>
-  import("./stations/weighup/CoverageSheet").then((module) => ({ default: module.CoverageSheet })),
+  import("./stations/weighup/CoverageSheet").then((m) => ({ default: m.CoverageSheet })),
 );
 const WhatIfSheet = lazy(() =>
-  import("./stations/weighup/WhatIfSheet").then((module) => ({ default: module.WhatIfSheet })),
+  import("./stations/weighup/WhatIfSheet").then((m) => ({ default: m.WhatIfSheet })),
 );
 const SchoolsSheet = lazy(() =>
-  import("./stations/weighup/SchoolsSheet").then((module) => ({ default: module.SchoolsSheet })),
+  import("./stations/weighup/SchoolsSheet").then((m) => ({ default: m.SchoolsSheet })),
 );
 const PrioritiesSheet = lazy(() =>
-  import("./stations/weighup/PrioritiesSheet").then((module) => ({
-    default: module.PrioritiesSheet,
-  })),
+  import("./stations/weighup/PrioritiesSheet").then((m) => ({ default: m.PrioritiesSheet })),
 );
+const Kit = lazy(() => import("./stations/kit/Kit").then((m) => ({ default: m.Kit })));
+const Fitup = lazy(() => import("./stations/fitup/Fitup").then((m) => ({ default: m.Fitup })));
+const Tighten = lazy(() =>
+  import("./stations/tighten/Tighten").then((m) => ({ default: m.Tighten })),
+);
+const Keep = lazy(() => import("./stations/keep/Keep").then((m) => ({ default: m.Keep })));
 const Garage = lazy(() => import("./garage/Garage"));
 
 /** Every address of the application. */

@@ -1,25 +1,20 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type Ghost, useGhost } from "../parts/Focus";
-import { useUnits } from "../parts/units";
-import {
-  api,
-  type PlateView,
-  Refusal,
-  type SurveyView,
-  type System,
-  Unreachable,
-  unwrap,
-} from "./client";
-import { at, useJobId, useStation } from "./hooks";
+import { keepPreviousData, skipToken, useQuery } from "@tanstack/react-query";
+import { api, at, type Body, unwrap } from "./client";
+import { Refusal, Unreachable } from "./errors";
+import { useJobId, useStation } from "./job";
+import type { FieldView, Ghost, PlateView, SurveyView, System } from "./types";
+import type { Write } from "./writes";
 
+export const useSurvey = () =>
+  useStation("survey", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey", at(id))));
 export const useUnderside = () =>
   useStation("underside", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey/underside", at(id))));
-export function useGaps(ready: boolean) {
+export function useMeasureNext(ready: boolean) {
   const job_id = useJobId();
   return useQuery({
-    queryKey: ["job", job_id, "gaps"],
+    queryKey: ["job", job_id, "measure next"],
     enabled: ready,
-    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/survey/gaps", at(job_id))),
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/survey/measure-next", at(job_id))),
   });
 }
 export const useWeighings = () =>
@@ -47,11 +42,12 @@ export function useComparison(key: string, other: string) {
 }
 
 /** The sketch that shows where the tape goes for one number; none for other fields. */
-export function useSketch(key: string, name: string) {
+export function useSketch(key: string, field: FieldView | undefined) {
   const job_id = useJobId();
+  const name = field?.name ?? "";
   return useQuery({
     queryKey: ["job", job_id, "sketch", key, name],
-    enabled: /^[xyz]_/.test(name),
+    enabled: field !== undefined && field.axis !== "",
     placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(
@@ -62,32 +58,35 @@ export function useSketch(key: string, name: string) {
   });
 }
 
-type Body = Ghost & { system: System };
-
 /** What a view would be with the field in hand as it is being typed; undefined otherwise. */
-function useFollow<T>(name: string, ask: (job_id: string, body: Body) => Promise<T>) {
-  const ghost = useGhost();
+function useFollow<T>(
+  name: string,
+  following: Following,
+  ask: (job_id: string, body: Body<"WhatIf">) => Promise<T>,
+) {
   const job_id = useJobId();
-  const { system } = useUnits();
+  const { ghost, system } = following;
   const query = useQuery({
     queryKey: ["what-if", job_id, name, ghost, system],
-    enabled: ghost !== null,
     // Half a number is refused; the last good picture stays until there is a better one.
     retry: (count, error) => !(error instanceof Refusal) && count < 1,
     placeholderData: keepPreviousData,
     gcTime: 0,
-    queryFn: () => ask(job_id, { ...(ghost as Ghost), system }),
+    queryFn: ghost === null ? skipToken : () => ask(job_id, { ...ghost, system }),
   });
   return ghost ? query.data : undefined;
 }
 
-export const useSurveyFollow = (): SurveyView | undefined =>
-  useFollow("survey", (job_id, body) =>
+/** The field in hand as it is being typed, and in which system. */
+export type Following = { ghost: Ghost | null; system: System };
+
+export const useSurveyFollow = (following: Following): SurveyView | undefined =>
+  useFollow("survey", following, (job_id, body) =>
     unwrap(api.POST("/api/jobs/{job_id}/survey/what-if", { ...at(job_id), body })),
   );
 
-export const usePlateFollow = (key: string): PlateView | undefined =>
-  useFollow(`plate ${key}`, (job_id, body) =>
+export const usePlateFollow = (key: string, following: Following): PlateView | undefined =>
+  useFollow(`plate ${key}`, following, (job_id, body) =>
     unwrap(
       api.POST("/api/jobs/{job_id}/plates/{key}/what-if", {
         params: { path: { job_id, key } },
@@ -96,41 +95,132 @@ export const usePlateFollow = (key: string): PlateView | undefined =>
     ),
   );
 
-export const useShelf = () =>
-  useQuery({ queryKey: ["shelf"], queryFn: () => unwrap(api.GET("/api/shelf")) });
+/** A new plate to enter from its maker's sheet. */
+export const addPlate =
+  (body: Body<"NameWrite">): Write =>
+  (job_id, base) =>
+    unwrap(api.POST("/api/jobs/{job_id}/plates", { ...at(job_id), body: { ...base, ...body } }));
 
-/** Puts a bike or plate on the shelf, or throws something off it. */
-export function useShelfActs() {
-  const queries = useQueryClient();
-  const job_id = useJobId();
-  return {
-    put: async (kind: "bike" | "plate", plate = "") =>
-      queries.setQueryData(
-        ["shelf"],
-        await unwrap(
-          api.POST("/api/jobs/{job_id}/shelf", { ...at(job_id), body: { kind, plate } }),
-        ),
-      ),
-    drop: async (item: string) =>
-      queries.setQueryData(
-        ["shelf"],
-        await unwrap(api.POST("/api/shelf/{item}/drop", { params: { path: { item } }, body: {} })),
-      ),
-  };
-}
+/** A plate of the shelf as a candidate. */
+export const addShelvedPlate =
+  (body: Body<"ShelfWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/from-shelf", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
 
-export const useLayouts = () =>
-  useQuery({ queryKey: ["layouts"], queryFn: () => unwrap(api.GET("/api/layouts")) });
+/** A copy of a plate to try something on. */
+export const copyPlate =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/copy", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
 
-const POLL_MS = 400;
+/** Take a candidate out of the job. */
+export const removePlate =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/remove", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
 
-/** How every instrument stands, asked again and again while someone looks. */
-export const useInstruments = () =>
-  useQuery({
-    queryKey: ["instruments"],
-    refetchInterval: POLL_MS,
-    queryFn: () => unwrap(api.GET("/api/instruments")),
-  });
+/** Put a panel or slider on a plate, or take it off. */
+export const setPanel =
+  (key: string, body: Body<"PanelWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/panel", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** A new opening on the panel named. */
+export const addCutout =
+  (key: string, body: Body<"NameWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/cutouts", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** A further piece to start from. */
+export const addPiece =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/pieces", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
+
+/** Take a cutout or a piece off a plate. */
+export const removeFromPlate =
+  (key: string, item: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/items/{item}/remove", {
+        params: { path: { job_id, key, item } },
+        body: base,
+      }),
+    );
+
+/** A traced outline becomes the belly or a further piece. */
+export const takeOutline =
+  (key: string, body: Body<"OutlineWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/outline", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** A pair of readings, typed or taken. */
+export const addPair =
+  (key: string, body: Body<"PairWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weighings/{key}/pairs", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** Take a pair out, a misread one for instance. */
+export const removePair =
+  (key: string, which: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weighings/{key}/pairs/{which}/remove", {
+        params: { path: { job_id, key, which } },
+        body: base,
+      }),
+    );
+
+/** Enter the mean of a weighing as the weighed mass. */
+export const adoptWeighing =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weighings/{key}/adopt", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
 
 /** Sends a picture as it is; the server re-encodes it without place, time or camera. */
 export async function sendPhoto(job_id: string, file: File): Promise<{ id: string }> {

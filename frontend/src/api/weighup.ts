@@ -1,20 +1,11 @@
-import { keepPreviousData, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { Readable } from "openapi-typescript-helpers";
-import { useState } from "react";
-import { api, unwrap } from "./client";
-import { at, useFrame, useJobId, useStation, wordsFor } from "./hooks";
-import type { components } from "./schema";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, at, type Body, unwrap } from "./client";
+import { useJobId, useStation } from "./job";
+import type { CoverAsked, Place, StrikeAsked, WhatIfAsked } from "./types";
+import type { Write } from "./writes";
 
-type Schemas = Readable<components["schemas"]>;
-export type Gate = Schemas["Gate"];
-export type RunView = Schemas["RunView"];
-export type School = Schemas["School"];
-export type WhatIfRow = Schemas["WhatIfRow"];
-export type WhatIfAsked = Required<components["schemas"]["WhatIfAsk"]>;
-export type StrikeAsked = Required<components["schemas"]["StrikeAsk"]>;
-export type CoverAsked = Required<components["schemas"]["CoverAsk"]>;
-/** A place on a map, mm; with a height where it was tapped in the view from ahead. */
-export type Place = { x: number; y: number; z?: number };
+export const useWeighup = () =>
+  useStation("weigh-up", (id) => unwrap(api.GET("/api/jobs/{job_id}/weigh-up", at(id))));
 
 /** The strike map asked for; the last good one stays until the next is there. */
 export function useStrikeMap(asked: StrikeAsked) {
@@ -114,63 +105,37 @@ export const usePriorities = () =>
 export const useSchools = () =>
   useStation("schools", (id) => unwrap(api.GET("/api/jobs/{job_id}/weigh-up/schools", at(id))));
 
-type Begin = (job_id: string) => Promise<RunView>;
-
-const POLL_MS = 250;
-
-/** Long work on the server: begin, look how far it is, cancel; kept while one walks about. */
-export function useRun(kind: string, begin: Begin) {
-  const job_id = useJobId();
-  const queries = useQueryClient();
-  const version = useFrame().data?.version ?? 0;
-  const [trouble, setTrouble] = useState("");
-  const started = ["run", job_id, kind, "started"];
-  // Never fetched, only put there: so that every screen of the job sees the same run.
-  const { data: at_start } = useQuery<{ token: string; version: number }>({
-    queryKey: started,
-    queryFn: skipToken,
-    gcTime: Number.POSITIVE_INFINITY,
-  });
-  const token = at_start?.token ?? "";
-  const look = useQuery({
-    queryKey: ["run", job_id, token],
-    enabled: token !== "",
-    queryFn: () =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/weigh-up/strike/all/look", {
-          ...at(job_id),
-          body: { token },
-        }),
-      ),
-    refetchInterval: (query) => (query.state.data?.state === "running" ? POLL_MS : false),
-  });
-  const start = async () => {
-    setTrouble("");
-    try {
-      const run = await begin(job_id);
-      queries.setQueryData(["run", job_id, run.token], run);
-      queries.setQueryData(started, { token: run.token, version });
-      await queries.invalidateQueries({ queryKey: ["run", job_id, run.token] });
-    } catch (error) {
-      setTrouble(wordsFor(error));
-    }
-  };
-  const cancel = async () => {
-    const run = await unwrap(
-      api.POST("/api/jobs/{job_id}/weigh-up/strike/all/cancel", { ...at(job_id), body: { token } }),
+/** Make a plate the job's plate; an empty one takes the pick back. */
+export const pickPlate =
+  (body: Body<"PickWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weigh-up/pick", { ...at(job_id), body: { ...base, ...body } }),
     );
-    queries.setQueryData(["run", job_id, token], run);
-  };
-  const run = token ? look.data : undefined;
-  return { run, start, cancel, trouble, stale: run !== undefined && at_start?.version !== version };
-}
 
-/** The maps of all plates, for the energy and stone of the rider's use. */
-export const beginMaps =
-  (asked: StrikeAsked): Begin =>
-  (job_id) =>
-    unwrap(api.POST("/api/jobs/{job_id}/weigh-up/strike/all", { ...at(job_id), body: asked }));
+/** Put a plate in the ledger without picking it. */
+export const showInLedger =
+  (body: Body<"PickWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weigh-up/look", { ...at(job_id), body: { ...base, ...body } }),
+    );
 
-/** Every uncertain number tried: which would put another plate first. */
-export const beginTurns: Begin = (job_id) =>
-  unwrap(api.POST("/api/jobs/{job_id}/weigh-up/turns", { ...at(job_id), body: {} }));
+/** Weigh a plate with something it needs, or without it again. */
+export const setBundle =
+  (body: Body<"BundleWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weigh-up/bundle", { ...at(job_id), body: { ...base, ...body } }),
+    );
+
+/** Keep the copy as a candidate. */
+export const keepWhatIf =
+  (body: Body<"WhatIfWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/weigh-up/what-if/keep", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );

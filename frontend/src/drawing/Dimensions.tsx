@@ -1,4 +1,4 @@
-import type { Drawing as DrawingData } from "../api/client";
+import type { Drawing as DrawingData } from "../api/types";
 import { usePick } from "../parts/units";
 
 type Item = DrawingData["dimensions"][number];

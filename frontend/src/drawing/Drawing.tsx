@@ -1,5 +1,5 @@
 import { useId } from "react";
-import type { Drawing as DrawingData } from "../api/client";
+import type { Drawing as DrawingData } from "../api/types";
 import { usePick } from "../parts/units";
 import { Dimensions } from "./Dimensions";
 import { HATCHED, Hatches } from "./Hatches";
@@ -109,7 +109,8 @@ type MarkProps = {
 };
 
 function Mark({ mark, mm, picked, done, onPick, narrow }: MarkProps) {
-  if (mark.kind === "word") return <WordMark mark={mark} mm={mm} narrow={narrow} />;
+  if (mark.kind === "word" || mark.kind === "side")
+    return <WordMark mark={mark} mm={mm} narrow={narrow} />;
   const size = mark.kind === "part" ? 8.5 * mm : 11 * mm;
   const solid = picked || mark.kind !== "part";
   return (
@@ -148,7 +149,7 @@ function Mark({ mark, mm, picked, done, onPick, narrow }: MarkProps) {
 
 /** Words at the edge; a narrow drawing has room for the first of them only. */
 function WordMark({ mark, mm, narrow }: Pick<MarkProps, "mark" | "mm" | "narrow">) {
-  const isSide = mark.ref.startsWith("side");
+  const isSide = mark.kind === "side";
   const anchor = mark.ref === "side right" || mark.ref === "front" ? "start" : "end";
   const middle = mark.ref === "front" && mark.x === 0;
   if (middle && narrow) return null;

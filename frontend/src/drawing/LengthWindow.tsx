@@ -1,4 +1,4 @@
-import type { JointDetail } from "../api/client";
+import type { JointDetail } from "../api/types";
 
 const WIDTH = 640;
 const LINE = 46;

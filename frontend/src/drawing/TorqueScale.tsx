@@ -1,4 +1,4 @@
-import type { CardView } from "../api/client";
+import type { CardView } from "../api/types";
 import { usePick } from "../parts/units";
 
 const WIDTH = 640;

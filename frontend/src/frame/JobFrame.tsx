@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
-import type { Frame, StationState } from "../api/client";
-import { useFrame } from "../api/hooks";
+import { redo, undo, useFrame } from "../api/job";
+import type { Frame, StationState } from "../api/types";
 import { Button } from "../parts/Button";
 import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
@@ -9,7 +9,7 @@ import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { VerdictMark } from "../parts/Verdict";
-import { Ledger, turnCall } from "./Ledger";
+import { Ledger } from "./Ledger";
 
 const STATIONS = ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"] as const;
 
@@ -27,8 +27,8 @@ export function JobFrame() {
     g: go(`/jobs/${job}/garage`),
     l: go("/"),
     u: toggle,
-    z: () => void act(turnCall("undo")),
-    y: () => void act(turnCall("redo")),
+    z: () => void act(undo),
+    y: () => void act(redo),
     "?": () => setSheet(true),
   });
   if (frame.isPending) return <Waiting what="the job" />;

@@ -1,6 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { api, type Frame, type LedgerLine, unwrap } from "../api/client";
-import type { Base } from "../api/hooks";
+import { redo, undo } from "../api/job";
+import type { Frame, LedgerLine } from "../api/types";
+import { Trouble } from "../parts/Trouble";
 import { usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { Why } from "../parts/Why";
@@ -35,7 +36,7 @@ function Turns({ frame }: { frame: Frame }) {
   const { act, trouble, busy } = useAct();
   return (
     <span className="ml-auto flex shrink-0 items-baseline gap-3 text-sm">
-      {trouble && <span role="alert">{trouble}</span>}
+      <Trouble words={trouble} />
       {(["undo", "redo"] as const).map((turn) => (
         <button
           key={turn}
@@ -44,7 +45,7 @@ function Turns({ frame }: { frame: Frame }) {
           disabled={frame[turn] === ""}
           title={frame[turn]}
           data-turn={turn}
-          onClick={() => !busy && void act(turnCall(turn))}
+          onClick={() => !busy && void act(turn === "undo" ? undo : redo)}
         >
           {turn === "undo" ? "Undo" : "Redo"}
           <span className="sr-only">: {frame[turn] || "nothing"}</span>
@@ -53,16 +54,6 @@ function Turns({ frame }: { frame: Frame }) {
     </span>
   );
 }
-
-/** The write behind undo and redo; the frame's keys use it too. */
-export const turnCall = (turn: "undo" | "redo") => (job_id: string, base: Base) => {
-  const at = { params: { path: { job_id } }, body: base };
-  return unwrap(
-    turn === "undo"
-      ? api.POST("/api/jobs/{job_id}/undo", at)
-      : api.POST("/api/jobs/{job_id}/redo", at),
-  );
-};
 
 function LastAct({ frame }: { frame: Frame }) {
   if (!frame.last_act) return null;
@@ -112,7 +103,7 @@ function Cell({ line }: { line: LedgerLine }) {
 
 function PhoneLedger({ frame }: { frame: Frame }) {
   const pick = usePick();
-  const brief = frame.ledger.filter((l) => ["mass", "clearance", "money"].includes(l.key));
+  const brief = frame.ledger.filter((l) => l.brief);
   return (
     <Disclosure as="div" className="sm:hidden">
       <DisclosurePanel className="grid max-h-[50dvh] grid-cols-2 overflow-y-auto border-b border-rule">

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, type CardView, type StepView, type TightenView, unwrap } from "../api/client";
-import { useTighten } from "../api/hooks";
+import { startJoint, takeReading, tickStep, useTighten } from "../api/tighten";
+import type { CardView, StepView, TightenView } from "../api/types";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
@@ -156,7 +156,7 @@ function StepSheet({ step, view, next }: SheetProps) {
           )}
         </div>
         <Drawing
-          drawing={view.creeper}
+          drawing={view.underside}
           picked={s.joint}
           done={finished}
           without={["part"]}
@@ -192,18 +192,8 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
   const send = async () => {
     const done = await act((job_id, base) =>
       s.kind === "start"
-        ? unwrap(
-            api.POST("/api/jobs/{job_id}/tighten/started", {
-              params: { path: { job_id } },
-              body: { ...base, joint: s.joint, text: "", system, override: "" },
-            }),
-          )
-        : unwrap(
-            api.POST("/api/jobs/{job_id}/tighten/step", {
-              params: { path: { job_id } },
-              body: { ...base, step: s.key, done: !step.done },
-            }),
-          ),
+        ? startJoint({ joint: s.joint, text: "", system, override: "" })(job_id, base)
+        : tickStep({ step: s.key, done: !step.done })(job_id, base),
     );
     if (done && !step.done) next();
   };
@@ -234,14 +224,7 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
   const [text, setText] = useState("");
   const [override, setOverride] = useState("");
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/tighten/reading", {
-          params: { path: { job_id } },
-          body: { ...base, joint: card.card.joint, text, system, override },
-        }),
-      ),
-    );
+    const done = await act(takeReading({ joint: card.card.joint, text, system, override }));
     if (done) next();
   };
   return (

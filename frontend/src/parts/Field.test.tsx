@@ -2,12 +2,14 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { FieldView } from "../api/client";
+import type { FieldView } from "../api/types";
 import { Field } from "./Field";
 import { UnitsProvider } from "./units";
 
 const FIELD: FieldView = {
   path: "candidates.a.plate.thickness_mm",
+  name: "thickness_mm",
+  axis: "",
   label: "thickness",
   kind: "number",
   metric: "5",

@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
-import type { FieldView } from "../api/client";
+import type { FieldView } from "../api/types";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { useAim } from "./Focus";

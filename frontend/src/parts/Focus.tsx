@@ -1,4 +1,6 @@
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
+import type { Ghost } from "../api/types";
+import { useUnits } from "./units";
 
 /** A reading taken from an instrument, as the server gave it. */
 export type Reading = { text: string; instrument: string; resolution: number; at: string };
@@ -11,9 +13,6 @@ export type Target = {
   takes: string;
   put: (reading: Reading) => void;
 };
-
-/** A field as it is being typed: drawings follow it before it is saved. */
-export type Ghost = { path: string; text: string };
 
 type Actions = {
   aim: (target: Target) => void;
@@ -54,3 +53,9 @@ export function FocusProvider({ children }: { children: ReactNode }) {
 export const useAim = () => useContext(ActionsContext);
 export const useTarget = () => useContext(TargetContext);
 export const useGhost = () => useContext(GhostContext);
+
+/** The field in hand as it is being typed, in the system of the person: what drawings follow. */
+export function useFollowing() {
+  const { system } = useUnits();
+  return { ghost: useGhost(), system };
+}

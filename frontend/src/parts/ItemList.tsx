@@ -1,9 +1,10 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import type { ReactNode } from "react";
-import { api, type ItemView, type SavedView, unwrap } from "../api/client";
-import type { Base } from "../api/hooks";
+import { addItem, removeItem } from "../api/job";
+import type { ItemView } from "../api/types";
 import { Button } from "./Button";
 import { Field } from "./Field";
+import { Trouble } from "./Trouble";
 import { useAct } from "./useAct";
 
 type Props = {
@@ -19,28 +20,6 @@ type Props = {
   beside?: (item: ItemView) => ReactNode;
 };
 
-/** The call that adds to one of the job's lists: from nothing, a copy, or a mirror image. */
-export const addCall =
-  (where: string, like = "", mirror = false) =>
-  (job_id: string, base: Base): Promise<SavedView> =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/survey/items", {
-        params: { path: { job_id } },
-        body: { ...base, where, like, mirror },
-      }),
-    );
-
-/** The call that takes an item out of one of the job's lists. */
-export const dropCall =
-  (where: string, key: string) =>
-  (job_id: string, base: Base): Promise<SavedView> =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/survey/items/{where}/{key}/drop", {
-        params: { path: { job_id, where, key } },
-        body: base,
-      }),
-    );
-
 /** One of the job's lists: each item folds open to its fields. */
 export function ItemList({ title, items, where, add, empty, extra, beside }: Props) {
   const { act, trouble, busy } = useAct();
@@ -48,7 +27,7 @@ export function ItemList({ title, items, where, add, empty, extra, beside }: Pro
     <section aria-label={title} className="mt-4">
       <div className="flex items-center gap-3 border-b border-ink">
         <h3 className="flex-1 text-lg">{title}</h3>
-        <Button tone="quiet" busy={busy} onClick={() => void act(addCall(where))}>
+        <Button tone="quiet" busy={busy} onClick={() => void act(addItem(where))}>
           {add}
         </Button>
       </div>
@@ -58,18 +37,14 @@ export function ItemList({ title, items, where, add, empty, extra, beside }: Pro
           <Item
             key={item.key}
             item={item}
-            drop={() => void act(dropCall(where, item.key))}
+            drop={() => void act(removeItem(where, item.key))}
             beside={beside?.(item)}
           >
             {extra?.(item)}
           </Item>
         ))}
       </ul>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </section>
   );
 }

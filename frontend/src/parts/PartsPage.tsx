@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { FieldView, Figure, Verdict } from "../api/client";
+import type { FieldView, Figure, Verdict } from "../api/types";
 import { Swatch } from "../drawing/Hatches";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
@@ -15,6 +15,8 @@ const HATCHES = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;
 
 const FIELD: FieldView = {
   path: "example",
+  name: "example",
+  axis: "",
   label: "thickness",
   kind: "number",
   metric: "5",

@@ -1,4 +1,4 @@
-import type { RunView } from "../api/weighup";
+import type { RunView } from "../api/types";
 import { Button } from "./Button";
 
 type Props = { run: RunView; cancel: () => void };

@@ -1,6 +1,7 @@
-import type { useRun } from "../api/weighup";
+import type { useRun } from "../api/runs";
 import { Button } from "./Button";
 import { RunBar } from "./RunBar";
+import { Trouble } from "./Trouble";
 
 type Props = {
   work: ReturnType<typeof useRun>;
@@ -25,11 +26,7 @@ export function RunControl({ work, first, again, stale }: Props) {
       )}
       {run && <RunBar run={run} cancel={cancel} />}
       {work.stale && !running && <p className="text-sm font-semibold">{stale}</p>}
-      {work.trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {work.trouble}
-        </p>
-      )}
+      <Trouble words={work.trouble} />
     </>
   );
 }

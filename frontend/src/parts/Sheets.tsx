@@ -1,6 +1,6 @@
 import { type ReactNode, Suspense } from "react";
 import { NavLink, Outlet } from "react-router";
-import { useJobId } from "../api/hooks";
+import { useJobId } from "../api/job";
 import { Waiting } from "./States";
 
 type Props = {

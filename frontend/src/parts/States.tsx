@@ -1,4 +1,4 @@
-import { wordsFor } from "../api/hooks";
+import { wordsFor } from "../api/errors";
 import { Button } from "./Button";
 
 /** Shown while something is fetched. */

@@ -1,8 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type LinkState, unwrap } from "../api/client";
-import { wordsFor } from "../api/hooks";
-import { useInstruments } from "../api/survey";
+import { wordsFor } from "../api/errors";
+import { takeReadingFor, useInstruments, useLoad } from "../api/instruments";
+import type { LinkState } from "../api/types";
 import { Button } from "./Button";
 import { Entry } from "./Entry";
 import { useTarget } from "./Focus";
@@ -54,12 +53,7 @@ function Instrument({ link }: { link: LinkState }) {
     if (!target) return;
     setTrouble("");
     try {
-      const taken = await unwrap(
-        api.POST("/api/instruments/{key}/take", {
-          params: { path: { key: link.key } },
-          body: { unit: target.takes || "mm" },
-        }),
-      );
+      const taken = await takeReadingFor(link.key, target.takes || "mm");
       target.put(taken);
     } catch (error) {
       setTrouble(wordsFor(error).replace("Not saved", "Not taken"));
@@ -116,17 +110,11 @@ function StateWord({ state }: { state: LinkState["state"] }) {
 /** Stands in for the hand that puts something on a simulated instrument. */
 function Load({ link, setTrouble }: { link: LinkState; setTrouble: (words: string) => void }) {
   const [value, setValue] = useState("");
-  const queries = useQueryClient();
+  const load = useLoad();
   const put = async () => {
     setTrouble("");
     try {
-      const view = await unwrap(
-        api.POST("/api/instruments/{key}/put", {
-          params: { path: { key: link.key } },
-          body: { text: value },
-        }),
-      );
-      queries.setQueryData(["instruments"], view);
+      await load(link.key, value);
     } catch (error) {
       setTrouble(wordsFor(error));
     }

@@ -1,4 +1,4 @@
-import type { Verdict } from "../api/client";
+import type { Verdict } from "../api/types";
 
 const SHAPES: Record<Verdict, React.ReactNode> = {
   sound: (

@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
-import type { Figure } from "../api/client";
+import type { Figure } from "../api/types";
 import { Button } from "./Button";
 import { usePick } from "./units";
 import { VerdictMark } from "./Verdict";

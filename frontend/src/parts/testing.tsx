@@ -3,7 +3,7 @@ import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
-import type { Figure } from "../api/client";
+import type { Figure } from "../api/types";
 import { UnitsProvider } from "./units";
 
 /** What the page asked of the server, in order. */

@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
-import type { System } from "../api/client";
+import type { System } from "../api/types";
 
 type Units = { system: System; toggle: () => void };
 const Context = createContext<Units>({ system: "metric", toggle: () => undefined });

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import type { SavedView } from "../api/client";
-import { type Base, useWrite, wordsFor } from "../api/hooks";
+import { wordsFor } from "../api/errors";
+import type { SavedView } from "../api/types";
+import { type Base, useWrite } from "../api/writes";
 
 /** A button's write: runs it once at a time and keeps what went wrong in words. */
 export function useAct() {

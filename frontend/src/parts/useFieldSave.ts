@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, Refusal, Unreachable, unwrap } from "../api/client";
-import { newKey, useJobId, useWrite, wordsFor } from "../api/hooks";
+import { Refusal, Unreachable, wordsFor } from "../api/errors";
+import { setField, useJobId } from "../api/job";
+import { newKey, useWrite } from "../api/writes";
 import type { Reading } from "./Focus";
 import { useUnits } from "./units";
 
@@ -29,16 +30,7 @@ export function useFieldSave(path: string) {
       setState({ is: "saving" });
       const { instrument = "", resolution = null, at = "" } = reading ?? {};
       try {
-        await write(
-          (job_id, base) =>
-            unwrap(
-              api.PATCH("/api/jobs/{job_id}/field", {
-                params: { path: { job_id } },
-                body: { ...base, path, text, system, instrument, resolution, at },
-              }),
-            ),
-          key,
-        );
+        await write(setField({ path, text, system, instrument, resolution, at }), key);
         localStorage.removeItem(stored);
         setState({ is: "saved" });
         return true;

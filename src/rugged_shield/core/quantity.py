@@ -155,6 +155,12 @@ def show(value: float, unit: str, system: System = "metric", decimals: int | Non
     return f"{text} {name}".strip()
 
 
+def show_both(value: float, unit: str) -> str:
+    """Core value in both systems, for sentences written once: ``20.0 N·m (14.8 ft·lb)``."""
+    metric, us = show(value, unit), show(value, unit, "us")
+    return metric if metric == us else f"{metric} ({us})"
+
+
 def show_difference(value: float, base: float, unit: str, system: System = "metric") -> str:
     """Difference of two numbers as shown, with its sign: what is on the screen adds up."""
     _, factor, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))

@@ -15,9 +15,78 @@ from rugged_shield.core.quantity import in_words
 Verdict = Literal["sound", "mind", "blocked", "not known"]
 Confidence = Literal["high", "medium", "low"]
 
+FindingCode = Literal[
+    "bottoms",
+    "hits neighbour",
+    "too short",
+    "knife-edged countersink",
+    "no length fits",
+    "head pulls through",
+    "touches vital",
+    "above limit",
+    "hole smaller than the screw",
+    "joint blocked",
+    "short in kit",
+    "pieces cross",
+    "gap too small",
+    "sleeve shorter than its plate",
+    "wrong screw in hand",
+    "held at the limit",
+    "limit reached by scatter",
+    "sources conflict",
+    "condition changed",
+    "outside wrench range",
+    "standoff small",
+    "bare vital",
+    "low clearance",
+    "mass differs from claim",
+    "extra in kit",
+    "too hot",
+    "heat near its limit",
+    "ages in the heat",
+    "metals corrode",
+    "does not fit",
+    "fits with a change",
+    "fit not known",
+    "past its limit",
+    "energy of the dent not known",
+    "bottoms under a strike",
+    "strip yields",
+    "pushed into",
+    "thick for thin-plate theory",
+    "soft in plane",
+    "touches under a strike",
+    "may punch through",
+    "beyond the form",
+    "galls",
+    "stands off unevenly",
+    "not all were started",
+    "loss found",
+    "outside band",
+    "due now",
+    "larger than a bike",
+    "joint off the sheet",
+    "parts overlap",
+    "gap small in the worst case",
+    "can hook",
+    "water stands",
+    "oil runs on the plate",
+    "filter is trapped",
+    "not counted",
+    "cannot tell apart",
+    "pick not sure",
+    "missing in the choice",
+    "sag not known",
+    "no torque source",
+    "isolator by feel",
+    "length not known",
+    "head not known",
+]
+"""Every code of a finding; a code that does not stand here is a type error."""
+
 R = TypeVar("R")
 
-VERDICT_OF: dict[str, Verdict] = {
+VERDICT_OF: dict[FindingCode, Verdict] = {
     "bottoms": "blocked",
     "hits neighbour": "blocked",
     "too short": "blocked",
@@ -115,7 +184,7 @@ class Input:
 class Finding:
     """Something judged: a code in the field's words and what follows from it."""
 
-    code: str
+    code: FindingCode
     text: str
     verdict: Verdict
     where: str = ""
@@ -158,8 +227,8 @@ class Figure:
     sources: tuple[Source, ...] = ()
 
 
-def finding(code: str, text: str, where: str = "") -> Finding:
-    """A finding with the verdict its code stands for (an unknown code is a bug)."""
+def finding(code: FindingCode, text: str, where: str = "") -> Finding:
+    """A finding with the verdict its code stands for ."""
     return Finding(code, text, VERDICT_OF[code], where)
 
 

@@ -20,10 +20,12 @@ class FieldView:
     """One editable field: where it is, what it shows in both systems, what is allowed.
 
     ``known`` and the notes say how a number is known and within which band;
-    ``takes`` is the unit in which it can take a reading of an instrument.
+    ``takes`` is the unit in which it can take a reading of an instrument, ``axis`` the
+    bike's axis that a place is measured along.
     """
 
     path: str
+    name: str
     label: str
     kind: Literal["number", "text", "choice", "yes or no"]
     metric: str
@@ -37,6 +39,7 @@ class FieldView:
     note_metric: str = ""
     note_us: str = ""
     takes: str = ""
+    axis: Literal["", "x", "y", "z"] = ""
 
 
 @dataclass(frozen=True, kw_only=True)

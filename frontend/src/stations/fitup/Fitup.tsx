@@ -1,14 +1,8 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import {
-  api,
-  type FieldView,
-  type FitupView,
-  type JointDetail,
-  type LayerView,
-  unwrap,
-} from "../../api/client";
-import { useFitup, useJobId, useJoint } from "../../api/hooks";
+import { addLayer, removeJoint, removeLayer, useFitup, useJoint } from "../../api/fitup";
+import { setField, useJobId } from "../../api/job";
+import type { FieldView, FitupView, JointDetail, LayerView } from "../../api/types";
 import { AsTable } from "../../drawing/AsTable";
 import { Drawing } from "../../drawing/Drawing";
 import { Swatch } from "../../drawing/Hatches";
@@ -18,6 +12,7 @@ import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Field, SwitchField } from "../../parts/Field";
 import { Empty, Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -163,17 +158,10 @@ function Head({ joint }: { joint: JointDetail }) {
 }
 
 function Window({ joint }: { joint: JointDetail }) {
-  const length = joint.fields.find((f) => f.path.endsWith("length_mm"));
+  const length = joint.fields.find((f) => f.name === "length_mm");
   const { act, trouble, busy } = useAct();
   const take = (field: FieldView, mm: number) =>
-    act((job_id, base) =>
-      unwrap(
-        api.PATCH("/api/jobs/{job_id}/field", {
-          params: { path: { job_id } },
-          body: { ...base, path: field.path, text: String(mm), system: "metric" },
-        }),
-      ),
-    );
+    act(setField({ path: field.path, text: String(mm), system: "metric" }));
   return (
     <section aria-label="Window of lengths" className="mt-3 border-t border-ink pt-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -196,7 +184,7 @@ function Window({ joint }: { joint: JointDetail }) {
             Take the {joint.chosen_mm} mm screw
           </Button>
         )}
-        {trouble && <p role="alert">{trouble}</p>}
+        <Trouble words={trouble} />
       </div>
       <LengthWindow joint={joint} />
       <p className="text-sm text-quiet">
@@ -230,14 +218,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
   const navigate = useNavigate();
   const job = useJobId();
   const drop = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/drop", {
-          params: { path: { job_id, key: joint.key } },
-          body: base,
-        }),
-      ),
-    );
+    const done = await act(removeJoint(joint.key));
     if (done) void navigate(`/jobs/${job}/fit-up`);
   };
   return (
@@ -258,7 +239,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
       <Button className="mt-3" onClick={() => void drop()}>
         Take this joint out
       </Button>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </section>
   );
 }
@@ -266,8 +247,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
 function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
   const { act, trouble } = useAct();
   const [thickness, ...rest] = layer.fields;
-  const leftOut = rest.find((f) => f.path.endsWith("left_out"));
-  const removable = layer.key.startsWith("own-");
+  const leftOut = rest.find((f) => f.name === "left_out");
   return (
     <li className="border-b border-rule py-1" data-layer={layer.key}>
       <div className="grid grid-cols-[1fr_8.5rem] items-center gap-2">
@@ -281,24 +261,12 @@ function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
         {thickness && <Field field={thickness} label={`thickness of ${layer.name}`} hideLabel />}
       </div>
       {!layer.fixed && leftOut && <SwitchField field={leftOut} label="left out" />}
-      {removable && (
-        <Button
-          tone="quiet"
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/layers/{layer}/drop", {
-                  params: { path: { job_id, key: joint.key, layer: layer.key } },
-                  body: base,
-                }),
-              ),
-            )
-          }
-        >
+      {layer.removable && (
+        <Button tone="quiet" onClick={() => void act(removeLayer(joint.key, layer.key))}>
           Take this layer out
         </Button>
       )}
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </li>
   );
 }
@@ -309,15 +277,7 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
   const [kind, setKind] = useState("spacer");
   const [material, setMaterial] = useState("steel");
   const [thickness, setThickness] = useState("3");
-  const send = () =>
-    act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/layers", {
-          params: { path: { job_id, key: joint.key } },
-          body: { ...base, kind, material, thickness, after: "", system },
-        }),
-      ),
-    );
+  const send = () => act(addLayer(joint.key, { kind, material, thickness, after: "", system }));
   return (
     <div className="mt-2">
       <div className="grid grid-cols-[1fr_1fr_6rem] items-end gap-2">
@@ -340,11 +300,7 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
       <Button className="mt-2" busy={busy} onClick={() => void send()}>
         Add this layer
       </Button>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </div>
   );
 }

@@ -1,8 +1,10 @@
 import { useState } from "react";
-import { api, type FitupView, unwrap } from "../../api/client";
+import { addJoint } from "../../api/fitup";
+import type { FitupView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
+import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 
@@ -18,14 +20,7 @@ export function NewJoint({ view, close }: Props) {
   const [place, setPlace] = useState({ x: "", y: "" });
   const [mounts, setMounts] = useState<readonly string[]>([]);
   const build = (mount: string) =>
-    act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/fit-up/joints", {
-          params: { path: { job_id } },
-          body: { ...base, preset, thread, stage, mount, ...place, system },
-        }),
-      ),
-    );
+    act(addJoint({ preset, thread, stage, mount, ...place, system }));
   const send = async () => {
     let left = mounts.length > 0 ? [...mounts] : [""];
     for (const mount of left) {
@@ -62,11 +57,7 @@ export function NewJoint({ view, close }: Props) {
       </div>
       <Mounts view={view} chosen={mounts} choose={setMounts} />
       {mounts.length === 0 && <OwnPlace {...{ view, thread, setThread, place, setPlace }} />}
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="mt-2" />
       <div className="mt-4 flex gap-2">
         <Button tone="main" busy={busy} onClick={() => void send()}>
           {mounts.length > 1 ? `Build ${mounts.length} joints` : "Build this joint"}

@@ -1,11 +1,13 @@
 import { useState } from "react";
-import { api, type KitLineView, type KitView, unwrap } from "../../api/client";
-import { useJobId, useKit } from "../../api/hooks";
+import { useJobId } from "../../api/job";
+import { addLine, countLine, removeLine, useKit } from "../../api/kit";
+import type { KitLineView, KitView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Field } from "../../parts/Field";
 import { Empty, Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -90,7 +92,7 @@ function Line({ line, open, toggle }: LineProps) {
             {line.state.missing > 0 ? `: ${line.state.missing} lacking` : ""}
             {line.state.extra > 0 ? `: ${line.state.extra} more` : ""}
             {line.state.findings
-              .filter((f) => f.code.endsWith("not known"))
+              .filter((f) => f.verdict === "not known" && f.code !== "not counted")
               .map((f) => (
                 <span key={f.code} className="block text-sm font-normal">
                   {f.text}
@@ -121,14 +123,7 @@ function Counter({ line }: { line: KitLineView }) {
   const all = line.count - line.already_fitted;
   const send = async (value: number) => {
     setAhead(value);
-    await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/kit/count", {
-          params: { path: { job_id } },
-          body: { ...base, line: line.key, text: String(value) },
-        }),
-      ),
-    );
+    await act(countLine({ line: line.key, text: String(value) }));
     setAhead((now) => (now === value ? null : now));
   };
   return (
@@ -153,11 +148,7 @@ function Counter({ line }: { line: KitLineView }) {
           all {all}
         </Button>
       )}
-      {trouble && (
-        <span role="alert" className="text-sm text-blocked">
-          {trouble}
-        </span>
-      )}
+      <Trouble words={trouble} className="text-sm" />
     </fieldset>
   );
 }
@@ -171,22 +162,10 @@ function LineEditor({ line }: { line: KitLineView }) {
           <Field key={field.path} field={field} />
         ))}
       </div>
-      <Button
-        className="mt-2"
-        onClick={() =>
-          void act((job_id, base) =>
-            unwrap(
-              api.POST("/api/jobs/{job_id}/kit/lines/{key}/drop", {
-                params: { path: { job_id, key: line.key } },
-                body: base,
-              }),
-            ),
-          )
-        }
-      >
+      <Button className="mt-2" onClick={() => void act(removeLine(line.key))}>
         Take this line out
       </Button>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </div>
   );
 }
@@ -205,14 +184,7 @@ function NewLine({ view, close }: { view: KitView; close: () => void }) {
   });
   const set = (part: Partial<typeof line>) => setLine({ ...line, ...part });
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/kit/lines", {
-          params: { path: { job_id } },
-          body: { ...base, ...line, system },
-        }),
-      ),
-    );
+    const done = await act(addLine({ ...line, system }));
     if (done) close();
   };
   return (
@@ -259,11 +231,7 @@ function NewLine({ view, close }: { view: KitView; close: () => void }) {
           onEnter={send}
         />
       </div>
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="mt-2" />
       <div className="mt-3 flex gap-2">
         <Button tone="main" busy={busy} onClick={() => void send()}>
           Add this line

@@ -1,7 +1,10 @@
 import { useEffect, useId, useState } from "react";
-import { api, type CsvPreview, unwrap } from "../../api/client";
-import { useJobId, wordsFor } from "../../api/hooks";
+import { wordsFor } from "../../api/errors";
+import { useJobId } from "../../api/job";
+import { importLines, previewLines } from "../../api/kit";
+import type { CsvPreview } from "../../api/types";
 import { Button } from "../../parts/Button";
+import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -16,14 +19,7 @@ export function PasteList({ close }: { close: () => void }) {
   const [text, setText] = useState("");
   const seen = usePreview(text);
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/kit/import", {
-          params: { path: { job_id } },
-          body: { ...base, text, system },
-        }),
-      ),
-    );
+    const done = await act(importLines({ text, system }));
     if (done) close();
   };
   return (
@@ -50,17 +46,9 @@ export function PasteList({ close }: { close: () => void }) {
           event.target.value = "";
         }}
       />
-      {seen.trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {seen.trouble}
-        </p>
-      )}
+      <Trouble words={seen.trouble} className="mt-2" />
       {seen.preview && <Preview view={seen.preview} />}
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="mt-2" />
       <div className="mt-3 flex gap-2">
         <Button
           tone="main"
@@ -89,12 +77,7 @@ function usePreview(text: string) {
     }
     let late = false;
     const timer = setTimeout(() => {
-      unwrap(
-        api.POST("/api/jobs/{job_id}/kit/preview", {
-          params: { path: { job_id } },
-          body: { text, system },
-        }),
-      )
+      previewLines(job_id, { text, system })
         .then((found) => {
           if (late) return;
           setPreview(found);

@@ -1,15 +1,17 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { type ReactNode, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { PartView, SurveyView } from "../../api/client";
-import { useSurvey } from "../../api/hooks";
-import { useShelfActs, useSurveyFollow } from "../../api/survey";
+import { useShelfActs } from "../../api/shelf";
+import { useSurvey, useSurveyFollow } from "../../api/survey";
+import type { PartView, SurveyView } from "../../api/types";
 import { AsTable } from "../../drawing/AsTable";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { useFollowing } from "../../parts/Focus";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { Why } from "../../parts/Why";
 import { PartEditor, useAdd } from "./PartEditor";
@@ -17,7 +19,7 @@ import { PartEditor, useAdd } from "./PartEditor";
 /** The bike from below and from the side, and every number to correct. */
 export function BikeSheet() {
   const survey = useSurvey();
-  const follow = useSurveyFollow();
+  const follow = useSurveyFollow(useFollowing());
   const [search, setSearch] = useSearchParams();
   const picked = search.get("part") ?? "";
   const setPicked = (key: string) => setSearch(key ? { part: key } : {}, { replace: true });
@@ -31,7 +33,7 @@ export function BikeSheet() {
     <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
       <section aria-label="Creeper view" className="min-h-0">
         <Drawing
-          drawing={drawn.creeper}
+          drawing={drawn.underside}
           picked={picked}
           onPick={(ref) => all.some((p) => p.key === ref) && setPicked(ref)}
           className="h-[30rem] w-full lg:h-full"
@@ -76,8 +78,7 @@ function PlacesTable({ parts }: { parts: readonly PartView[] }) {
   const rows = parts.map((part) => {
     const at = (axis: string) =>
       part.fields
-        .filter((f) => f.path.endsWith(`.${axis}_mm`) || f.path.includes(`.${axis}_m`))
-        .filter((f) => /\.[xyz]_(min_|max_)?mm$/.test(f.path))
+        .filter((f) => f.axis === axis)
         .map((f) => `${system === "us" ? f.us : f.metric}`)
         .join(" to ");
     return [part.mark, part.name, part.side, at("x"), at("y"), at("z")];
@@ -158,13 +159,13 @@ export function Folded({ title, children }: { title: string; children: ReactNode
 }
 
 function OntoShelf() {
-  const { put } = useShelfActs();
+  const { add } = useShelfActs();
   const [said, setSaid] = useState("");
   return (
     <p className="mt-2 flex items-center gap-3">
       <Button
         onClick={() =>
-          void put("bike")
+          void add("bike")
             .then(() => setSaid("On the shelf: the next job can start from this bike."))
             .catch(() => setSaid("Not put there: try again."))
         }
@@ -191,11 +192,7 @@ function Adds({ pick }: { pick: (key: string) => void }) {
       <Button tone="quiet" onClick={() => void start("bike.mounts")()}>
         Add a mount
       </Button>
-      {trouble && (
-        <p role="alert" className="w-full font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="w-full" />
     </div>
   );
 }

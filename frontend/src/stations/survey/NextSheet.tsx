@@ -1,9 +1,9 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
-import type { GapsView } from "../../api/client";
-import { useJobId } from "../../api/hooks";
-import { useGaps } from "../../api/survey";
-import { beginTurns, useRun } from "../../api/weighup";
+import { useJobId } from "../../api/job";
+import { beginRankShifts, useRun } from "../../api/runs";
+import { useMeasureNext } from "../../api/survey";
+import type { MeasureNextView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { RunBar } from "../../parts/RunBar";
 import { Empty, Failed, Waiting } from "../../parts/States";
@@ -12,7 +12,7 @@ import { VerdictMark } from "../../parts/Verdict";
 
 /** Which one measurement would settle the most: gravest first. */
 export function NextSheet() {
-  const tried = useRun("turns", beginTurns);
+  const tried = useRun("rank shifts", beginRankShifts);
   const { run, stale, start } = tried;
   const ready = run?.state === "done" && !stale;
   // Every number is tried at both ends of its band: long work, begun by itself when facts changed.
@@ -26,7 +26,7 @@ export function NextSheet() {
       });
     }
   }, [wanted, tried.trouble, start]);
-  const gaps = useGaps(ready);
+  const next = useMeasureNext(ready);
   if (run?.state === "cancelled" || run?.state === "failed" || tried.trouble)
     return (
       <div className="p-6">
@@ -34,7 +34,7 @@ export function NextSheet() {
         <Button onClick={() => void start()}>Try every number again</Button>
       </div>
     );
-  if (!ready || gaps.isPending)
+  if (!ready || next.isPending)
     return (
       <div className="p-6">
         <h2 className="text-xl">What to measure next</h2>
@@ -45,24 +45,24 @@ export function NextSheet() {
         )}
       </div>
     );
-  if (gaps.isError) return <Failed error={gaps.error} retry={() => void gaps.refetch()} />;
-  const view = gaps.data;
+  if (next.isError) return <Failed error={next.error} retry={() => void next.refetch()} />;
+  const view = next.data;
   return (
     <div className="mx-auto max-w-5xl px-3 py-3 sm:px-5">
       <h2 className="text-xl">What to measure next</h2>
       <p className="text-quiet">
-        {view.uncertain} numbers are assumed or only roughly known; {view.gaps.length} of them could
-        overturn something. The gravest stands first. Estimates, each at the end of its own band
-        while the others stay.
+        {view.uncertain} numbers are assumed or only roughly known; {view.numbers.length} of them
+        could overturn something. The gravest stands first. Estimates, each at the end of its own
+        band while the others stay.
       </p>
-      {view.gaps.length === 0 && (
+      {view.numbers.length === 0 && (
         <Empty>
           Nothing that is not known could overturn a verdict. What is measured holds as it is.
         </Empty>
       )}
       <ol className="mt-2" aria-label="Measurements by what they could overturn">
-        {view.gaps.map((gap, i) => (
-          <GapLine key={gap.path} gap={gap} number={i + 1} />
+        {view.numbers.map((wanted, i) => (
+          <NumberLine key={wanted.path} wanted={wanted} number={i + 1} />
         ))}
       </ol>
       {view.unknown.length > 0 && (
@@ -70,7 +70,7 @@ export function NextSheet() {
           <h3 className="border-b border-ink text-lg">Not known at all, whatever is measured</h3>
           <ul>
             {view.unknown.map((f) => (
-              <li key={f.text} className="flex gap-2 border-b border-rule py-1.5">
+              <li key={f.text} className="flex wanted-2 border-b border-rule py-1.5">
                 <VerdictMark verdict={f.verdict} quiet /> {f.text}
               </li>
             ))}
@@ -81,40 +81,40 @@ export function NextSheet() {
   );
 }
 
-type Gap = GapsView["gaps"][number];
+type Wanted = MeasureNextView["numbers"][number];
 
-function GapLine({ gap, number }: { gap: Gap; number: number }) {
+function NumberLine({ wanted, number }: { wanted: Wanted; number: number }) {
   const pick = usePick();
   const job = useJobId();
-  const [, list, key] = gap.path.split(".");
-  const to =
-    list === "parts" || list === "mounts"
-      ? `/jobs/${job}/survey?part=${key}`
-      : gap.path.startsWith("candidates.")
-        ? `/jobs/${job}/survey/plates/${gap.path.split(".")[1]}`
-        : gap.path.startsWith("stock.")
-          ? `/jobs/${job}/survey/plates/stock`
-          : `/jobs/${job}/survey`;
-  const rest = gap.flips.length - 1;
-  const first = gap.flips[0];
+  const to = `/jobs/${job}/survey${
+    {
+      bike: "",
+      part: `?part=${wanted.key}`,
+      mount: `?part=${wanted.key}`,
+      plate: `/plates/${wanted.key}`,
+    }[wanted.about]
+  }`;
+  const rest = wanted.flips.length - 1;
+  const first = wanted.flips[0];
   return (
     <li
-      className="grid grid-cols-[2.5rem_1fr_auto] items-baseline gap-x-3 border-b border-rule py-2"
-      data-gap={gap.path}
+      className="grid grid-cols-[2.5rem_1fr_auto] items-baseline wanted-x-3 border-b border-rule py-2"
+      data-number={wanted.path}
     >
       <span className="num text-2xl text-act">{number}</span>
       <span>
         <Link to={to} className="font-semibold underline underline-offset-4 hover:text-act">
-          {pick(gap)}
+          {pick(wanted)}
         </Link>
         {rest > 0 && (
           <span className="block text-sm text-quiet">
-            Also turns for: {[...new Set(gap.flips.slice(1).map((f) => f.plate_name))].join(", ")}
+            Also turns for:{" "}
+            {[...new Set(wanted.flips.slice(1).map((f) => f.plate_name))].join(", ")}
           </span>
         )}
       </span>
       {first && first.before !== first.after && (
-        <span className="flex flex-wrap items-center gap-1.5">
+        <span className="flex flex-wrap items-center wanted-1.5">
           <VerdictMark verdict={first.before} />
           <span className="text-quiet">could be</span>
           <VerdictMark verdict={first.after} />

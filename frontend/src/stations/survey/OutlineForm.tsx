@@ -1,8 +1,9 @@
 import { useState } from "react";
-import { api, unwrap } from "../../api/client";
+import { takeOutline } from "../../api/survey";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { FilePick } from "../../parts/FilePick";
+import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { Folded } from "./BikeSheet";
 
@@ -22,15 +23,8 @@ export function OutlineForm({ plateKey }: { plateKey: string }) {
   const send = async () => {
     if (!file) return;
     const text = await file.text();
-    const kind = file.name.toLowerCase().endsWith(".svg") ? "svg" : "dxf";
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/plates/{key}/outline", {
-          params: { path: { job_id, key: plateKey } },
-          body: { ...base, kind, text, unit, front, seen, becomes },
-        }),
-      ),
-    );
+    const kind = file.type === "image/svg+xml" ? "svg" : "dxf";
+    const done = await act(takeOutline(plateKey, { kind, text, unit, front, seen, becomes }));
     if (done) setFile(null);
   };
   return (
@@ -74,11 +68,7 @@ export function OutlineForm({ plateKey }: { plateKey: string }) {
           {busy ? "Reading the outline …" : "Take the outline in"}
         </Button>
       </div>
-      {trouble && (
-        <p role="alert" className="mt-1 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="mt-1" />
     </Folded>
   );
 }

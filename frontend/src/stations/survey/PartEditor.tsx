@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import type { PartView, SurveyView } from "../../api/client";
-import { useJobId } from "../../api/hooks";
+import { addItem, removeItem, useJobId } from "../../api/job";
 import { useSketch } from "../../api/survey";
+import type { PartView, SurveyView } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { useTarget } from "../../parts/Focus";
-import { addCall, dropCall } from "../../parts/ItemList";
+import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 
 type Props = {
@@ -27,7 +27,7 @@ export function useAdd() {
   const view = () => queries.getQueryData<SurveyView>(["job", job, "survey"]);
   const add = async (where: string, like = "", mirror = false): Promise<string> => {
     const before = keysOf(view());
-    if (!(await act(addCall(where, like, mirror)))) return "";
+    if (!(await act(addItem(where, like, mirror)))) return "";
     return [...keysOf(view())].find((key) => !before.has(key)) ?? "";
   };
   return { add, act, trouble };
@@ -57,17 +57,13 @@ export function PartEditor({ part, where, close, pick }: Props) {
         </Button>
         <Button
           tone="quiet"
-          onClick={() => void act(dropCall(where, part.key)).then((done) => done && close())}
+          onClick={() => void act(removeItem(where, part.key)).then((done) => done && close())}
         >
           Take out
         </Button>
         <Button onClick={close}>Back to the list</Button>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
       <div className="grid gap-x-4 lg:grid-cols-[1fr_15rem]">
         <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 sm:grid-cols-3">
           {part.fields.map((field) => (
@@ -84,9 +80,8 @@ export function PartEditor({ part, where, close, pick }: Props) {
 function TapeSketch({ part }: { part: PartView }) {
   const target = useTarget();
   const own = part.fields.find((f) => f.path === target?.path);
-  const name = own?.path.split(".").at(-1) ?? "";
-  const sketch = useSketch(part.key, name);
-  if (!own || !sketch.data || !/^[xyz]_/.test(name)) {
+  const sketch = useSketch(part.key, own);
+  if (!own || !sketch.data || own.axis === "") {
     return (
       <p className="text-sm text-quiet">
         Tap a place in x, y or z: a sketch shows where the tape goes. x runs rearward from the front

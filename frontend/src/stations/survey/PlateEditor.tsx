@@ -1,21 +1,27 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useJobId } from "../../api/job";
+import { useShelfActs } from "../../api/shelf";
 import {
-  api,
-  type FieldGroup,
-  type ItemView,
-  type PlateHead,
-  type PlateView,
-  unwrap,
-} from "../../api/client";
-import { useJobId } from "../../api/hooks";
-import { useComparison, usePlate, usePlateFollow, useShelfActs } from "../../api/survey";
+  addCutout,
+  addPiece,
+  copyPlate,
+  removeFromPlate,
+  removePlate,
+  setPanel,
+  useComparison,
+  usePlate,
+  usePlateFollow,
+} from "../../api/survey";
+import type { FieldGroup, ItemView, PlateHead, PlateView } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { useFollowing } from "../../parts/Focus";
 import { Item } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
@@ -27,7 +33,7 @@ type Props = { plateKey: string; plates: readonly PlateHead[] };
 /** One plate: its sheet and panels on the left, its drawings and measures on the right. */
 export function PlateEditor({ plateKey, plates }: Props) {
   const plate = usePlate(plateKey);
-  const follow = usePlateFollow(plateKey);
+  const follow = usePlateFollow(plateKey, useFollowing());
   if (plate.isPending) return <Waiting what="the plate" />;
   if (plate.isError) return <Failed error={plate.error} retry={() => void plate.refetch()} />;
   const view = plate.data;
@@ -63,34 +69,20 @@ export function PlateEditor({ plateKey, plates }: Props) {
   );
 }
 
-const at = (job_id: string, key: string) => ({ params: { path: { job_id, key } } });
-
 function PlateActs({ view }: { view: PlateView }) {
   const { make, trouble } = usePlateMaker();
   const { act, trouble: refused } = useAct();
-  const { put } = useShelfActs();
+  const { add } = useShelfActs();
   const [said, setSaid] = useState("");
   return (
     <>
-      <Button
-        tone="quiet"
-        onClick={() =>
-          void make((job_id, base) =>
-            unwrap(
-              api.POST("/api/jobs/{job_id}/plates/{key}/copy", {
-                ...at(job_id, view.key),
-                body: base,
-              }),
-            ),
-          )
-        }
-      >
+      <Button tone="quiet" onClick={() => void make(copyPlate(view.key))}>
         Copy
       </Button>
       <Button
         tone="quiet"
         onClick={() =>
-          void put("plate", view.key)
+          void add("plate", view.key)
             .then(() => setSaid("on the shelf"))
             .catch(() => setSaid("not put there: try again"))
         }
@@ -98,30 +90,14 @@ function PlateActs({ view }: { view: PlateView }) {
         Put on the shelf
       </Button>
       {view.role !== "stock" && (
-        <Button
-          tone="quiet"
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/plates/{key}/drop", {
-                  ...at(job_id, view.key),
-                  body: base,
-                }),
-              ),
-            )
-          }
-        >
+        <Button tone="quiet" onClick={() => void act(removePlate(view.key))}>
           Take out
         </Button>
       )}
       <span role="status" className="text-sm">
         {said}
       </span>
-      {(trouble || refused) && (
-        <p role="alert" className="w-full font-semibold text-blocked">
-          {trouble || refused}
-        </p>
-      )}
+      <Trouble words={trouble || refused} className="w-full" />
     </>
   );
 }
@@ -152,16 +128,7 @@ function Group({ group, plateKey }: { group: FieldGroup; plateKey: string }) {
         {group.removable && (
           <Button
             tone="quiet"
-            onClick={() =>
-              void act((job_id, base) =>
-                unwrap(
-                  api.POST("/api/jobs/{job_id}/plates/{key}/panel", {
-                    ...at(job_id, plateKey),
-                    body: { ...base, panel: group.key, there: false },
-                  }),
-                ),
-              )
-            }
+            onClick={() => void act(setPanel(plateKey, { panel: group.key, there: false }))}
           >
             Take the {group.key} off
           </Button>
@@ -172,36 +139,28 @@ function Group({ group, plateKey }: { group: FieldGroup; plateKey: string }) {
           <Field key={field.path} field={field} />
         ))}
       </div>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </section>
   );
 }
 
 function AddPanel({ view }: { view: PlateView }) {
   const { act, trouble, busy } = useAct();
-  if (view.can_add.length === 0) return null;
+  const panels = Object.entries(view.can_add);
+  if (panels.length === 0) return null;
   return (
     <div className="flex flex-wrap items-center gap-2 border-t border-ink py-2">
       <span>This plate also has</span>
-      {view.can_add.map((panel) => (
+      {panels.map(([panel, words]) => (
         <Button
           key={panel}
           busy={busy}
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/plates/{key}/panel", {
-                  ...at(job_id, view.key),
-                  body: { ...base, panel, there: true },
-                }),
-              ),
-            )
-          }
+          onClick={() => void act(setPanel(view.key, { panel, there: true }))}
         >
-          {/^[aeiou]/.test(panel) ? "an" : "a"} {panel}
+          {words}
         </Button>
       ))}
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </div>
   );
 }
@@ -218,24 +177,11 @@ function PlateItems({ title, items, plateKey, empty }: ListProps) {
           <Item
             key={item.key}
             item={item}
-            drop={() =>
-              void act((job_id, base) =>
-                unwrap(
-                  api.POST("/api/jobs/{job_id}/plates/{key}/items/{item}/drop", {
-                    params: { path: { job_id, key: plateKey, item: item.key } },
-                    body: base,
-                  }),
-                ),
-              )
-            }
+            drop={() => void act(removeFromPlate(plateKey, item.key))}
           />
         ))}
       </ul>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </>
   );
 }
@@ -248,27 +194,11 @@ function Openings({ view }: { view: PlateView }) {
       <div className="flex items-end gap-2">
         <h3 className="flex-1 text-lg">Openings</h3>
         <Choice label="on" hideLabel value={panel} options={view.panels} onChange={setPanel} />
-        <Button
-          busy={busy}
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/plates/{key}/cutouts", {
-                  ...at(job_id, view.key),
-                  body: { ...base, name: panel },
-                }),
-              ),
-            )
-          }
-        >
+        <Button busy={busy} onClick={() => void act(addCutout(view.key, { name: panel }))}>
           Add an opening
         </Button>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
       <PlateItems
         title="Openings of this plate"
         items={view.cutouts}
@@ -285,24 +215,11 @@ function Pieces({ view }: { view: PlateView }) {
     <section aria-label="Further pieces" className="border-t border-ink py-2">
       <div className="flex items-center">
         <h3 className="flex-1 text-lg">Further pieces</h3>
-        <Button
-          tone="quiet"
-          busy={busy}
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/plates/{key}/pieces", {
-                  ...at(job_id, view.key),
-                  body: base,
-                }),
-              ),
-            )
-          }
-        >
+        <Button tone="quiet" busy={busy} onClick={() => void act(addPiece(view.key))}>
           Add a piece
         </Button>
       </div>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
       <PlateItems
         title="Pieces of this plate"
         items={view.pieces}

@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
-import { api, unwrap } from "../../api/client";
-import { useJobId, useSurvey } from "../../api/hooks";
-import { useShelf, useShelfActs } from "../../api/survey";
+import { useJobId } from "../../api/job";
+import { useShelf, useShelfActs } from "../../api/shelf";
+import { addPlate, addShelvedPlate, useSurvey } from "../../api/survey";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { PlateEditor } from "./PlateEditor";
 import { usePlateMaker } from "./usePlateMaker";
 
@@ -54,14 +55,7 @@ function NewPlate() {
   const { make, trouble, busy } = usePlateMaker();
   const [name, setName] = useState("");
   const send = async () => {
-    const done = await make((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/plates", {
-          params: { path: { job_id } },
-          body: { ...base, name },
-        }),
-      ),
-    );
+    const done = await make(addPlate({ name }));
     if (done) setName("");
   };
   return (
@@ -70,18 +64,14 @@ function NewPlate() {
       <Button className="mt-1 w-full" busy={busy} onClick={() => void send()}>
         Enter a plate
       </Button>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </div>
   );
 }
 
 function FromShelf() {
   const shelf = useShelf();
-  const { drop } = useShelfActs();
+  const { remove } = useShelfActs();
   const { make, trouble } = usePlateMaker();
   const plates = (shelf.data?.items ?? []).filter((i) => i.kind === "plate");
   const [chosen, setChosen] = useState("");
@@ -101,25 +91,12 @@ function FromShelf() {
         {item.note}, put there on {item.at}
       </p>
       <div className="flex gap-1">
-        <Button
-          onClick={() =>
-            void make((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/plates/from-shelf", {
-                  params: { path: { job_id } },
-                  body: { ...base, item: item.id },
-                }),
-              ),
-            )
-          }
-        >
-          Take it
-        </Button>
-        <Button tone="quiet" onClick={() => void drop(item.id)}>
+        <Button onClick={() => void make(addShelvedPlate({ item: item.id }))}>Take it</Button>
+        <Button tone="quiet" onClick={() => void remove(item.id)}>
           Throw out
         </Button>
       </div>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </div>
   );
 }

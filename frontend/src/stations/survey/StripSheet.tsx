@@ -1,7 +1,9 @@
 import { useState } from "react";
-import { api, type ItemView, unwrap } from "../../api/client";
-import { useJobId, useWrite, wordsFor } from "../../api/hooks";
+import { wordsFor } from "../../api/errors";
+import { setField, useJobId } from "../../api/job";
 import { sendPhoto, useStrip } from "../../api/survey";
+import type { ItemView } from "../../api/types";
+import { useWrite } from "../../api/writes";
 import { SwitchField } from "../../parts/Field";
 import { FilePick } from "../../parts/FilePick";
 import { ItemList } from "../../parts/ItemList";
@@ -46,7 +48,7 @@ export function StripSheet() {
         add="Add to the list"
         empty="Nothing on the list yet. Add each screw, hose and clip as you find it."
         beside={(item) => {
-          const undone = item.fields.find((f) => f.path.endsWith(".undone"));
+          const undone = item.fields.find((f) => f.name === "undone");
           return undone && <SwitchField field={undone} />;
         }}
         extra={(item) => <Photo item={item} photo={view.photo_of[item.key] ?? ""} />}
@@ -64,20 +66,14 @@ function Photo({ item, photo }: { item: ItemView; photo: string }) {
     setState("Sending the photo …");
     try {
       const { id } = await sendPhoto(job, file);
-      await write((job_id, base) =>
-        unwrap(
-          api.PATCH("/api/jobs/{job_id}/field", {
-            params: { path: { job_id } },
-            body: {
-              ...base,
-              path: `strip.${item.key}.photo`,
-              text: id,
-              system: "metric",
-              instrument: "",
-              at: "",
-            },
-          }),
-        ),
+      await write(
+        setField({
+          path: `strip.${item.key}.photo`,
+          text: id,
+          system: "metric",
+          instrument: "",
+          at: "",
+        }),
       );
       setState("");
     } catch (error) {

@@ -1,5 +1,5 @@
-import type { UndersideView } from "../../api/client";
 import { useUnderside } from "../../api/survey";
+import type { UndersideView } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { Field } from "../../parts/Field";
 import { ItemList } from "../../parts/ItemList";

@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { api, type PlateHead, unwrap, type WeighingItem } from "../../api/client";
-import { useWeighings } from "../../api/survey";
+import { addItem, removeItem } from "../../api/job";
+import { addPair, adoptWeighing, removePair, useWeighings } from "../../api/survey";
+import type { PlateHead, WeighingItem } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { type Reading, useAim } from "../../parts/Focus";
-import { addCall, dropCall } from "../../parts/ItemList";
 import { Empty, Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -23,7 +24,7 @@ export function WeighingSheet() {
     <div className="mx-auto max-w-5xl px-3 py-3 sm:px-5">
       <div className="flex flex-wrap items-center gap-3">
         <h2 className="flex-1 text-xl">Weigh the difference</h2>
-        <Button busy={busy} onClick={() => void act(addCall("weighings"))}>
+        <Button busy={busy} onClick={() => void act(addItem("weighings"))}>
           Start a weighing
         </Button>
       </div>
@@ -31,11 +32,7 @@ export function WeighingSheet() {
         Stand on the scale with the plate and without it, or hang it on a hook and take it off: what
         the holder weighs drops out. Change over each time, so that drift drops out too.
       </p>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
       {view.weighings.length === 0 && (
         <Empty>No weighing yet. Start one with the plate at hand.</Empty>
       )}
@@ -49,7 +46,6 @@ export function WeighingSheet() {
 function Weighing({ item, plates }: { item: WeighingItem; plates: readonly PlateHead[] }) {
   const { act, trouble } = useAct();
   const names = Object.fromEntries(plates.map((p) => [p.key, p.name]));
-  const at = (job_id: string) => ({ params: { path: { job_id, key: item.key } } });
   return (
     <section
       aria-label={`Weighing of ${item.name}`}
@@ -92,25 +88,15 @@ function Weighing({ item, plates }: { item: WeighingItem; plates: readonly Plate
       <div className="mt-2 flex flex-wrap gap-2">
         <Button
           disabled={item.pairs.length === 0}
-          onClick={() =>
-            void act((job_id, base) =>
-              unwrap(
-                api.POST("/api/jobs/{job_id}/weighings/{key}/adopt", { ...at(job_id), body: base }),
-              ),
-            )
-          }
+          onClick={() => void act(adoptWeighing(item.key))}
         >
           Enter the mean as the weighed mass
         </Button>
-        <Button tone="quiet" onClick={() => void act(dropCall("weighings", item.key))}>
+        <Button tone="quiet" onClick={() => void act(removeItem("weighings", item.key))}>
           Take this weighing out
         </Button>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </section>
   );
 }
@@ -152,16 +138,7 @@ function Pairs({ item }: { item: WeighingItem }) {
               <Button
                 tone="quiet"
                 aria-label={`Take out pair ${i + 1}`}
-                onClick={() =>
-                  void act((job_id, base) =>
-                    unwrap(
-                      api.POST("/api/jobs/{job_id}/weighings/{key}/pairs/{which}/drop", {
-                        params: { path: { job_id, key: item.key, which: pair.key } },
-                        body: base,
-                      }),
-                    ),
-                  )
-                }
+                onClick={() => void act(removePair(item.key, pair.key))}
               >
                 Take out
               </Button>
@@ -187,20 +164,14 @@ function NewPair({ item }: { item: WeighingItem }) {
     setTrouble("");
   };
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/weighings/{key}/pairs", {
-          params: { path: { job_id, key: item.key } },
-          body: {
-            ...base,
-            with_text: texts.with,
-            without_text: texts.without,
-            system,
-            instrument: from?.instrument ?? "",
-            at: from?.at ?? "",
-          },
-        }),
-      ),
+    const done = await act(
+      addPair(item.key, {
+        with_text: texts.with,
+        without_text: texts.without,
+        system,
+        instrument: from?.instrument ?? "",
+        at: from?.at ?? "",
+      }),
     );
     if (done) setTexts({ with: "", without: "" });
   };
@@ -214,11 +185,7 @@ function NewPair({ item }: { item: WeighingItem }) {
           Add this pair
         </Button>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </div>
   );
 }

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import type { SavedView, SurveyView } from "../../api/client";
-import { type Base, useJobId } from "../../api/hooks";
+import { useJobId } from "../../api/job";
+import type { SavedView, SurveyView } from "../../api/types";
+import type { Base } from "../../api/writes";
 import { useAct } from "../../parts/useAct";
 
 /** Runs a write that makes a plate and opens what came of it. */

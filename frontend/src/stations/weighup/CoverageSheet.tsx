@@ -1,19 +1,19 @@
-import { useRef, useState } from "react";
-import { type CoverAsked, useCoverage } from "../../api/weighup";
+import { useState } from "react";
+import type { CoverAsked } from "../../api/types";
+import { useCoverage } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Shades } from "../../parts/Shades";
 import { Failed, Waiting } from "../../parts/States";
+import { useLastGood } from "../../parts/useLastGood";
 import { Why } from "../../parts/Why";
 
 /** What a plate leaves bare: from below and from ahead, by direction or for the profile's mix. */
 export function CoverageSheet() {
   const [asked, setAsked] = useState<CoverAsked>({ plate: "", direction: "", stone: "point" });
   const coverage = useCoverage(asked);
-  const last = useRef(coverage.data);
-  if (coverage.data) last.current = coverage.data;
-  const view = last.current;
+  const view = useLastGood(coverage.data);
   if (coverage.isError && !view)
     return <Failed error={coverage.error} retry={() => void coverage.refetch()} />;
   if (!view) return <Waiting what="what is bare" />;

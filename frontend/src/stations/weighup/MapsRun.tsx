@@ -1,5 +1,6 @@
-import { useWeighup } from "../../api/hooks";
-import { beginMaps, type StrikeAsked, useRun } from "../../api/weighup";
+import { beginMaps, useRun } from "../../api/runs";
+import type { StrikeAsked } from "../../api/types";
+import { useWeighup } from "../../api/weighup";
 import { RunControl } from "../../parts/RunControl";
 
 const ASKED: Omit<StrikeAsked, "energy" | "radius"> = {

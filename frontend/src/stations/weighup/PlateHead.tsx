@@ -1,5 +1,7 @@
-import { api, type PlateColumn, unwrap } from "../../api/client";
+import type { PlateColumn } from "../../api/types";
+import { pickPlate, showInLedger } from "../../api/weighup";
 import { Button } from "../../parts/Button";
+import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 
@@ -15,24 +17,8 @@ type Props = {
 /** The head of a plate's column: name, verdict, pick. */
 export function PlateHead({ column, open, many, free }: Props) {
   const { act, trouble, busy } = useAct();
-  const pick = (plate: string) =>
-    act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/weigh-up/pick", {
-          params: { path: { job_id } },
-          body: { ...base, plate, reason: "" },
-        }),
-      ),
-    );
-  const look = () =>
-    act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/weigh-up/look", {
-          params: { path: { job_id } },
-          body: { ...base, plate: column.key, reason: "" },
-        }),
-      ),
-    );
+  const pick = (plate: string) => act(pickPlate({ plate, reason: "" }));
+  const look = () => act(showInLedger({ plate: column.key, reason: "" }));
   const stock = column.role === "stock";
   return (
     <th
@@ -89,11 +75,7 @@ export function PlateHead({ column, open, many, free }: Props) {
           )}
         </span>
       )}
-      {trouble && (
-        <span role="alert" className="block font-semibold text-blocked">
-          {trouble}
-        </span>
-      )}
+      <Trouble words={trouble} />
     </th>
   );
 }

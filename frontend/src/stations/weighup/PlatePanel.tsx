@@ -1,7 +1,8 @@
-import { api, type FieldView, type PlateColumn, unwrap } from "../../api/client";
-import type { Gate } from "../../api/weighup";
+import type { FieldView, Gate, PlateColumn } from "../../api/types";
+import { setBundle } from "../../api/weighup";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 
@@ -32,7 +33,7 @@ export function PlatePanel({ column, close, reason }: Props) {
         ))}
       </ul>
       {column.bought.map((thing) => (
-        <Bundle key={thing} plate={column.key} needs={thing} drop />
+        <Bundle key={thing} plate={column.key} needs={thing} weighed />
       ))}
       <h3 className="mt-3 text-lg">Findings</h3>
       {column.findings.length === 0 && <p>Nothing speaks against it.</p>}
@@ -60,39 +61,26 @@ function GateItem({ gate, plate }: { gate: Gate; plate: string }) {
         <VerdictMark verdict={gate.verdict} /> <b>{gate.label}:</b> {gate.reason}
       </p>
       {gate.clears && <p className="text-sm">Cleared by: {gate.clears}.</p>}
-      {gate.needs && <Bundle plate={plate} needs={gate.needs} drop={false} />}
+      {gate.needs && <Bundle plate={plate} needs={gate.needs} weighed={false} />}
     </li>
   );
 }
 
 /** Weigh a plate with what it needs, or without it again. */
-function Bundle({ plate, needs, drop }: { plate: string; needs: string; drop: boolean }) {
+function Bundle({ plate, needs, weighed }: { plate: string; needs: string; weighed: boolean }) {
   const { act, trouble, busy } = useAct();
   if (needs !== "bars" && needs !== "isolators") return null;
   const name = needs === "bars" ? "crash bars" : "isolators";
   return (
     <p className="mt-1">
       <Button
-        tone={drop ? "plain" : "main"}
+        tone={weighed ? "plain" : "main"}
         busy={busy}
-        onClick={() =>
-          void act((job_id, base) =>
-            unwrap(
-              api.POST("/api/jobs/{job_id}/weigh-up/bundle", {
-                params: { path: { job_id } },
-                body: { ...base, plate, needs, drop },
-              }),
-            ),
-          )
-        }
+        onClick={() => void act(setBundle({ plate, needs, add: !weighed }))}
       >
-        {drop ? `Weigh it without ${name}` : `Weigh it with ${name}`}
+        {weighed ? `Weigh it without ${name}` : `Weigh it with ${name}`}
       </Button>
-      {trouble && (
-        <span role="alert" className="block font-semibold text-blocked">
-          {trouble}
-        </span>
-      )}
+      <Trouble words={trouble} />
     </p>
   );
 }

@@ -1,4 +1,5 @@
-import { type Place, type StrikeAsked, useStrikePoint } from "../../api/weighup";
+import type { Place, StrikeAsked } from "../../api/types";
+import { useStrikePoint } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Failed, Waiting } from "../../parts/States";

@@ -41,7 +41,7 @@ const VIEW = {
   reasons: ["Pan scores 0.70."],
   findings: [],
 };
-const run = (state: string, done: number, turns: string[] = []) => ({
+const run = (state: string, done: number, rank_shifts: string[] = []) => ({
   token: "0123456789abcdef",
   state,
   words: state === "running" ? "" : state,
@@ -50,7 +50,7 @@ const run = (state: string, done: number, turns: string[] = []) => ({
   total: 4,
   rows: [],
   plates: [],
-  turns,
+  rank_shifts,
 });
 
 describe("priorities", () => {
@@ -85,8 +85,8 @@ describe("priorities", () => {
     let looks = 0;
     serve(({ path }: Asked) => {
       if (path.endsWith("/priorities")) return { body: VIEW };
-      if (path.endsWith("/turns")) return { body: run("running", 0) };
-      if (path.endsWith("/all/look")) {
+      if (path.endsWith("/rank-shifts")) return { body: run("running", 0) };
+      if (path.endsWith("/runs/0123456789abcdef")) {
         looks += 1;
         return looks < 3
           ? { body: run("running", looks) }
@@ -106,8 +106,8 @@ describe("priorities", () => {
     let ended = false;
     serve(({ path }: Asked) => {
       if (path.endsWith("/priorities")) return { body: VIEW };
-      if (path.endsWith("/turns")) return { body: run("running", 0) };
-      if (path.endsWith("/all/cancel")) {
+      if (path.endsWith("/rank-shifts")) return { body: run("running", 0) };
+      if (path.endsWith("/cancel")) {
         ended = true;
         return { body: { ...run("cancelled", 1), words: "cancelled: what was done is shown" } };
       }

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
-import type { FieldView } from "../../api/client";
-import { beginTurns, usePriorities, useRun } from "../../api/weighup";
+import { beginRankShifts, useRun } from "../../api/runs";
+import type { FieldView } from "../../api/types";
+import { usePriorities } from "../../api/weighup";
 import { Button } from "../../parts/Button";
 import { RunControl } from "../../parts/RunControl";
 import { Failed, Waiting } from "../../parts/States";
@@ -143,26 +144,26 @@ function Ranking({ view }: { view: View }) {
 
 /** The one measurement that could put another plate first. */
 function Turns() {
-  const turns = useRun("turns", beginTurns);
-  const run = turns.run;
+  const shifts = useRun("rank shifts", beginRankShifts);
+  const run = shifts.run;
   const over = run !== undefined && run.state !== "running";
   return (
     <section aria-label="What a measurement could turn" className="mt-4">
       <h3 className="border-b border-ink text-lg">Which unknown number could turn the pick?</h3>
       <div className="mt-1 flex flex-wrap items-center gap-3">
         <RunControl
-          work={turns}
+          work={shifts}
           first="Try every number that is not measured"
           again="Try them all again"
           stale="Tried before the last change."
         />
       </div>
-      {run?.turns.map((words) => (
+      {run?.rank_shifts.map((words) => (
         <p key={words} className="mt-1">
           {words}
         </p>
       ))}
-      {over && run.state === "done" && run.turns.length === 0 && (
+      {over && run.state === "done" && run.rank_shifts.length === 0 && (
         <p className="mt-1">None: the first stays first at both ends of every band.</p>
       )}
     </section>

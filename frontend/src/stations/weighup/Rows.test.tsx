@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { PlateColumn, QuantityRow } from "../../api/client";
+import type { PlateColumn, QuantityRow } from "../../api/types";
 import { figure } from "../../parts/testing";
 import { UnitsProvider } from "../../parts/units";
 import { Rows } from "./Rows";

@@ -1,4 +1,4 @@
-import type { Figure, PlateColumn, QuantityRow } from "../../api/client";
+import type { Figure, PlateColumn, QuantityRow } from "../../api/types";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { useKept } from "./useKept";

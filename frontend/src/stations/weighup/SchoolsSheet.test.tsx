@@ -26,7 +26,7 @@ const run = (state: string, plates: string[]) => ({
   done: plates.length,
   total: 2,
   plates,
-  turns: [],
+  rank_shifts: [],
   rows: [
     {
       key: "strike:mount",
@@ -43,7 +43,7 @@ function server(looks: unknown[]) {
   let looked = 0;
   return ({ path }: Asked) => {
     if (path.endsWith("/schools")) return { body: SCHOOLS };
-    if (path.endsWith("/strike/all/look"))
+    if (path.includes("/runs/"))
       return { body: looks[Math.min(looked++, looks.length - 1)] };
     if (path.endsWith("/strike/all")) return { body: run("running", []) };
     if (path.endsWith("/weigh-up"))

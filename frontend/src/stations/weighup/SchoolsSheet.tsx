@@ -1,5 +1,5 @@
-import type { Figure } from "../../api/client";
-import { type School, useSchools } from "../../api/weighup";
+import type { Figure, School } from "../../api/types";
+import { useSchools } from "../../api/weighup";
 import { Failed, Waiting } from "../../parts/States";
 import { Why } from "../../parts/Why";
 import { MapsRun, useMaps } from "./MapsRun";

@@ -1,6 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useState } from "react";
-import { useWeighup } from "../../api/hooks";
+import { useWeighup } from "../../api/weighup";
 import { Field } from "../../parts/Field";
 import { Failed, Waiting } from "../../parts/States";
 import { MapsRun, useMaps } from "./MapsRun";

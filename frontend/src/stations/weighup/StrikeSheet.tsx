@@ -1,11 +1,13 @@
-import { type MouseEvent, useRef, useState } from "react";
-import { type Place, type StrikeAsked, useDifference, useStrikeMap } from "../../api/weighup";
+import { type MouseEvent, useState } from "react";
+import type { Place, StrikeAsked } from "../../api/types";
+import { useDifference, useStrikeMap } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Shades } from "../../parts/Shades";
 import { Failed, Waiting } from "../../parts/States";
 import { useUnits } from "../../parts/units";
+import { useLastGood } from "../../parts/useLastGood";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { PointDetail } from "./PointDetail";
@@ -31,9 +33,7 @@ export function StrikeSheet() {
   const set = (part: Partial<StrikeAsked>) => setAsked({ ...asked, ...part });
   const view = map.data;
   // A question that is refused leaves the choices standing, so that it can be asked otherwise.
-  const choices = useRef(view);
-  if (view) choices.current = view;
-  const known = choices.current;
+  const known = useLastGood(view);
   return (
     <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
       <div className="min-w-0">
@@ -60,8 +60,8 @@ export function StrikeSheet() {
             </div>
             <Shades words={`Shaded by: ${view.shadings[view.shaded_by]}`} shades={view.shades} />
             <p className="text-sm text-quiet">
-              Thrown stone 5 to 15 J, rolling onto a set rock 40 to 80 J, a drop onto a log or ledge
-              100 to 400 J. Estimates for comparing plates, not a promise of what holds.
+              {energyWords(view.energy_classes)} Estimates for comparing plates, not a promise of
+              what holds.
             </p>
           </>
         )}
@@ -79,6 +79,12 @@ export function StrikeSheet() {
     </div>
   );
 }
+
+/** What usually carries how much, in one sentence. */
+const energyWords = (classes: View["energy_classes"]) => {
+  const said = classes.map((c) => `${c.words} ${c.least_j} to ${c.most_j} J`).join(", ");
+  return `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;
+};
 
 type QuestionProps = {
   known: View | undefined;

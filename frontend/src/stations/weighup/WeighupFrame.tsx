@@ -1,4 +1,4 @@
-import { useJobId } from "../../api/hooks";
+import { useJobId } from "../../api/job";
 import { Sheets } from "../../parts/Sheets";
 
 const SHEETS = [

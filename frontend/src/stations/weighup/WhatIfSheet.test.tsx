@@ -21,6 +21,7 @@ const view = (words: string) => ({
   findings: [],
   verdict: "mind",
   plates: { stock: "Stock", a: "Pan" },
+  sliders: ["HDPE"],
   materials: ["HDPE"],
   joints: { j1: "1 front", j2: "2 rear" },
   cutouts: ["drain"],
@@ -71,7 +72,7 @@ describe("a what-if", () => {
     await screen.findByText("Pan: 8 mm");
     expect(await screen.findByText("The original has no map.")).toBeTruthy();
     const asked = seen.filter((a) => a.path.endsWith("/what-if")).at(-1);
-    expect(asked?.body).toMatchObject({ thickness: "8", system: "metric", held: "" });
+    expect(asked?.body).toMatchObject({ thickness: "8", system: "metric", mount_change: "" });
     expect(seen.every((a) => !a.path.endsWith("/keep"))).toBe(true);
   });
 
@@ -105,10 +106,10 @@ describe("a what-if", () => {
     fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
     fireEvent.click(await screen.findByRole("option", { name: "isolators under …" }));
     await screen.findByText("at these joints");
-    expect(seen.every((a) => (a.body as { held?: string }).held !== "isolator")).toBe(true);
+    expect(seen.every((a) => (a.body as { mount_change?: string }).mount_change !== "isolator")).toBe(true);
     fireEvent.click(screen.getByRole("switch", { name: "1 front" }));
     await waitFor(() =>
-      expect(seen.at(-1)?.body).toMatchObject({ held: "isolator", joints: ["j1"] }),
+      expect(seen.at(-1)?.body).toMatchObject({ mount_change: "isolator", joints: ["j1"] }),
     );
   });
 
@@ -119,12 +120,12 @@ describe("a what-if", () => {
     fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
     fireEvent.click(await screen.findByRole("option", { name: "a known stiffness at …" }));
     fireEvent.click(await screen.findByRole("switch", { name: "1 front" }));
-    await waitFor(() => expect(seen.at(-1)?.body).toMatchObject({ joints: ["j1"], held: "" }));
+    await waitFor(() => expect(seen.at(-1)?.body).toMatchObject({ joints: ["j1"], mount_change: "" }));
     fireEvent.change(screen.getByLabelText("stiffness along the screw"), {
       target: { value: "900" },
     });
     await waitFor(() =>
-      expect(seen.at(-1)?.body).toMatchObject({ held: "spring", spring: "900", joints: ["j1"] }),
+      expect(seen.at(-1)?.body).toMatchObject({ mount_change: "spring", spring: "900", joints: ["j1"] }),
     );
   });
 });

@@ -1,14 +1,16 @@
-import { useRef, useState } from "react";
-import { api, unwrap } from "../../api/client";
-import { useWhatIf, useWhatIfStrike, type WhatIfAsked, type WhatIfRow } from "../../api/weighup";
+import { useState } from "react";
+import type { WhatIfAsked, WhatIfRow } from "../../api/types";
+import { keepWhatIf, useWhatIf, useWhatIfStrike } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Shades } from "../../parts/Shades";
 import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
 import { usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
+import { useLastGood } from "../../parts/useLastGood";
 import { useSettled } from "../../parts/useSettled";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
@@ -20,7 +22,7 @@ const NOTHING: Omit<WhatIfAsked, "system"> = {
   material: "",
   slider: "",
   slider_thickness: "",
-  held: "",
+  mount_change: "",
   joints: [],
   isolator_height: "",
   spring: "",
@@ -29,8 +31,8 @@ const NOTHING: Omit<WhatIfAsked, "system"> = {
   heat_foil: false,
 };
 const MAP_PAUSE_MS = 700;
-const HELD = ["", "isolator", "strip", "bracket", "stiff", "spring"] as const;
-const HELD_NAMES = {
+const CHANGES = ["", "isolator", "strip", "bracket", "stiff", "spring"] as const;
+const CHANGE_NAMES = {
   "": "as it is",
   isolator: "isolators under …",
   strip: "a sacrificial strip under …",
@@ -41,20 +43,23 @@ const HELD_NAMES = {
 
 /** Joints are named, and a stiffness where one is asked for: before that nothing is tried. */
 const isSaid = (typed: Omit<WhatIfAsked, "system">) =>
-  typed.joints.length > 0 && (typed.held !== "spring" || typed.spring.trim() !== "");
+  typed.joints.length > 0 && (typed.mount_change !== "spring" || typed.spring.trim() !== "");
 
 /** A what-if on a copy: rows, gates, ledger and map answer at once; kept only when asked. */
 export function WhatIfSheet() {
   const { system } = useUnits();
   const [typed, setTyped] = useState<Omit<WhatIfAsked, "system">>(NOTHING);
-  const asked = { ...typed, held: isSaid(typed) ? typed.held : "", system } as const;
+  const asked = {
+    ...typed,
+    mount_change: isSaid(typed) ? typed.mount_change : "",
+    system,
+  } as const;
   const answer = useWhatIf(asked);
   const struck = useWhatIfStrike(useSettled(asked, MAP_PAUSE_MS));
   const { act, trouble, busy } = useAct();
   const [kept, setKept] = useState("");
-  const last = useRef(answer.data);
-  if (answer.data) last.current = answer.data;
-  const view = last.current;
+  // What is refused leaves the last good answer standing, so that it can be asked otherwise.
+  const view = useLastGood(answer.data);
   const set = (part: Partial<WhatIfAsked>) => {
     setKept("");
     setTyped({ ...typed, ...part });
@@ -63,14 +68,7 @@ export function WhatIfSheet() {
     return <Failed error={answer.error} retry={() => void answer.refetch()} />;
   if (!view) return <Waiting what="the copy" />;
   const keep = async () => {
-    const saved = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/weigh-up/what-if/keep", {
-          params: { path: { job_id } },
-          body: { ...base, asked },
-        }),
-      ),
-    );
+    const saved = await act(keepWhatIf({ asked }));
     if (saved) setKept(saved.words);
   };
   return (
@@ -84,11 +82,7 @@ export function WhatIfSheet() {
           <Button onClick={() => set({ ...NOTHING, plate: typed.plate })}>Start over</Button>
         </p>
         {kept && <p role="status">{kept}.</p>}
-        {trouble && (
-          <p role="alert" className="font-semibold text-blocked">
-            {trouble}
-          </p>
-        )}
+        <Trouble words={trouble} />
       </section>
       <section aria-label="Before and after" aria-busy={answer.isPlaceholderData}>
         <h2 className="text-xl leading-tight">
@@ -164,7 +158,7 @@ function Tries({ view, typed, set }: TriesProps) {
       <Choice
         label="slider below"
         value={typed.slider}
-        options={["", "none", "HDPE", "UHMW-PE"]}
+        options={["", "none", ...view.sliders]}
         names={{ ...same, none: "no slider" }}
         onChange={(slider) => set({ slider })}
       />
@@ -192,13 +186,13 @@ function Tries({ view, typed, set }: TriesProps) {
       <div className="col-span-2">
         <Choice
           label="mounts"
-          value={typed.held}
-          options={HELD}
-          names={HELD_NAMES}
-          onChange={(held) => set({ held: held as WhatIfAsked["held"] })}
+          value={typed.mount_change}
+          options={CHANGES}
+          names={CHANGE_NAMES}
+          onChange={(change) => set({ mount_change: change as WhatIfAsked["mount_change"] })}
         />
       </div>
-      {typed.held === "isolator" && (
+      {typed.mount_change === "isolator" && (
         <div className="col-span-2">
           <Entry
             label="height of the isolator"
@@ -209,7 +203,7 @@ function Tries({ view, typed, set }: TriesProps) {
           />
         </div>
       )}
-      {typed.held === "spring" && (
+      {typed.mount_change === "spring" && (
         <div className="col-span-2">
           <Entry
             label="stiffness along the screw"
@@ -220,7 +214,7 @@ function Tries({ view, typed, set }: TriesProps) {
           />
         </div>
       )}
-      {typed.held !== "" && (
+      {typed.mount_change !== "" && (
         <fieldset className="col-span-2">
           <legend className="label">at these joints</legend>
           {Object.entries(view.joints).map(([key, name]) => (

@@ -14,7 +14,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female, Tolerance
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, Source, finding
 from rugged_shield.core.tables.hardware import LENGTH_SOURCE, STOCK_LENGTHS_MM, TOLERANCE_SOURCE
 from rugged_shield.core.tables.heads import HEADS, OTHER_HEADS
 
@@ -149,7 +149,7 @@ class Evaluation:
     shank_jams: bool
     countersink_land_nominal_mm: float | None
     countersink_land_worst_mm: float | None
-    issues: tuple[str, ...]
+    issues: tuple[FindingCode, ...]
     verdict: str
 
 
@@ -367,9 +367,9 @@ def _issues(
     gap: float | None,
     land: float | None,
     jams: bool,
-) -> tuple[str, ...]:
+) -> tuple[FindingCode, ...]:
     """Findings in the order in which they decide."""
-    issues = []
+    issues: list[FindingCode] = []
     if land is not None and given.countersink and land < given.countersink.required_land_mm - _EPS:
         issues.append("knife-edged countersink")
     if jams or (bottom is not None and bottom < given.required_bottom_margin_mm - _EPS):

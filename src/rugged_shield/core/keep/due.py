@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.quantity import show_both
 from rugged_shield.core.result import Finding, Source, Verdict, finding, worst
 
 FIRST_CHECK_KM = 100.0
@@ -47,7 +48,8 @@ def found_finding(joint: FittedJoint) -> Finding | None:
         return None
     return finding(
         "loss found",
-        f"Joint {joint.number} was found at {joint.found_nm:.1f} N·m of {joint.target_nm:.1f}: "
+        f"Joint {joint.number} was found at {show_both(joint.found_nm, 'N·m')} of "
+        f"{show_both(joint.target_nm, 'N·m')}: "
         f"less than {LOSS_SHARE:.0%}. Tighten it again and look at it after the next ride.",
         joint.key,
     )

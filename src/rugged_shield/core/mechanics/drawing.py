@@ -73,7 +73,7 @@ class Mark:
     x: float
     y: float
     text: str
-    kind: Literal["mount", "part", "word", "order"]
+    kind: Literal["mount", "part", "word", "side", "order"]
     ref: str = ""
     alt: str = ""
 

@@ -82,7 +82,7 @@ from rugged_shield.core.survey.rays import blocked
 from rugged_shield.core.survey.ride import ride_of
 from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
 from rugged_shield.core.survey.shapes import DrawnBox, draw_part
-from rugged_shield.core.survey.sketches import Sketch, tape_sketch
+from rugged_shield.core.survey.sketches import PLACE_AXES, Sketch, tape_sketch
 from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
     Standoff,
@@ -103,6 +103,7 @@ __all__ = [
     "DRAWN",
     "LAYOUTS",
     "MASS_SOURCE",
+    "PLACE_AXES",
     "STANDOFF_SOURCE",
     "AddedMass",
     "AlongBike",

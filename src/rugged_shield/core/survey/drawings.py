@@ -171,8 +171,8 @@ def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
     )
     return Path(arrow, True, "outline", "paper", "front arrow"), (
         Mark(0, y - 30, "front", "word", "front"),
-        Mark(-half + 10, y - 30, "right · throttle side", "word", "side right"),
-        Mark(half - 10, y - 30, "left · clutch side", "word", "side left"),
+        Mark(-half + 10, y - 30, "right · throttle side", "side", "side right"),
+        Mark(half - 10, y - 30, "left · clutch side", "side", "side left"),
     )
 
 
@@ -282,7 +282,7 @@ def profile_drawing(
     foot, point = profile(low.x_mm, 0.0), profile(low.x_mm, low.z_mm)
     marks += [
         Mark(left + 20, top - 10, "front", "word", "front of the bike"),
-        Mark(right - 20, top - 10, "seen from the left · clutch side", "word", "side left"),
+        Mark(right - 20, top - 10, "seen from the left · clutch side", "side", "side left"),
     ]
     return Drawing(
         title="Profile: the bike from its left side",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal, cast
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimension
@@ -21,6 +22,7 @@ class Sketch:
     words: str
 
 
+Axis = Literal["x", "y", "z"]
 _EDGE = {
     "x_min": "front edge",
     "x_max": "rear edge",
@@ -32,6 +34,8 @@ _EDGE = {
     "y": "middle",
     "z": "face",
 }
+PLACE_AXES: dict[str, Axis] = {f"{bare}_mm": cast(Axis, bare[0]) for bare in _EDGE}
+"""Fields that are places, and the axis of the bike that each is measured along."""
 
 
 def _box(thing: Part | Mount) -> tuple[float, float, float, float, float, float]:

@@ -181,6 +181,9 @@ class LooseMaterial(Nature):
     density_kg_m3: float
 
 
+SLIDER_MATERIALS = ("HDPE", "UHMW-PE")
+"""Plastics that are sold as sliders under a metal plate."""
+
 LOOSE_MATERIALS: dict[str, LooseMaterial] = {
     "steel": LooseMaterial(7850.0, metal="steel"),
     "cast aluminium": LooseMaterial(2700.0, metal="aluminium", cast=True),

@@ -19,6 +19,21 @@ class Profile:
     words: str
 
 
+@dataclass(frozen=True)
+class EnergyClass:
+    """What usually carries such an energy, J."""
+
+    words: str
+    least_j: float
+    most_j: float
+
+
+ENERGY_CLASSES = (
+    EnergyClass("thrown stone", 5.0, 15.0),
+    EnergyClass("rolling onto a set rock", 40.0, 80.0),
+    EnergyClass("a drop onto a log or ledge", 100.0, 400.0),
+)
+
 PROFILE_SOURCE = Source("own estimate for each kind of riding; shares sum to 1", "low")
 
 PROFILES: dict[str, Profile] = {

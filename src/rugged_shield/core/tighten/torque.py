@@ -9,7 +9,7 @@ from typing import Annotated
 from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
-from rugged_shield.core.quantity import Range, Ranged, show
+from rugged_shield.core.quantity import Range, Ranged, show, show_both
 from rugged_shield.core.result import (
     Finding,
     Input,
@@ -136,7 +136,8 @@ def _findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "held at the limit",
-                f"{wanted:.1f} N·m is above the limit of the {governing}: held at {target:.1f}.",
+                f"{show_both(wanted, 'N·m')} is above the limit of the {governing}: held at "
+                f"{show_both(target, 'N·m')}.",
             )
         )
     if worked.yield_share > 1 or worked.strip_share > 1:
@@ -175,7 +176,7 @@ def _source_findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "sources conflict",
-                f"Manual and sheet differ by {abs(values[0] - values[1]):.1f} N·m.",
+                f"Manual and sheet differ by {show_both(abs(values[0] - values[1]), 'N·m')}.",
             )
         )
     return found
@@ -339,7 +340,8 @@ def _wrench_findings(setting: float, wrench: WrenchTool) -> tuple[Finding, ...]:
     return (
         finding(
             "outside wrench range",
-            f"{setting:.1f} N·m is outside 20–100 % of this wrench ({least:g}–{most:g} N·m): "
+            f"{show_both(setting, 'N·m')} is outside 20–100 % of this wrench, "
+            f"{show_both(least, 'N·m')} to {show_both(most, 'N·m')}: "
             "take another.",
         ),
     )

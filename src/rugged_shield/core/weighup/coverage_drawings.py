@@ -72,8 +72,8 @@ def _view(
     low = (min(p[0] for p in points) - MARGIN_MM, min(p[1] for p in points) - 90.0)
     high = (max(p[0] for p in points) + MARGIN_MM, max(p[1] for p in points) + MARGIN_MM)
     marks += [
-        Mark(low[0] + 10, low[1] + 24, "right · throttle side", "word", "side right"),
-        Mark(high[0] - 10, low[1] + 24, "left · clutch side", "word", "side left"),
+        Mark(low[0] + 10, low[1] + 24, "right · throttle side", "side", "side right"),
+        Mark(high[0] - 10, low[1] + 24, "left · clutch side", "side", "side left"),
     ]
     return Drawing(
         title=title,

@@ -12,7 +12,7 @@ import numpy.typing as npt
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.result import Finding, Input, Outcome, finding
+from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE, Mesh, ShellMount, areas_of
 from rugged_shield.core.survey import DRAWN, FoldedPlate, Part, Plate, Pose, box_of, fold
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
@@ -293,7 +293,7 @@ def _touching(given: StrikeMapInput, points: tuple[MapPoint, ...]) -> list[Findi
     if first is None or (first.touches_j or 0.0) > given.energy_j:
         return []
     part = names[first.near]
-    code = "pushed into" if part.kind == "neighbour" else "touches under a strike"
+    code: FindingCode = "pushed into" if part.kind == "neighbour" else "touches under a strike"
     text = (
         f"Struck {given.direction}, the sheet reaches the {part.name} at {first.touches_j:.0f} J, "
         f"of {given.energy_j:g} J."

@@ -23,9 +23,16 @@ LEDGER_KEYS: tuple[tuple[str, str], ...] = (
 )
 
 
+BRIEF_KEYS = ("mass", "clearance", "money")
+"""What a narrow screen shows before the rest is asked for."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class LedgerLine:
-    """One quantity: with this plate, with stock, the difference, and what moved last."""
+    """One quantity: with this plate, with stock, the difference, and what moved last.
+
+    ``brief`` lines are those that a phone shows first.
+    """
 
     key: str
     label: str
@@ -34,6 +41,7 @@ class LedgerLine:
     delta: Figure
     moved_metric: str = ""
     moved_us: str = ""
+    brief: bool = False
 
 
 @lru_cache(maxsize=128)
@@ -47,6 +55,7 @@ def ledger(job: Job) -> tuple[LedgerLine, ...]:
             now=now[key],
             stock=base[key],
             delta=_delta(now[key], base[key], label),
+            brief=key in BRIEF_KEYS,
         )
         for key, label in LEDGER_KEYS
     )
@@ -67,15 +76,5 @@ def marked(lines: tuple[LedgerLine, ...], before: tuple[LedgerLine, ...]) -> tup
         change = against(line.now, old, line.label)
         moved = change.metric if line.now.metric != old.metric else ""
         moved_us = change.us if line.now.us != old.us else ""
-        out.append(
-            LedgerLine(
-                key=line.key,
-                label=line.label,
-                now=line.now,
-                stock=line.stock,
-                delta=line.delta,
-                moved_metric=moved,
-                moved_us=moved_us,
-            )
-        )
+        out.append(replace(line, moved_metric=moved, moved_us=moved_us))
     return tuple(out)

@@ -18,13 +18,14 @@ from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
-from rugged_shield.core.result import Finding, Input, Outcome, Source, Verdict
+from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, Source, Verdict
 from rugged_shield.core.survey import Mount, band_of, banded, fact_of
 
 MEASURE_NEXT_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
+About = Literal["bike", "part", "mount", "plate"]
 _GATE, _BEST, _VERDICT, _FINDING = 100, 30, 10, 1
-BEST = "the best plate"
+BEST: Literal["the best plate"] = "the best plate"
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,7 @@ class Flip:
 
     plate: str
     plate_name: str
-    what: str
+    what: FindingCode | Literal["the plate", "the best plate"]
     where: str
     before: Verdict
     after: Verdict
@@ -52,9 +53,14 @@ class Flip:
 
 @dataclass(frozen=True, kw_only=True)
 class NumberToMeasure:
-    """One number that could overturn something: where it is, its band, what flips at which end."""
+    """One number that could overturn something: where it is, its band, what flips at which end.
+
+    ``about`` and ``key`` name the thing that it belongs to.
+    """
 
     path: str
+    about: About
+    key: str
     thing: str
     label: str
     known: str
@@ -82,6 +88,8 @@ class MeasureNextResult:
 class _Number:
     """An uncertain number of the job and how to put another in its place."""
 
+    about: About
+    key: str
     path: str
     owner: Any
     field: str
@@ -89,14 +97,14 @@ class _Number:
 
 def _numbers(job: Job) -> Iterator[_Number]:
     """Every number of the job that is not measured and has a band."""
-    owners: list[tuple[str, Any]] = [("bike", job.bike)]
-    owners += [(f"bike.parts.{p.key}", p) for p in job.bike.parts]
-    owners += [(f"bike.mounts.{m.key}", m) for m in job.bike.mounts]
-    owners += [(f"candidates.{c.key}.plate", c.plate) for c in job.candidates]
-    for path, owner in owners:
+    owners: list[tuple[About, str, str, Any]] = [("bike", "", "bike", job.bike)]
+    owners += [("part", p.key, f"bike.parts.{p.key}", p) for p in job.bike.parts]
+    owners += [("mount", m.key, f"bike.mounts.{m.key}", m) for m in job.bike.mounts]
+    owners += [("plate", c.key, f"candidates.{c.key}.plate", c.plate) for c in job.candidates]
+    for about, key, path, owner in owners:
         for field in banded(owner):
             if fact_of(owner, field).known != "measured" and band_of(owner, field) > 0:
-                yield _Number(path, owner, field)
+                yield _Number(about, key, path, owner, field)
 
 
 def job_at(job: Job, path: str, field: str, value: Any) -> Job:
@@ -124,7 +132,7 @@ def _weighed(job: Job) -> tuple[Weighed, ...]:
     return tuple(weigh(job, c.key) for c in plates)
 
 
-def _key(found: Finding) -> tuple[str, str]:
+def _key(found: Finding) -> tuple[FindingCode, str]:
     return (found.code, found.where)
 
 
@@ -256,6 +264,8 @@ def _tried(
         if flips and (best is None or weight > best.weight):
             best = NumberToMeasure(
                 path=f"{number.path}.{field}",
+                about=number.about,
+                key=number.key,
                 thing=owner.name,
                 label=label_of(field),
                 known=fact_of(owner, field).known,

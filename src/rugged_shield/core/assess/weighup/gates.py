@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
-from rugged_shield.core.result import Finding, Verdict, finding
+from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
 from rugged_shield.core.survey import Bike, Needs
 
-_CODE: dict[Verdict, str] = {
+_CODE: dict[Verdict, FindingCode] = {
     "blocked": "does not fit",
     "mind": "fits with a change",
     "not known": "fit not known",

@@ -11,7 +11,14 @@ from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
 
 MAX_PLATES = 20
-OPTIONAL = ("apron", "tail", "wing left", "wing right", "slider")
+OPTIONAL: dict[str, str] = {
+    "apron": "an apron",
+    "tail": "a tail",
+    "wing left": "a wing left",
+    "wing right": "a wing right",
+    "slider": "a slider",
+}
+"""Panels that a plate can be given or taken, in words."""
 
 
 def plate_path(job: Job, key: str) -> str:

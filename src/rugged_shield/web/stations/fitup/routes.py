@@ -84,6 +84,7 @@ def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
         thickness=thickness,
         left_out=layer.left_out,
         fixed=layer.kind == "plate",
+        removable=layer.kind != "plate",
         fields=fields,
     )
 

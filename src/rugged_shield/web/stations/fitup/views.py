@@ -35,6 +35,7 @@ class LayerView:
     thickness: Figure
     left_out: bool
     fixed: bool
+    removable: bool
     fields: tuple[FieldView, ...]
 
 

@@ -229,7 +229,11 @@ def _view(job: Job, key: str) -> PlateView:
     findings = (*outcome.findings, *weigh(job, key).findings)
     have = {p.name for p in folded.panels} | ({"slider"} if plate.slider_material else set())
     traced = bool(plate.belly.points_mm)
-    can_add = tuple(p for p in OPTIONAL if p not in have and not (traced and p != "slider"))
+    can_add = {
+        panel: words
+        for panel, words in OPTIONAL.items()
+        if panel not in have and not (traced and panel != "slider")
+    }
     return PlateView(
         key=key,
         name=plate.name,

@@ -133,7 +133,7 @@ class PlateView:
     cutouts: tuple[ItemView, ...]
     pieces: tuple[ItemView, ...]
     panels: tuple[str, ...]
-    can_add: tuple[str, ...]
+    can_add: dict[str, str]
     flat: Drawing
     views: tuple[Drawing, ...]
     measures: tuple[Figure, ...]

@@ -8,6 +8,7 @@ from rugged_shield.core.assess.fitup import assess_joints, plate_pose
 from rugged_shield.core.assess.tighten import (
     card_of,
     done_steps,
+    history_lines,
     plan_of,
     reading_figure,
     tick_step,
@@ -110,7 +111,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
         preload=preload,
         started=state.started,
         reading=reading_figure(state.reading, card),
-        history=state.history,
+        history=history_lines(state.history),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
             field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),

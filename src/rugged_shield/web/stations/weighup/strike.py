@@ -20,6 +20,7 @@ from rugged_shield.core.job.edits import read_field
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
+from rugged_shield.core.tables.profiles import ENERGY_CLASSES
 from rugged_shield.core.weighup import (
     DIRECTIONS,
     FILLS,
@@ -167,6 +168,7 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
         ),
         reaches=_reaches(job, outcome),
         scars=_scars(job),
+        energy_classes=ENERGY_CLASSES,
         findings=outcome.findings,
         verdict=outcome.verdict,
     )

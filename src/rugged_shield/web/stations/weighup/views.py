@@ -13,6 +13,7 @@ from rugged_shield.core.job.edits import MountChange
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
+from rugged_shield.core.tables.profiles import EnergyClass
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 PlateKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")]
@@ -100,6 +101,7 @@ class StrikeView:
     figures: tuple[Figure, ...]
     reaches: tuple[ReachRow, ...]
     scars: tuple[ScarView, ...]
+    energy_classes: tuple[EnergyClass, ...]
     findings: tuple[Finding, ...]
     verdict: Verdict
 
@@ -229,6 +231,7 @@ class WhatIfView:
     findings: tuple[Finding, ...]
     verdict: Verdict
     plates: dict[str, str]
+    sliders: tuple[str, ...]
     materials: tuple[str, ...]
     joints: dict[str, str]
     cutouts: tuple[str, ...]

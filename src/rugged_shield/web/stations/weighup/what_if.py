@@ -17,7 +17,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import WHAT_IF_KEY, WhatIf, keep, read_field, tried, words_of
 from rugged_shield.core.result import Figure
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.materials import SHEET_MATERIALS, SLIDER_MATERIALS
 from rugged_shield.core.weighup import map_drawing
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of, write
@@ -102,6 +102,7 @@ def what_if(job_id: str, body: WhatIfAsk) -> WhatIfView:
         findings=after.findings,
         verdict=after.verdict,
         plates={c.key: c.plate.name for c in (job.stock, *job.candidates)},
+        sliders=SLIDER_MATERIALS,
         materials=tuple(SHEET_MATERIALS),
         joints={j.key: f"{j.number} {j.name}" for j in original.settled_joints()},
         cutouts=tuple(c.key for c in original.plate.cutouts if not c.closed_door),

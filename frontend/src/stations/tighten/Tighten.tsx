@@ -1,18 +1,20 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, type CardView, type TightenView, unwrap } from "../api/client";
-import { useJobId, useTighten } from "../api/hooks";
-import { AsTable } from "../drawing/AsTable";
-import { Drawing } from "../drawing/Drawing";
-import { TorqueScale } from "../drawing/TorqueScale";
-import { Button } from "../parts/Button";
-import { Entry } from "../parts/Entry";
-import { Field } from "../parts/Field";
-import { Failed, Waiting } from "../parts/States";
-import { useOther, usePick, useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
-import { Why } from "../parts/Why";
+import { useJobId } from "../../api/job";
+import { takeBack, useTighten } from "../../api/tighten";
+import type { CardView, TightenView } from "../../api/types";
+import { AsTable } from "../../drawing/AsTable";
+import { Drawing } from "../../drawing/Drawing";
+import { TorqueScale } from "../../drawing/TorqueScale";
+import { Button } from "../../parts/Button";
+import { Entry } from "../../parts/Entry";
+import { Field } from "../../parts/Field";
+import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
+import { useOther, usePick, useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
 
 /** Tighten: the order on the creeper view, one torque card a joint. */
 export function Tighten() {
@@ -32,7 +34,7 @@ export function Tighten() {
       <div className="flex min-h-0 flex-col gap-2">
         <h2 className="text-xl">Order of the final torques</h2>
         <Drawing
-          drawing={view.creeper}
+          drawing={view.underside}
           onPick={open}
           picked={chosen?.card.joint ?? ""}
           done={done}
@@ -223,9 +225,8 @@ function Reading({ view }: { view: CardView }) {
         {view.history.map((r) => (
           <li key={r.seq} className="text-sm">
             {r.kind === "reading" ? "reading" : "reading taken back"}
-            {r.torque_nm !== null && ` ${r.torque_nm.toFixed(1)} N·m`} ·{" "}
-            {r.at.replace("T", " ").slice(0, 16)}
-            {r.overridden && " · gate passed"}
+            {r.torque && ` ${pick(r.torque)}`} · {r.at.replace("T", " ").slice(0, 16)}
+            {r.overridden && " · not all were started"}
             {r.reason && ` · ${r.reason}`}
           </li>
         ))}
@@ -241,24 +242,12 @@ function Reading({ view }: { view: CardView }) {
             </p>
           ))}
           <Entry label="why it is taken back" value={reason} onChange={setReason} />
-          <Button
-            busy={busy}
-            onClick={() =>
-              void act((job_id, base) =>
-                unwrap(
-                  api.POST("/api/jobs/{job_id}/tighten/take-back", {
-                    params: { path: { job_id } },
-                    body: { ...base, seq, reason },
-                  }),
-                ),
-              )
-            }
-          >
+          <Button busy={busy} onClick={() => void act(takeBack({ seq, reason }))}>
             Take this reading back
           </Button>
         </div>
       )}
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </section>
   );
 }

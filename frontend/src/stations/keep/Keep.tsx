@@ -1,14 +1,16 @@
 import { useState } from "react";
-import { api, type KeepJoint, unwrap } from "../api/client";
-import { useJobId, useKeep } from "../api/hooks";
-import { Button } from "../parts/Button";
-import { Entry } from "../parts/Entry";
-import { Field } from "../parts/Field";
-import { Failed, Waiting } from "../parts/States";
-import { useUnits } from "../parts/units";
-import { useAct } from "../parts/useAct";
-import { VerdictMark } from "../parts/Verdict";
-import { Why } from "../parts/Why";
+import { useJobId } from "../../api/job";
+import { noteCounter, noteFound, useKeep } from "../../api/keep";
+import type { Recheck } from "../../api/types";
+import { Button } from "../../parts/Button";
+import { Entry } from "../../parts/Entry";
+import { Field } from "../../parts/Field";
+import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
+import { useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
 
 /** Keep: what is due, and the torque found at the re-check. */
 export function Keep() {
@@ -35,7 +37,7 @@ export function Keep() {
         </ul>
         <ol className="mt-4" aria-label="Joints to re-check">
           {view.joints.map((joint) => (
-            <Recheck key={joint.joint.key} view={joint} />
+            <RecheckLine key={joint.joint.key} view={joint} />
           ))}
         </ol>
       </section>
@@ -64,19 +66,12 @@ export function Keep() {
   );
 }
 
-function Recheck({ view }: { view: KeepJoint }) {
+function RecheckLine({ view }: { view: Recheck }) {
   const { system } = useUnits();
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/keep/found", {
-          params: { path: { job_id } },
-          body: { ...base, joint: view.joint.key, text, system, override: "" },
-        }),
-      ),
-    );
+    const done = await act(noteFound({ joint: view.joint.key, text, system }));
     if (done) setText("");
   };
   return (
@@ -109,11 +104,7 @@ function Recheck({ view }: { view: KeepJoint }) {
           </Button>
         </span>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </li>
   );
 }
@@ -123,14 +114,7 @@ function Km() {
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
   const send = async () => {
-    const done = await act((job_id, base) =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/keep/km", {
-          params: { path: { job_id } },
-          body: { ...base, text, system },
-        }),
-      ),
-    );
+    const done = await act(noteCounter({ text, system }));
     if (done) setText("");
   };
   return (
@@ -148,11 +132,7 @@ function Km() {
           Note the counter
         </Button>
       </div>
-      {trouble && (
-        <p role="alert" className="font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} />
     </section>
   );
 }

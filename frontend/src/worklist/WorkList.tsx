@@ -1,11 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { type JobSummary, Refusal } from "../api/client";
-import { bringIn, useJobs, wordsFor } from "../api/hooks";
+import { Refusal, wordsFor } from "../api/errors";
+import { bringIn, useJobs } from "../api/job";
+import type { JobSummary } from "../api/types";
 import { OpenPage } from "../frame/OpenPage";
 import { FilePick } from "../parts/FilePick";
 import { Empty, Failed, Waiting } from "../parts/States";
+import { Trouble } from "../parts/Trouble";
 import { VerdictMark } from "../parts/Verdict";
 
 /** The front page: every job, where it stands, what is due next. */
@@ -76,11 +78,7 @@ function BringIn() {
         accept="application/json,.json"
         pick={(file) => void take(file)}
       />
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-blocked">
-          {trouble}
-        </p>
-      )}
+      <Trouble words={trouble} className="mt-2" />
     </div>
   );
 }

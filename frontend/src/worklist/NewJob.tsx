@@ -1,13 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, unwrap } from "../api/client";
-import { newKey, wordsFor } from "../api/hooks";
-import { useLayouts, useShelf } from "../api/survey";
+import { wordsFor } from "../api/errors";
+import { startJob, useLayouts } from "../api/job";
+import { useShelf } from "../api/shelf";
+import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
+import { Trouble } from "../parts/Trouble";
 import { useUnits } from "../parts/units";
 import { YesNoSwitch } from "../parts/YesNoSwitch";
 
@@ -60,11 +62,7 @@ function useStart() {
     setBusy(true);
     setTrouble("");
     try {
-      const made = await unwrap(
-        api.POST("/api/new-job", {
-          body: { ...typed, title, system, shelf_bike, key: key.current },
-        }),
-      );
+      const made = await startJob({ ...typed, title, system, shelf_bike, key: key.current });
       await queries.invalidateQueries({ queryKey: ["jobs"] });
       void navigate(`/jobs/${made.id}/survey`);
     } catch (error) {
@@ -96,7 +94,7 @@ function FromShelf() {
           </li>
         ))}
       </ul>
-      {trouble && <p role="alert">{trouble}</p>}
+      <Trouble words={trouble} />
     </section>
   );
 }
@@ -166,11 +164,7 @@ function NewBike() {
         set={(has_side_stand) => set({ has_side_stand })}
       />
       <div className="sm:col-span-2 lg:col-span-4">
-        {trouble && (
-          <p role="alert" className="mb-2 font-semibold text-blocked">
-            {trouble}
-          </p>
-        )}
+        <Trouble words={trouble} className="mb-2" />
         <Button tone="main" busy={busy} onClick={send}>
           {busy ? "Building the bike …" : "Build this bike"}
         </Button>

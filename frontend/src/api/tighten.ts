@@ -1,0 +1,41 @@
+import { api, at, type Body, unwrap } from "./client";
+import { useStation } from "./job";
+import type { Write } from "./writes";
+
+export const useTighten = () =>
+  useStation("tighten", (id) => unwrap(api.GET("/api/jobs/{job_id}/tighten", at(id))));
+
+/** A screw was started by hand. */
+export const startJoint =
+  (body: Body<"ReadingWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/started", { ...at(job_id), body: { ...base, ...body } }),
+    );
+
+/** Record a torque reading. */
+export const takeReading =
+  (body: Body<"ReadingWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/reading", { ...at(job_id), body: { ...base, ...body } }),
+    );
+
+/** Take a reading back; both lines stay in the record. */
+export const takeBack =
+  (body: Body<"TakeBackWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/take-back", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
+
+/** Tick a step of the work, or open it again. */
+export const tickStep =
+  (body: Body<"StepWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/step", { ...at(job_id), body: { ...base, ...body } }),
+    );
