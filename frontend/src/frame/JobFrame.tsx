@@ -2,14 +2,14 @@ import { useState } from "react";
 import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { redo, undo, useFrame } from "../api/job";
 import type { Frame, StationState } from "../api/types";
-import { Button } from "../parts/Button";
-import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
-import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
+import { useShortcuts } from "../parts/useShortcuts";
 import { VerdictMark } from "../parts/Verdict";
+import { Keys } from "./Keys";
 import { Ledger } from "./Ledger";
+import { Tools } from "./Tools";
 
 const STATIONS = ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"] as const;
 
@@ -52,7 +52,7 @@ export function JobFrame() {
         <Outlet />
       </main>
       <Ledger frame={frame.data} />
-      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+      <Keys open={sheet} close={() => setSheet(false)} />
     </div>
   );
 }
@@ -72,26 +72,6 @@ function TopBar({ frame, openSheet }: { frame: Frame; openSheet: () => void }) {
       <span className="hidden truncate text-quiet xl:inline">{frame.bike}</span>
       <Tools openSheet={openSheet} />
     </header>
-  );
-}
-
-/** Unit switch and shortcut sheet; on every screen. */
-export function Tools({ openSheet }: { openSheet: () => void }) {
-  const { system, toggle } = useUnits();
-  return (
-    <>
-      <Button onClick={toggle}>
-        <span className="sr-only">Switch units, now </span>
-        <span className="sm:hidden">{system === "us" ? "in" : "mm"}</span>
-        <span className="hidden sm:inline">
-          {system === "us" ? "in · lb · ft·lb" : "mm · kg · N·m"}
-        </span>
-      </Button>
-      <ThemeSwitch />
-      <Button onClick={openSheet} className="hidden sm:inline-block">
-        ?<span className="sr-only"> show the keys</span>
-      </Button>
-    </>
   );
 }
 

@@ -1,7 +1,8 @@
 import { type ReactNode, useState } from "react";
-import { ShortcutSheet, useShortcuts } from "../parts/Shortcuts";
 import { useUnits } from "../parts/units";
-import { Tools } from "./JobFrame";
+import { useShortcuts } from "../parts/useShortcuts";
+import { Keys } from "./Keys";
+import { Tools } from "./Tools";
 
 /** A page outside any job: the name, the tools, the keys. */
 export function OpenPage({ children, footer }: { children: ReactNode; footer?: ReactNode }) {
@@ -16,7 +17,7 @@ export function OpenPage({ children, footer }: { children: ReactNode; footer?: R
       </header>
       <main className="flex-1 py-5">{children}</main>
       {footer}
-      <ShortcutSheet open={sheet} close={() => setSheet(false)} />
+      <Keys open={sheet} close={() => setSheet(false)} />
     </div>
   );
 }

@@ -5,11 +5,11 @@ import type { CardView, StepView, TightenView } from "../api/types";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
-import { useShortcuts } from "../parts/Shortcuts";
 import { Failed, Waiting } from "../parts/States";
 import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
+import { useShortcuts } from "../parts/useShortcuts";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
 

@@ -43,8 +43,7 @@ function server(looks: unknown[]) {
   let looked = 0;
   return ({ path }: Asked) => {
     if (path.endsWith("/schools")) return { body: SCHOOLS };
-    if (path.includes("/runs/"))
-      return { body: looks[Math.min(looked++, looks.length - 1)] };
+    if (path.includes("/runs/")) return { body: looks[Math.min(looked++, looks.length - 1)] };
     if (path.endsWith("/strike/all")) return { body: run("running", []) };
     if (path.endsWith("/weigh-up"))
       return { body: { use: [{ path: "use.strike_energy_j", metric: "80" }], columns: [] } };

@@ -106,7 +106,9 @@ describe("a what-if", () => {
     fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
     fireEvent.click(await screen.findByRole("option", { name: "isolators under …" }));
     await screen.findByText("at these joints");
-    expect(seen.every((a) => (a.body as { mount_change?: string }).mount_change !== "isolator")).toBe(true);
+    expect(
+      seen.every((a) => (a.body as { mount_change?: string }).mount_change !== "isolator"),
+    ).toBe(true);
     fireEvent.click(screen.getByRole("switch", { name: "1 front" }));
     await waitFor(() =>
       expect(seen.at(-1)?.body).toMatchObject({ mount_change: "isolator", joints: ["j1"] }),
@@ -120,12 +122,18 @@ describe("a what-if", () => {
     fireEvent.click(screen.getByRole("button", { name: /mounts/ }));
     fireEvent.click(await screen.findByRole("option", { name: "a known stiffness at …" }));
     fireEvent.click(await screen.findByRole("switch", { name: "1 front" }));
-    await waitFor(() => expect(seen.at(-1)?.body).toMatchObject({ joints: ["j1"], mount_change: "" }));
+    await waitFor(() =>
+      expect(seen.at(-1)?.body).toMatchObject({ joints: ["j1"], mount_change: "" }),
+    );
     fireEvent.change(screen.getByLabelText("stiffness along the screw"), {
       target: { value: "900" },
     });
     await waitFor(() =>
-      expect(seen.at(-1)?.body).toMatchObject({ mount_change: "spring", spring: "900", joints: ["j1"] }),
+      expect(seen.at(-1)?.body).toMatchObject({
+        mount_change: "spring",
+        spring: "900",
+        joints: ["j1"],
+      }),
     );
   });
 });

@@ -1,8 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useEffect, useRef } from "react";
 import { Button } from "./Button";
 
-export const SHORTCUTS: readonly (readonly [string, string])[] = [
+const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["1 – 6", "go to a station"],
   ["G", "garage mode"],
   ["L", "work list"],
@@ -13,30 +12,6 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["Enter", "save a field; in garage mode: done"],
   ["← →", "garage mode: previous, next step"],
 ];
-
-/** Calls the handler of a key (its lower-case name) pressed outside of fields. */
-export function useShortcuts(keys: Record<string, () => void>) {
-  const latest = useRef(keys);
-  useEffect(() => {
-    latest.current = keys;
-  });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (target.closest("input, textarea, [role=listbox], [role=dialog]")) return;
-      const key = event.key.toLowerCase();
-      const pressesButton = key === "enter" && target.closest("button, a");
-      const handler = latest.current[key];
-      if (handler && !pressesButton) {
-        event.preventDefault();
-        handler();
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
-}
 
 /** The sheet of shortcuts. */
 export function ShortcutSheet({ open, close }: { open: boolean; close: () => void }) {
