@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import signal
 import socket
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -140,32 +141,53 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     return 0
 
 
+def _print_json(answer: Any) -> None:
+    print(json.dumps(answer, indent=1, ensure_ascii=False))
+
+
+def _answered(work: Callable[[], Any], file: str) -> int:
+    """Print what the work answers; what it refuses is printed in the one shape, with exit 2."""
+    from rugged_shield.calc import error_json
+    from rugged_shield.core.errors import InputError
+
+    try:
+        answer, code = work(), 0
+    except InputError as error:
+        answer, code = error_json(error), 2
+    except OSError as error:
+        problem = InputError("file", file, "a file that can be read", str(error))
+        answer, code = error_json(problem), 2
+    _print_json(answer)
+    return code
+
+
+def _read(file: str) -> bytes:
+    return sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes()
+
+
 def _calc(args: argparse.Namespace) -> int:
     from rugged_shield import calc
-    from rugged_shield.core.errors import InputError
     from rugged_shield.formats.jsontext import read_json
 
     if args.list or not args.name:
         print("\n".join(calc.CALCULATIONS))
         return 0
-    try:
+
+    def work() -> Any:
         if args.schema:
-            answer = calc.schema(args.name)
-        elif args.example:
+            return calc.schema(args.name)
+        if args.example:
             calc.schema(args.name)
-            answer = calc.CALCULATIONS[args.name].example
-        else:
-            raw = sys.stdin.buffer.read() if args.file == "-" else Path(args.file).read_bytes()
-            answer = calc.calculate(args.name, read_json(raw))
-    except InputError as error:
-        print(json.dumps(calc.error_json(error), indent=1, ensure_ascii=False))
-        return 2
-    except OSError as error:
-        problem = InputError("file", args.file, "a file that can be read", str(error))
-        print(json.dumps(calc.error_json(problem), indent=1, ensure_ascii=False))
-        return 2
-    print(json.dumps(answer, indent=1, ensure_ascii=False))
-    return 0
+            return calc.CALCULATIONS[args.name].example
+        return calc.calculate(args.name, read_json(_read(args.file)))
+
+    return _answered(work, args.file)
+
+
+def _assess(args: argparse.Namespace) -> int:
+    from rugged_shield.calc.whole import assess
+
+    return _answered(lambda: assess(_read(args.file), args.quick), args.file)
 
 
 def _database(folder: Path | None) -> Database:
@@ -279,6 +301,9 @@ def _parser() -> argparse.ArgumentParser:
     calc.add_argument("--list", action="store_true")
     calc.add_argument("--schema", action="store_true")
     calc.add_argument("--example", action="store_true")
+    whole = commands.add_parser("assess", help="judge a whole job file: JSON out")
+    whole.add_argument("file", nargs="?", default="-")
+    whole.add_argument("--quick", action="store_true", help="without strikes")
     out = commands.add_parser("export", help="write a job as a job file")
     out.add_argument("job", help="id of a job, or “schema” for the JSON Schema of job files")
     out.add_argument("file", nargs="?", default="-")
@@ -298,8 +323,20 @@ def _parser() -> argparse.ArgumentParser:
 def main(argv: list[str] | None = None) -> int:
     """Entry point of ``shield``: trouble with the store is said plainly, with exit 3."""
     args = _parser().parse_args(argv)
-    if args.command == "calc":
-        return _calc(args)
+    try:
+        return _carry_out(args)
+    except BrokenPipeError:
+        # Whoever read us has seen enough (“| head”): end quietly, and keep the interpreter
+        # from flushing into the closed pipe once more.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _carry_out(args: argparse.Namespace) -> int:
+    if args.command in ("calc", "assess"):
+        done = _calc(args) if args.command == "calc" else _assess(args)
+        sys.stdout.flush()
+        return done
     from sqlalchemy.exc import DBAPIError
 
     from rugged_shield.core.errors import InputError

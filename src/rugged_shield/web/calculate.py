@@ -5,13 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from flask import Blueprint
+from flask import Blueprint, request
 
 from rugged_shield.calc import CALCULATIONS, calculate
+from rugged_shield.calc.whole import assess
+from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
 from rugged_shield.web.api import adapter, route
+from rugged_shield.web.runs import worker
 
-blueprint = Blueprint("calc", __name__, url_prefix="/api/calc")
+blueprint = Blueprint("calc", __name__, url_prefix="/api")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,14 +30,22 @@ class CalcAnswer:
     sources: tuple[Any, ...] = field(default_factory=tuple)
 
 
-@route(blueprint, "GET", "", list[str])
+@route(blueprint, "GET", "/calc", list[str])
 def names() -> list[str]:
     """Names of all computations."""
     return list(CALCULATIONS)
 
 
-@route(blueprint, "POST", "/<name>", CalcAnswer, dict[str, Any])
+@route(blueprint, "POST", "/calc/<name>", CalcAnswer, dict[str, Any])
 def run(name: str, body: dict[str, Any]) -> CalcAnswer:
     """Run one computation on its JSON input."""
     answer: CalcAnswer = adapter(CalcAnswer).validate_python(calculate(name, body))
     return answer
+
+
+@route(blueprint, "POST", "/assess", Assessment, dict[str, Any])
+def assess_job(body: dict[str, Any]) -> Any:
+    """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
+    del body  # read again below: the file's own reader sees doubled fields, this dict does not
+    quick = request.args.get("quick", "") not in ("", "0")
+    return worker().call(assess, request.get_data(), quick)

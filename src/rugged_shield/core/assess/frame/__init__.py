@@ -1,12 +1,15 @@
 """What stands around every screen of a job: ledger, stations, what is next."""
 
+from rugged_shield.core.assess.frame.assessment import Assessment, assessment
 from rugged_shield.core.assess.frame.ledger import LedgerLine, ledger, marked
 from rugged_shield.core.assess.frame.next_act import next_act
 from rugged_shield.core.assess.frame.stations import StationState, standing, station_states
 
 __all__ = [
+    "Assessment",
     "LedgerLine",
     "StationState",
+    "assessment",
     "ledger",
     "marked",
     "next_act",

@@ -8,15 +8,18 @@ from rugged_shield.core.assess.tighten.cards import (
 )
 from rugged_shield.core.assess.tighten.commands import tick_step
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
+from rugged_shield.core.assess.tighten.ready import Ready, ready_of
 
 __all__ = [
     "HistoryLine",
+    "Ready",
     "card_of",
     "done_steps",
     "history_lines",
     "plan_for",
     "plan_of",
     "reading_figure",
+    "ready_of",
     "step_at",
     "tick_step",
 ]

@@ -17,6 +17,7 @@ from rugged_shield.core.assess.weighup.ranking import (
 from rugged_shield.core.assess.weighup.schools import School, schools_of
 from rugged_shield.core.assess.weighup.scorecard import Weighed, against, budget_of, weigh
 from rugged_shield.core.assess.weighup.strike import (
+    no_map,
     scars_said,
     strike_asked,
     strike_figures,
@@ -49,6 +50,7 @@ __all__ = [
     "joint_springs",
     "mixed",
     "mount_supports",
+    "no_map",
     "open_to",
     "order_of",
     "protection",

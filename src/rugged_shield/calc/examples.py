@@ -1,0 +1,238 @@
+"""A runnable example of every computation's input: small, invented, and inside its range."""
+
+from __future__ import annotations
+
+from typing import Any
+
+_BOX_PLATE = {
+    "key": "pan",
+    "name": "flat pan",
+    "role": "candidate",
+    "material": "aluminium 5052-H32",
+    "thickness_mm": 4,
+    "form": "flat",
+    "mounting": "frame",
+    "belly": {
+        "start_x_mm": 500,
+        "length_mm": 400,
+        "front_width_mm": 240,
+        "rear_width_mm": 240,
+        "z_front_mm": 280,
+        "z_rear_mm": 280,
+    },
+    "cutouts": [
+        {
+            "key": "drain",
+            "panel": "belly",
+            "shape": "round",
+            "purpose": "drain",
+            "u_mm": 200,
+            "v_mm": 0,
+            "width_mm": 60,
+        }
+    ],
+}
+_SUMP = {
+    "key": "sump",
+    "name": "sump",
+    "kind": "vital",
+    "shape": "sump",
+    "x_min_mm": 600,
+    "x_max_mm": 800,
+    "y_min_mm": -80,
+    "y_max_mm": 80,
+    "z_min_mm": 310,
+    "z_max_mm": 340,
+}
+_JOB = {
+    "title": "which plate",
+    "wrench": {"name": "click wrench", "scale_max_nm": 60, "length_mm": 270},
+    "bike": {
+        "name": "a single",
+        "wheelbase_mm": 1480,
+        "front_wheel_radius_mm": 345,
+        "rear_wheel_radius_mm": 322,
+        "parts": [_SUMP],
+        "mounts": [],
+    },
+    "stock": {"plate": {**_BOX_PLATE, "key": "stock", "role": "stock"}, "joints": []},
+    "candidates": [{"plate": _BOX_PLATE, "joints": []}],
+}
+_TURNING = {"head_bearing_diameter_mm": 15.8, "head_bearing_hole_mm": 9.0}
+_SHEET = {
+    "panels": [
+        {
+            "name": "belly",
+            "outline_mm": [[0, -120], [300, -120], [300, 120], [0, 120]],
+            "origin_mm": [0, 0, 0],
+            "u_axis": [1, 0, 0],
+            "v_axis": [0, 1, 0],
+        }
+    ],
+    "thickness_mm": 4,
+    "youngs_modulus_mpa": 70000,
+    "poisson": 0.33,
+}
+_HELD = [
+    {"name": f"m{i}", "at_mm": [x, y, 0], "stiffness_n_per_mm": [10000, 10000, 50000]}
+    for i, (x, y) in enumerate(((20, -100), (20, 100), (280, -100), (280, 100)))
+]
+_STRUCK = {
+    "plate": _BOX_PLATE,
+    "parts": [_SUMP],
+    "mesh_mm": 25,
+    "energy_j": 60,
+    "mounts": [
+        {"name": f"m{i}", "at_mm": [x, y, 280], "stiffness_n_per_mm": [6000, 6000, 2300]}
+        for i, (x, y) in enumerate(((530, -80), (530, 80), (770, -80), (770, 80)))
+    ],
+}
+
+EXAMPLES: dict[str, dict[str, Any]] = {
+    "thread-strip": {
+        "thread": "M6",
+        "engagement_effective_mm": 9.5,
+        "female_shear_strength_mpa": 110,
+    },
+    "assembly-preload": {
+        "thread": "M8",
+        "bolt_rp02_mpa": 640,
+        "mu_thread": 0.1,
+        "mu_head": 0.14,
+        **_TURNING,
+    },
+    "joint-stack": {
+        "thread": "M8",
+        "head": "ISO 4762",
+        "layers": [{"name": "plate", "thickness_mm": 5, "tol_mm": 0.2}],
+        "female": {"kind": "blind_tapped", "thread_start_mm": 1, "thread_end_mm": 22},
+        "required_engagement_mm": 12,
+    },
+    "torque-limit": {
+        "thread": "M8",
+        "bolt_rp02_mpa": 640,
+        "mu_thread": 0.12,
+        "mu_head": 0.12,
+        "engagement_effective_mm": 9,
+        "female_shear_strength_mpa": 110,
+        **_TURNING,
+    },
+    "lubricant-change": {
+        "thread": "M8",
+        "torque_dry_nm": 22,
+        "mu_dry": 0.14,
+        "mu_new": 0.1,
+        "bolt_rp02_mpa": 640,
+        **_TURNING,
+    },
+    "wrench-setting": {
+        "torque_wanted_nm": 22,
+        "wrench_length_mm": 270,
+        "extension_mm": 60,
+        "thread": "M8",
+        "mu_min": 0.1,
+        "mu_max": 0.2,
+        **_TURNING,
+    },
+    "convert-torque": {"items": [{"value": 22, "unit_from": "N.m", "unit_to": "lbf.ft"}]},
+    "plate-mass": {"plate": _BOX_PLATE},
+    "thickness-compare": {
+        "material": "HDPE",
+        "thickness_mm": 10,
+        "base_material": "aluminium 5052-H32",
+        "base_thickness_mm": 4,
+    },
+    "plate-geometry": {"plate": _BOX_PLATE},
+    "standoff": {"plate": _BOX_PLATE, "parts": [_SUMP]},
+    "weigh-difference": {
+        "with_part": [84.6, 84.5, 84.6],
+        "without_part": [80.3, 80.4, 80.3],
+        "resolution": 0.1,
+        "unit": "kg",
+    },
+    "clearance": {
+        "wheelbase_mm": 1480,
+        "low_point_from_rear_axle_mm": 700,
+        "low_point_height_mm": 270,
+        "rear_wheel_radius_mm": 322,
+        "front_wheel_radius_mm": 345,
+        "added_mass_kg": 4.2,
+        "added_mass_from_rear_axle_mm": 750,
+        "front_wheel_rate_n_per_mm": 9,
+        "rear_wheel_rate_n_per_mm": 24,
+        "plate_below_low_point_mm": 8,
+    },
+    "clearance-budget": {
+        "gap_mm": 14,
+        "gap_tol_mm": 0.5,
+        "required_mm": 3,
+        "parts": [{"name": "screw head", "value_mm": 4.4, "tol_mm": 0.2}],
+    },
+    "sag": {
+        "wheelbase_mm": 1480,
+        "added_mass_kg": 4.2,
+        "added_mass_from_front_axle_mm": 690,
+        "rider_mass_kg": 88,
+        "front_sag_with_rider_mm": 62,
+        "front_sag_without_rider_mm": 28,
+        "rear_sag_with_rider_mm": 95,
+        "rear_sag_without_rider_mm": 30,
+    },
+    "what-to-measure": {"job": _JOB},
+    "coverage": {"parts": [_SUMP], "plate": _BOX_PLATE},
+    "heat": {"hot_surface_c": 330, "gap_mm": 25, "facing_area_mm2": 6000, "service_limit_c": 80},
+    "airflow": {"parts": [_SUMP], "plate": _BOX_PLATE},
+    "ring": {
+        "material": "aluminium 5052-H32",
+        "thickness_mm": 4,
+        "slider_material": "HDPE",
+        "slider_thickness_mm": 6,
+    },
+    "corrosion": {
+        "pairs": [{"where": "joint 3, thread", "first": "stainless", "second": "aluminium"}]
+    },
+    "service": {"way": "plate off", "screws": 6},
+    "shell-response": {
+        **_SHEET,
+        "mounts": _HELD,
+        "mesh_mm": 20,
+        "loads": [{"panel": "belly", "at_mm": [150, 0]}],
+    },
+    "strike-response": {
+        "plate_stiffness_n_per_mm": 570,
+        "thickness_mm": 4,
+        "youngs_modulus_mpa": 70000,
+        "poisson": 0.33,
+        "yield_mpa": 190,
+        "in_plane_stiffness_n_per_mm": 10000,
+        "energies_j": [15, 60, 150],
+    },
+    "strike-map": _STRUCK,
+    "strike-held": _STRUCK,
+    "strike-point": {"asked": _STRUCK, "x_mm": 650, "y_mm": 0},
+    "dent-energy": {"asked": _STRUCK, "x_mm": 650, "y_mm": 20, "depth_mm": 4},
+    "decide": {
+        "criteria": [
+            {"key": "mass", "name": "keep it light", "worst": 8, "best": 1, "weight": 2},
+            {
+                "key": "cover",
+                "name": "protect the engine",
+                "worst": 20,
+                "best": 95,
+                "weight": 3,
+            },
+        ],
+        "options": [
+            {"key": "a", "name": "aluminium pan", "values": [2.9, 69]},
+            {"key": "s", "name": "steel tray", "values": [5.1, 82]},
+        ],
+    },
+    "strike": {
+        **_SHEET,
+        "mounts": _HELD,
+        "mesh_mm": 20,
+        "yield_mpa": 190,
+        "energies_j": [15, 60],
+        "strike": {"panel": "belly", "at_mm": [150, 0], "direction": [0, 0, 1]},
+    },
+}

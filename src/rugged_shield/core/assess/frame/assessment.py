@@ -1,0 +1,203 @@
+"""A whole job judged at once: every plate, every joint, the ledger, the plan, and the verdict."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
+from rugged_shield.core.assess.frame.ledger import ledger
+from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.tighten import Ready, card_of, plan_of, reading_figure, ready_of
+from rugged_shield.core.assess.weighup import (
+    figures_of,
+    no_map,
+    strike_asked,
+    strike_figures,
+    strike_of,
+    weigh,
+)
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job, MountedJoint, Record, mounted
+from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, worst
+from rugged_shield.core.tighten import JointState, TorqueCard, joint_states
+
+
+@dataclass(frozen=True)
+class Said:
+    """A finding with what it is about: the key of a part, a joint, a line or a plate."""
+
+    code: FindingCode
+    verdict: Verdict
+    about: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Number:
+    """A figure in short; ``value`` is None where it is not known."""
+
+    value: float | None
+    unit: str
+    verdict: Verdict
+    words: str
+
+
+@dataclass(frozen=True)
+class GateSaid:
+    """A gate of the choice: what it says, and what would clear it."""
+
+    key: str
+    verdict: Verdict
+    words: str
+    clears: str
+
+
+@dataclass(frozen=True)
+class PlateSaid:
+    """One plate on this bike."""
+
+    verdict: Verdict
+    findings: tuple[Said, ...]
+    gates: tuple[GateSaid, ...]
+    figures: dict[str, Number]
+
+
+@dataclass(frozen=True)
+class Torque:
+    """What a joint is to be torqued to, what limits it, and the standing reading, N·m."""
+
+    target_nm: float
+    low_nm: float
+    high_nm: float
+    limit_nm: float
+    governs: str
+    reading_nm: float | None
+
+
+@dataclass(frozen=True)
+class JointSaid:
+    """One joint of the plate in hand; ``state``: not started, started, torqued."""
+
+    verdict: Verdict
+    state: str
+    findings: tuple[Said, ...]
+    torque: Torque
+
+
+@dataclass(frozen=True)
+class LedgerSaid:
+    """A line of the ledger: with the plate in hand, with stock, the difference."""
+
+    key: str
+    label: str
+    now: Number
+    stock: Number
+    delta: Number
+
+
+@dataclass(frozen=True)
+class StepSaid:
+    """A step of the order of work; ``after`` names the steps that come before it."""
+
+    key: str
+    title: str
+    joint: str
+    after: tuple[str, ...]
+    minutes: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Assessment:
+    """Everything judged of a job; ``plate`` is the one in hand, ``verdict`` speaks of it."""
+
+    verdict: Verdict
+    plate: str
+    findings: tuple[Said, ...]
+    plates: dict[str, PlateSaid]
+    joints: dict[str, JointSaid]
+    ledger: tuple[LedgerSaid, ...]
+    plan: tuple[StepSaid, ...]
+    ready: Ready
+
+
+def _said(findings: tuple[Finding, ...], about: str) -> tuple[Said, ...]:
+    return tuple(Said(f.code, f.verdict, f.where or about, f.text) for f in findings)
+
+
+def _number(figure: Figure) -> Number:
+    return Number(figure.value, figure.unit, figure.verdict, figure.metric)
+
+
+def _struck(job: Job, key: str) -> tuple[tuple[Figure, ...], tuple[Finding, ...]]:
+    """What a plate's strike map says, or why it has none."""
+    try:
+        outcome = strike_of(strike_asked(job, key))
+        return strike_figures(job, key), outcome.findings
+    except InputError as error:
+        return no_map(error.message), ()
+
+
+def _plate(job: Job, key: str, strikes: bool) -> PlateSaid:
+    weighed = weigh(job, key)
+    figures = figures_of(job, key) if strikes else weighed.figures
+    struck, found = _struck(job, key) if strikes else ((), ())
+    findings = tuple(dict.fromkeys((*weighed.findings, *found)))
+    return PlateSaid(
+        worst(f.verdict for f in findings),
+        _said(findings, key),
+        tuple(GateSaid(g.key, g.verdict, g.reason, g.clears) for g in weighed.gates),
+        {f.key: _number(f) for f in (*figures.values(), *struck)},
+    )
+
+
+def _torque(card: TorqueCard, reading_nm: float | None) -> Torque:
+    return Torque(
+        card.target_nm, card.low_nm, card.high_nm, card.limit_nm, card.governing, reading_nm
+    )
+
+
+def _joint(job: Job, at: MountedJoint, state: JointState) -> JointSaid:
+    assessed: JointAssessment = assess_joint(at.joint, at.mount)
+    card = card_of(at.joint, at.mount, job.wrench)
+    reading = reading_figure(state.reading, card.result)
+    found = (*assessed.findings, *card.findings, *(reading.findings if reading else ()))
+    where = "torqued" if reading else "started" if state.started else "not started"
+    read = state.reading.torque_nm if state.reading else None
+    return JointSaid(
+        worst(f.verdict for f in found),
+        where,
+        tuple(Said(f.code, f.verdict, at.joint.key, f.text) for f in found),
+        _torque(card.result, read),
+    )
+
+
+def assessment(job: Job, record: Record, strikes: bool = True) -> Assessment:
+    """Every rule applied to a job; without ``strikes`` no shell is solved and none is judged."""
+    plate = job.in_hand
+    plates = {c.key: _plate(job, c.key, strikes) for c in (job.stock, *job.candidates)}
+    plan = plan_of(job, plate.key)
+    states = joint_states(record, plan.joint_order)
+    joints = {
+        at.joint.key: _joint(job, at, states[at.joint.key]) for at in mounted(job.bike, plate)
+    }
+    due, _ = due_of(job, record)
+    kept = _said(tuple(f for f in due.findings if f.verdict != "sound"), plate.key)
+    findings = tuple(
+        dict.fromkeys(
+            (*plates[plate.key].findings, *(f for j in joints.values() for f in j.findings), *kept)
+        )
+    )
+    verdict = worst(f.verdict for f in findings)
+    return Assessment(
+        verdict=verdict if joints else worst((verdict, "not known")),
+        plate=plate.key,
+        findings=findings,
+        plates=plates,
+        joints=joints,
+        ledger=tuple(
+            LedgerSaid(x.key, x.label, _number(x.now), _number(x.stock), _number(x.delta))
+            for x in ledger(job)
+        ),
+        plan=tuple(StepSaid(s.key, s.title, s.joint, s.after, s.minutes) for s in plan.steps),
+        ready=ready_of(job, record),
+    )

@@ -1,0 +1,41 @@
+"""Whether a plate can be ridden: what the record still lacks, and what it contradicts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_for
+from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.result import Verdict, worst
+from rugged_shield.core.tighten import joint_states
+
+
+@dataclass(frozen=True)
+class Ready:
+    """Sound only when nothing is missing and no reading speaks against it."""
+
+    verdict: Verdict
+    missing: tuple[str, ...]
+
+
+def ready_of(job: Job, record: Record) -> Ready:
+    """What is missing before the first ride: a pick, joints, readings, open steps."""
+    missing = [] if job.picked else ["no plate is picked"]
+    joints = mounted(job.bike, job.in_hand)
+    if not joints:
+        missing.append("the plate has no joints")
+    plan = plan_for(joints, job.wrench)
+    states = joint_states(record, plan.joint_order)
+    verdicts: list[Verdict] = []
+    for at in joints:
+        reading = states[at.joint.key].reading
+        shown = reading_figure(reading, card_of(at.joint, at.mount, job.wrench).result)
+        if shown is None:
+            missing.append(f"joint {at.joint.number} is not torqued")
+        else:
+            verdicts.append(shown.verdict)
+    done = done_steps(plan, record)
+    missing += [f"open: {s.title}" for s in plan.steps if not s.joint and s.key not in done]
+    found = worst(verdicts)
+    return Ready(worst((found, "not known")) if missing else found, tuple(missing))
