@@ -185,9 +185,9 @@ def _calc(args: argparse.Namespace) -> int:
 
 
 def _assess(args: argparse.Namespace) -> int:
-    from rugged_shield.calc.whole import assess
+    from rugged_shield.calc.whole import assess, cores
 
-    return _answered(lambda: assess(_read(args.file), args.quick), args.file)
+    return _answered(lambda: assess(_read(args.file), args.quick, cores()), args.file)
 
 
 def _database(folder: Path | None) -> Database:

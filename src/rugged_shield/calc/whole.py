@@ -2,22 +2,43 @@
 
 from __future__ import annotations
 
+import multiprocessing
+import os
+from functools import partial
 from typing import Any
 
 from pydantic import TypeAdapter
 
-from rugged_shield.core.assess.frame import Assessment, assessment
+from rugged_shield.core.assess.frame import Assessment, PlateSaid, assessment, plate_said
+from rugged_shield.core.job import Job
 from rugged_shield.formats.jobfile import read_job_file
 
 _ASSESSMENT = TypeAdapter(Assessment)
 
 
-def assess(text: bytes, quick: bool = False) -> dict[str, Any]:
+def assess(text: bytes, quick: bool = False, processes: int = 1) -> dict[str, Any]:
     """Everything judged of a job file of any version, as plain JSON values.
 
-    ``quick`` leaves the strikes out. Raises InputError for what is no job file.
+    ``quick`` leaves the strikes out. Plates do not know each other: with ``processes`` above
+    one they are judged side by side. Raises InputError for what is no job file.
     """
     file = read_job_file(text)
-    found = assessment(file.job, file.records, strikes=not quick)
+    plates = _plates(file.job, not quick, processes)
+    found = assessment(file.job, file.records, plates)
     out: dict[str, Any] = _ASSESSMENT.dump_python(found, mode="json")
     return out
+
+
+def cores() -> int:
+    """How many plates can be judged side by side on this machine."""
+    return os.cpu_count() or 1
+
+
+def _plates(job: Job, strikes: bool, processes: int) -> dict[str, PlateSaid]:
+    keys = [c.key for c in (job.stock, *job.candidates)]
+    judge = partial(plate_said, job, strikes=strikes)
+    if not strikes or processes < 2 or len(keys) < 2:
+        return {key: judge(key) for key in keys}
+    # A fork starts with everything imported; only the command line asks, which has no threads.
+    with multiprocessing.get_context("fork").Pool(min(processes, len(keys))) as pool:
+        return dict(zip(keys, pool.map(judge, keys, chunksize=1), strict=True))

@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import Annotated
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.roots import bracketed_root
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
@@ -151,11 +152,9 @@ def _flows(given: HeatInput, plate_k: float) -> _Flows:
 
 
 def plate_temperature_k(given: HeatInput) -> float:
-    """Root of the balance between ambient and the hot surface, K (Brent's method)."""
-    from scipy.optimize import brentq  # late: start-up and small commands do without SciPy
-
+    """Root of the balance between ambient and the hot surface, K (false position)."""
     low, high = given.ambient_c + ZERO_C_K, given.hot_surface_c + ZERO_C_K
-    return float(brentq(lambda t: _flows(given, t).surplus, low, high, xtol=1e-9))
+    return bracketed_root(lambda t: _flows(given, t).surplus, low, high, 1e-9)
 
 
 def least_gap_mm(given: HeatInput) -> float | None:
@@ -166,8 +165,6 @@ def least_gap_mm(given: HeatInput) -> float | None:
 @lru_cache(maxsize=1024)
 def _least_gap_mm(given: HeatInput) -> float | None:
     """The same, remembered: the gap that a plate now has does not enter it."""
-    from scipy.optimize import brentq
-
     limit_k = given.service_limit_c - MARGIN_K + ZERO_C_K
 
     def over(gap_mm: float) -> float:
@@ -177,7 +174,7 @@ def _least_gap_mm(given: HeatInput) -> float | None:
         return LEAST_GAP_MM
     if over(MOST_GAP_MM) > 0:
         return None
-    return float(brentq(over, LEAST_GAP_MM, MOST_GAP_MM, xtol=1e-4))
+    return bracketed_root(over, LEAST_GAP_MM, MOST_GAP_MM, 1e-4)
 
 
 def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tuple[Finding, ...]:

@@ -137,7 +137,8 @@ def _struck(job: Job, key: str) -> tuple[tuple[Figure, ...], tuple[Finding, ...]
         return no_map(error.message), ()
 
 
-def _plate(job: Job, key: str, strikes: bool) -> PlateSaid:
+def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
+    """Everything judged of one plate of the job."""
     weighed = weigh(job, key)
     figures = figures_of(job, key) if strikes else weighed.figures
     struck, found = _struck(job, key) if strikes else ((), ())
@@ -171,10 +172,9 @@ def _joint(job: Job, at: MountedJoint, state: JointState) -> JointSaid:
     )
 
 
-def assessment(job: Job, record: Record, strikes: bool = True) -> Assessment:
-    """Every rule applied to a job; without ``strikes`` no shell is solved and none is judged."""
+def assessment(job: Job, record: Record, plates: dict[str, PlateSaid]) -> Assessment:
+    """Every rule applied to a job whose ``plates`` are each judged already, stock included."""
     plate = job.in_hand
-    plates = {c.key: _plate(job, c.key, strikes) for c in (job.stock, *job.candidates)}
     plan = plan_of(job, plate.key)
     states = joint_states(record, plan.joint_order)
     joints = {
