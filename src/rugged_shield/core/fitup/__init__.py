@@ -16,15 +16,14 @@ from rugged_shield.core.fitup.joint import (
 )
 from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset
 from rugged_shield.core.fitup.section import section_drawing
-from rugged_shield.core.fitup.stack import (
+from rugged_shield.core.fitup.stack import consequence, joint_stack
+from rugged_shield.core.fitup.stack_model import (
     Countersink,
     Evaluation,
     Sleeve,
     StackInput,
     StackLayer,
     StackResult,
-    consequence,
-    joint_stack,
 )
 
 __all__ = [

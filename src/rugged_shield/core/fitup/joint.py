@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup.stack import Countersink, Sleeve, StackInput, StackLayer
+from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female

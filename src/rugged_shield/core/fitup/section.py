@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from rugged_shield.core.fitup.joint import Joint, Layer, clamped
-from rugged_shield.core.fitup.stack import Evaluation, StackResult
+from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path, dimension
 from rugged_shield.core.mechanics.female import Female
@@ -88,71 +89,74 @@ def _band(frame: _Frame, layer: Layer, x0: float, x1: float) -> tuple[Vec2, ...]
     return ((x0, hole), (x1, hole), (x1, outer), (x0, outer))
 
 
+def _solid(outline: tuple[Vec2, ...]) -> Path:
+    return Path(outline, True, "section", "screw", "head")
+
+
+def _countersunk(k: float, r: float, frame: _Frame) -> list[Path]:
+    s, shank = frame.sink, frame.d / 2
+    deep = s + max(0.0, r - shank)
+    return [_solid(((s, r), (deep, shank), (deep, -shank), (s, -r)))]
+
+
+def _hexagon(k: float, r: float, frame: _Frame) -> list[Path]:
+    c = 0.12 * k
+    body = ((0.0, r), (-k + c, r), (-k, r - 2 * c), (-k, -r + 2 * c), (-k + c, -r), (0.0, -r))
+    return [_solid(body), *(Path(((-k + c, y), (0, y))) for y in (r / 2, -r / 2))]
+
+
+def _flanged_hexagon(k: float, r: float, frame: _Frame) -> list[Path]:
+    rim, hexagon = 0.18 * k, 0.62 * r
+    upper = ((0.0, r), (-rim, r), (-2 * rim, hexagon), (-k, hexagon))
+    body = (*upper, *((x, -y) for x, y in reversed(upper)))
+    edges = (Path(((-k, y), (-2 * rim, y))) for y in (hexagon / 2, -hexagon / 2))
+    return [_solid(body), *edges]
+
+
+def _socket(k: float, r: float) -> Path:
+    wide, deep = 0.3 * r, -0.5 * k
+    return Path(
+        ((-k, wide), (deep, wide), (-0.4 * k, 0), (deep, -wide), (-k, -wide)), weight="hidden"
+    )
+
+
+def _cylinder(k: float, r: float, frame: _Frame) -> list[Path]:
+    c = 0.08 * k
+    body = ((0.0, r), (-k + c, r), (-k, r - c), (-k, -r + c), (-k + c, -r), (0.0, -r))
+    return [_solid(body), _socket(k, r)]
+
+
+def _dome(k: float, r: float, rim: float) -> list[Path]:
+    """A round head, on a flange of ``rim`` where it has one."""
+    foot = 0.78 * r if rim else r
+    dome = ((0.0, foot), (0.45, 0.94 * foot), (0.8, 0.8 * foot), (1.0, 0.62 * foot))
+    upper: list[Vec2] = [(0.0, r), (-rim, r)] if rim else []
+    upper += [(-rim - (k - rim) * share, y) for share, y in dome]
+    return [_solid((*upper, *((x, -y) for x, y in reversed(upper)))), _socket(k, r)]
+
+
+def _flanged_button(k: float, r: float, frame: _Frame) -> list[Path]:
+    return _dome(k, r, 0.2 * k)
+
+
+def _button(k: float, r: float, frame: _Frame) -> list[Path]:
+    return _dome(k, r, 0.0)
+
+
+_HEAD_OF: dict[str, Callable[[float, float, _Frame], list[Path]]] = {
+    "countersunk": _countersunk,
+    "hexagon": _hexagon,
+    "flanged hexagon": _flanged_hexagon,
+    "cylinder": _cylinder,
+    "flanged button": _flanged_button,
+}
+
+
 def _head_paths(frame: _Frame) -> list[Path]:
     """The head by its form, left of the clamped face."""
-    joint = frame.joint
-    row, form = threads.head_of(joint.head, joint.thread), HEADS[joint.head].form
-    k, r, shank = row.height_mm, row.diameter_mm / 2, frame.d / 2
-    ref = "head"
-    if form == "countersunk":
-        s = frame.sink
-        cone = (
-            (s, r),
-            (s + max(0.0, r - shank), shank),
-            (s + max(0.0, r - shank), -shank),
-            (s, -r),
-        )
-        return [Path(cone, True, "section", "screw", ref)]
-    if form == "hexagon":
-        c = 0.12 * k
-        body: tuple[Vec2, ...] = (
-            (0, r),
-            (-k + c, r),
-            (-k, r - 2 * c),
-            (-k, -r + 2 * c),
-            (-k + c, -r),
-            (0, -r),
-        )
-        edges = [Path(((-k + c, y), (0, y))) for y in (r / 2, -r / 2)]
-        return [Path(body, True, "section", "screw", ref), *edges]
-    if form == "flanged hexagon":
-        rim, hexagon = 0.18 * k, 0.62 * r
-        body = (
-            (0, r),
-            (-rim, r),
-            (-2 * rim, hexagon),
-            (-k, hexagon),
-            (-k, -hexagon),
-            (-2 * rim, -hexagon),
-            (-rim, -r),
-            (0, -r),
-        )
-        edges = [Path(((-k, y), (-2 * rim, y))) for y in (hexagon / 2, -hexagon / 2)]
-        return [Path(body, True, "section", "screw", ref), *edges]
-    socket = Path(
-        ((-k, 0.3 * r), (-0.5 * k, 0.3 * r), (-0.4 * k, 0), (-0.5 * k, -0.3 * r), (-k, -0.3 * r)),
-        weight="hidden",
-    )
-    if form == "cylinder":
-        c = 0.08 * k
-        body = ((0, r), (-k + c, r), (-k, r - c), (-k, -r + c), (-k + c, -r), (0, -r))
-        return [Path(body, True, "section", "screw", ref), socket]
-    rim = 0.2 * k if form == "flanged button" else 0.0
-    top = 0.62 * r
-    dome = [
-        (-rim, r if not rim else 0.78 * r),
-        *(
-            (-rim - (k - rim) * s, y)
-            for s, y in (
-                (0.45, 0.94 * (r if not rim else 0.78 * r)),
-                (0.8, 0.8 * (r if not rim else 0.78 * r)),
-                (1.0, top * (1 if not rim else 0.78)),
-            )
-        ),
-    ]
-    upper: list[Vec2] = ([(0.0, r), (-rim, r)] if rim else []) + [(x, y) for x, y in dome]
-    body = (*upper, *((x, -y) for x, y in reversed(upper)))
-    return [Path(body, True, "section", "screw", ref), socket]
+    row = threads.head_of(frame.joint.head, frame.joint.thread)
+    drawn = _HEAD_OF.get(HEADS[frame.joint.head].form, _button)
+    return drawn(row.height_mm, row.diameter_mm / 2, frame)
 
 
 def _screw_paths(frame: _Frame) -> list[Path]:

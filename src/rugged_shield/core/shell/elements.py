@@ -41,10 +41,9 @@ def elasticity(poisson: float) -> Array:
 
 def _dkt_shapes(xi: float, eta: float, c: dict[str, Array]) -> tuple[Array, Array, Array, Array]:
     """Derivatives of Hx and Hy by ξ and η at one point, each (m, 9)."""
-    p4, p5, p6 = c["p4"], c["p5"], c["p6"]
-    q4, q5, q6 = c["q4"], c["q5"], c["q6"]
-    r4, r5, r6 = c["r4"], c["r5"], c["r6"]
-    t4, t5, t6 = c["t4"], c["t5"], c["t6"]
+    (p4, p5, p6), (q4, q5, q6), (r4, r5, r6), (t4, t5, t6) = (
+        (c[f"{name}4"], c[f"{name}5"], c[f"{name}6"]) for name in "pqrt"
+    )
     x, e = 1 - 2 * xi, 1 - 2 * eta
     hx_xi = [
         p6 * x + (p5 - p6) * eta,
@@ -90,12 +89,8 @@ def _dkt_shapes(xi: float, eta: float, c: dict[str, Array]) -> tuple[Array, Arra
         -1 + r5 * e + xi * (r4 - r5),
         -q5 * e - xi * (q4 - q5),
     ]
-    return (
-        np.stack(hx_xi, axis=1),
-        np.stack(hy_xi, axis=1),
-        np.stack(hx_eta, axis=1),
-        np.stack(hy_eta, axis=1),
-    )
+    xx, yx, xe, ye = (np.stack(rows, axis=1) for rows in (hx_xi, hy_xi, hx_eta, hy_eta))
+    return xx, yx, xe, ye
 
 
 def _sides(local: Array) -> dict[str, Array]:

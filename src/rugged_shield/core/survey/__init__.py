@@ -42,7 +42,6 @@ from rugged_shield.core.survey.layouts import (
     LayoutRequest,
     bike_from_layout,
     stock_plate,
-    tyre_radius_mm,
 )
 from rugged_shield.core.survey.mass import (
     MASS_SOURCE,
@@ -92,6 +91,7 @@ from rugged_shield.core.survey.standoff import (
     standoff_finding,
     standoffs,
 )
+from rugged_shield.core.survey.tyres import tyre_radius_mm
 from rugged_shield.core.survey.underside import Underside, filter_reach, oil_paths, underside
 from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result

@@ -239,6 +239,15 @@ def _wheels_below(bike: Bike) -> list[Path]:
     return paths
 
 
+def _wheel(axle_mm: float, radius_mm: float) -> list[Circle]:
+    centre = profile(axle_mm, radius_mm)
+    return [
+        Circle(*centre, radius_mm, "outline", "wheel", "wheel"),
+        Circle(*centre, radius_mm - 75, "thin"),
+        Circle(*centre, 28, "thin"),
+    ]
+
+
 def profile_drawing(
     bike: Bike, stock: FoldedPlate | None, plate: FoldedPlate | None, low: LowPoint
 ) -> Drawing:
@@ -252,13 +261,8 @@ def profile_drawing(
         (0.0, bike.front_wheel_radius_mm),
         (bike.wheelbase_mm, bike.rear_wheel_radius_mm),
     ):
-        centre = profile(axle, radius)
-        circles += [
-            Circle(*centre, radius, "outline", "wheel", "wheel"),
-            Circle(*centre, radius - 75, "thin"),
-            Circle(*centre, 28, "thin"),
-        ]
-        top = min(top, centre[1] - radius)
+        circles += _wheel(axle, radius)
+        top = min(top, profile(axle, radius)[1] - radius)
     boxes = {part.key: _beside(part) for part in bike.parts}
     for part in sorted(bike.parts, key=lambda p: _DRAW_ORDER[p.kind]):
         fill = _part_fill(part, frozenset())

@@ -248,6 +248,29 @@ def first_of(given: DecideInput) -> str:
     return keys[order_of(_table(given, UNKNOWN_VALUE), weights / weights.sum(), keys)[0]]
 
 
+def _nearest(ranking: tuple[Ranked, ...]) -> Ranked | None:
+    """The one behind the first that the least shift of weight would put first."""
+    return min(
+        (r for r in ranking[1:] if r.to_first.share is not None),
+        key=lambda r: r.to_first.share or 0.0,
+        default=None,
+    )
+
+
+def _reasons(ranking: tuple[Ranked, ...], near: Ranked | None, draws: int) -> tuple[str, ...]:
+    first = ranking[0]
+    reasons = [
+        f"{first.name} scores {first.score:.2f}; first in {first.acceptability:.0%} of "
+        f"{draws} nearby weightings."
+    ]
+    if near is not None and near.to_first.share:
+        reasons.append(
+            f"{near.name} would be first if {near.to_first.share:.0%} of the weight moved from "
+            f"“{near.to_first.less}” to “{near.to_first.more}”."
+        )
+    return tuple(reasons)
+
+
 def decide(given: DecideInput) -> Outcome[DecideResult]:
     """Rank plates by weighted value, with acceptability, Pareto set and least weight shifts."""
     raw = np.array([c.weight for c in given.criteria], dtype=float)
@@ -278,20 +301,7 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
             )
         )
     done = tuple(ranking)
-    near = min(
-        (r for r in done[1:] if r.to_first.share is not None),
-        key=lambda r: r.to_first.share or 0.0,
-        default=None,
-    )
-    reasons = [
-        f"{done[0].name} scores {done[0].score:.2f}; first in {done[0].acceptability:.0%} of "
-        f"{given.draws} nearby weightings."
-    ]
-    if near is not None and near.to_first.share:
-        reasons.append(
-            f"{near.name} would be first if {near.to_first.share:.0%} of the weight moved from "
-            f"“{near.to_first.less}” to “{near.to_first.more}”."
-        )
+    near = _nearest(done)
     return Outcome(
         result=DecideResult(done, tuple(float(w) for w in weights), near.key if near else ""),
         inputs=(
@@ -301,7 +311,7 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
             Input("Seed", given.seed),
         ),
         findings=_findings(done),
-        reasons=tuple(reasons),
+        reasons=_reasons(done, near, given.draws),
         assumptions=(
             "Scales are fixed by their anchors; beyond an anchor nothing more is gained or lost.",
             "Values add up: no criterion makes another count more.",

@@ -261,6 +261,26 @@ def _findings(given: ResponseInput, responses: tuple[EnergyResponse, ...]) -> tu
     return tuple(found)
 
 
+def _response(
+    given: ResponseInput, curve: Curve, compliance: Array, energy_j: float
+) -> EnergyResponse:
+    """What one energy does to the plate."""
+    in_plane = given.in_plane_stiffness_n_per_mm
+    least, most = _band(in_plane)
+    w = float(deflection_at(curve, compliance, energy_j * 1000)[0])
+    force = float(curve.force(np.array([w]))[0])
+    total = w + given.mount_compliance_mm_per_n * force
+    return EnergyResponse(
+        energy_j=energy_j,
+        w_max_mm=total,
+        w_plate_mm=w,
+        peak_force_n=force,
+        dent_mm=None if in_plane == 0 else float(dent_of(curve, np.array([w]))[0]),
+        w_least_mm=total * least,
+        w_most_mm=total * most,
+    )
+
+
 def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
     """Greatest deflection, peak force and dent of a plate for each energy.
 
@@ -278,25 +298,7 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
         given.contact_radius_mm,
     )
     compliance = np.array([given.mount_compliance_mm_per_n])
-    least, most = _band(in_plane)
-    responses = []
-    for energy in given.energies_j:
-        w = float(deflection_at(curve, compliance, energy * 1000)[0])
-        force = float(curve.force(np.array([w]))[0])
-        total = w + given.mount_compliance_mm_per_n * force
-        dent = None if in_plane == 0 else float(dent_of(curve, np.array([w]))[0])
-        responses.append(
-            EnergyResponse(
-                energy_j=energy,
-                w_max_mm=total,
-                w_plate_mm=w,
-                peak_force_n=force,
-                dent_mm=dent,
-                w_least_mm=total * least,
-                w_most_mm=total * most,
-            )
-        )
-    done = tuple(responses)
+    done = tuple(_response(given, curve, compliance, energy) for energy in given.energies_j)
     return Outcome(
         result=ResponseResult(
             done,

@@ -14,6 +14,7 @@ from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.shell import (
     SHELL_SOURCE,
+    LoadResponse,
     ShellInput,
     ShellLoad,
     ShellMount,
@@ -28,6 +29,7 @@ from rugged_shield.core.weighup.response import (
     EnergyResponse,
     Family,
     ResponseInput,
+    ResponseResult,
     strike_response,
 )
 
@@ -131,24 +133,51 @@ def beyond_the_form(disc_mm: float, radius_mm: float) -> tuple[Finding, ...]:
     )
 
 
-def strike(given: StrikeInput) -> Outcome[StrikeResult]:
-    """Deflection, force and dent of a strike on a folded plate, for each energy."""
-    names = [p.name for p in given.panels]
-    if given.strike.panel not in names:
-        raise InputError("strike.panel", given.strike.panel, "one of " + ", ".join(names))
-    direction = tuple(c / math.hypot(*given.strike.direction) for c in given.strike.direction)
-    linear = shell_response(
+def _linear_at(given: StrikeInput, direction: Vec3) -> LoadResponse:
+    """The shell under a unit load at the struck place."""
+    return shell_response(
         ShellInput(
             panels=given.panels,
             thickness_mm=given.thickness_mm,
             youngs_modulus_mpa=given.youngs_modulus_mpa,
             poisson=given.poisson,
-            loads=(ShellLoad(given.strike.panel, given.strike.at_mm, direction),),  # type: ignore[arg-type]
+            loads=(ShellLoad(given.strike.panel, given.strike.at_mm, direction),),
             mounts=given.mounts,
             edge_supports=(),
             mesh_mm=given.mesh_mm,
         )
     ).result.loads[0]
+
+
+def _responded(
+    given: StrikeInput, stiffness: float, of_mounts: float, in_plane: float | None
+) -> Outcome[ResponseResult]:
+    """The energy form for what the shell found."""
+    return strike_response(
+        ResponseInput(
+            plate_stiffness_n_per_mm=stiffness,
+            thickness_mm=given.thickness_mm,
+            youngs_modulus_mpa=given.youngs_modulus_mpa,
+            poisson=given.poisson,
+            yield_mpa=given.yield_mpa,
+            energies_j=given.energies_j,
+            mount_compliance_mm_per_n=of_mounts,
+            in_plane_stiffness_n_per_mm=in_plane,
+            edge="bolted",
+            contact_radius_mm=given.strike.contact_radius_mm,
+            ultimate_mpa=given.ultimate_mpa,
+            family=given.family,
+        )
+    )
+
+
+def strike(given: StrikeInput) -> Outcome[StrikeResult]:
+    """Deflection, force and dent of a strike on a folded plate, for each energy."""
+    names = [p.name for p in given.panels]
+    if given.strike.panel not in names:
+        raise InputError("strike.panel", given.strike.panel, "one of " + ", ".join(names))
+    x, y, z = (c / math.hypot(*given.strike.direction) for c in given.strike.direction)
+    linear = _linear_at(given, (x, y, z))
     total = linear.deflection_mm_per_n or 0.0
     reactions = linear.mount_reactions
     of_mounts = mounts_compliance(given.mounts, reactions)
@@ -166,22 +195,7 @@ def strike(given: StrikeInput) -> Outcome[StrikeResult]:
             given.poisson,
         )
     )
-    outcome = strike_response(
-        ResponseInput(
-            plate_stiffness_n_per_mm=stiffness,
-            thickness_mm=given.thickness_mm,
-            youngs_modulus_mpa=given.youngs_modulus_mpa,
-            poisson=given.poisson,
-            yield_mpa=given.yield_mpa,
-            energies_j=given.energies_j,
-            mount_compliance_mm_per_n=of_mounts,
-            in_plane_stiffness_n_per_mm=in_plane,
-            edge="bolted",
-            contact_radius_mm=radius,
-            ultimate_mpa=given.ultimate_mpa,
-            family=given.family,
-        )
-    )
+    outcome = _responded(given, stiffness, of_mounts, in_plane)
     wide = beyond_the_form(outcome.result.equivalent_radius_mm, radius)
     peak = max(e.peak_force_n for e in outcome.result.energies)
     forces = tuple(tuple(peak * c for c in r) for r in reactions)

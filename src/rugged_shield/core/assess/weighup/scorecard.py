@@ -208,22 +208,26 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
             assumptions=assumptions,
             sources=(CLEARANCE_SOURCE,),
         ),
-        figure(
-            "breakover",
-            "Breakover angle",
-            posed.breakover_deg,
-            "°",
-            inputs=(
-                Input("Point that governs", posed.breakover_at.name),
-                Input("Behind the front axle", posed.breakover_at.x_mm, "mm"),
-                Input("Above the ground", posed.breakover_at.z_mm, "mm"),
-                Input("Wheelbase", bike.wheelbase_mm, "mm"),
-            ),
-            reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
-            assumptions=assumptions,
-            sources=(CLEARANCE_SOURCE,),
-        ),
+        _breakover_figure(bike, posed, assumptions),
     ]
+
+
+def _breakover_figure(bike: Bike, posed: PlatePose, assumptions: tuple[str, ...]) -> Figure:
+    return figure(
+        "breakover",
+        "Breakover angle",
+        posed.breakover_deg,
+        "°",
+        inputs=(
+            Input("Point that governs", posed.breakover_at.name),
+            Input("Behind the front axle", posed.breakover_at.x_mm, "mm"),
+            Input("Above the ground", posed.breakover_at.z_mm, "mm"),
+            Input("Wheelbase", bike.wheelbase_mm, "mm"),
+        ),
+        reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
+        assumptions=assumptions,
+        sources=(CLEARANCE_SOURCE,),
+    )
 
 
 def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:

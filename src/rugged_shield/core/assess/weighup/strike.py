@@ -107,6 +107,49 @@ def _where_struck(outcome: Outcome[StrikeMapResult], scars: tuple[ScarSaid, ...]
     return total / load if load else None
 
 
+_SAID = {
+    "deepest": ("Gives at most", "mm"),
+    "touch": ("Reaches something at", "J"),
+    "scars": ("The same where you strike", "J"),
+    "dent": ("Dent left at most", "mm"),
+    "mount": ("Worst mount, of its limit", "%"),
+    "casting": ("Worst mount on a casting", "%"),
+}
+"""What a strike map says in the table: label and unit."""
+
+
+def _values(
+    outcome: Outcome[StrikeMapResult], scars: tuple[ScarSaid, ...], names: dict[str, str]
+) -> dict[str, tuple[float | None, str]]:
+    """Each value with its reason; None where it is not known."""
+    result = outcome.result
+    worst = max(result.points, key=lambda p: p.worst_share or 0.0)
+    casting = max((p.casting_share or 0.0 for p in result.points), default=0.0)
+    dents = [p.dent_mm for p in result.points if p.dent_mm is not None]
+    first = names.get(result.first_touch, "nothing")
+    by_scars = f"Weighted by {len(scars)} scars of the old plate."
+    return {
+        "deepest": (result.deepest_mm, f"Deepest of {len(result.points)} struck places."),
+        "touch": (result.first_touch_j, f"It reaches the {first} first."),
+        "scars": (
+            _where_struck(outcome, scars),
+            by_scars if scars else "The old plate shows no scars.",
+        ),
+        "dent": (
+            max(dents) if dents else None,
+            "Deepest dent after unloading; about ± 12 % of the deflection.",
+        ),
+        "mount": (
+            None if worst.worst_share is None else 100 * worst.worst_share,
+            f"{worst.worst_mount}: {worst.fails}.",
+        ),
+        "casting": (
+            100 * casting,
+            "A stiff boss takes little energy even when it breaks: look at its load.",
+        ),
+    }
+
+
 def strike_figures(
     job: Job, key: str, direction: str = "from below", energy_j: float | None = None
 ) -> tuple[Figure, ...]:
@@ -115,88 +158,27 @@ def strike_figures(
     Raises InputError where the plate has no map: too few mounts, or a mount off the sheet.
     """
     outcome = strike_of(strike_asked(job, key, direction, energy_j))
-    result = outcome.result
-    worst = max(result.points, key=lambda p: p.worst_share or 0.0)
-    casting = max((p.casting_share or 0.0 for p in result.points), default=0.0)
-    dents = [p.dent_mm for p in result.points if p.dent_mm is not None]
-    names = {p.key: p.name for p in job.bike.parts}
-    scars = scars_said(job)
-    struck = _where_struck(outcome, scars)
-
-    def said(name: str, label: str, value: float | None, unit: str, why: str) -> Figure:
-        return figure_of(
+    values = _values(outcome, scars_said(job), {p.key: p.name for p in job.bike.parts})
+    return tuple(
+        figure_of(
             outcome,
             f"strike:{name}",
-            label,
+            _SAID[name][0],
             value,
-            unit,
+            _SAID[name][1],
             reasons=(why,),
             judged=False,
             text="" if value is not None else "not known",
         )
-
-    first = names.get(result.first_touch, "nothing")
-    return (
-        said(
-            "deepest",
-            "Gives at most",
-            result.deepest_mm,
-            "mm",
-            f"Deepest of {len(result.points)} struck places.",
-        ),
-        said(
-            "touch",
-            "Reaches something at",
-            result.first_touch_j,
-            "J",
-            f"It reaches the {first} first.",
-        ),
-        said(
-            "scars",
-            "The same where you strike",
-            struck,
-            "J",
-            f"Weighted by {len(scars)} scars of the old plate."
-            if scars
-            else "The old plate shows no scars.",
-        ),
-        said(
-            "dent",
-            "Dent left at most",
-            max(dents) if dents else None,
-            "mm",
-            "Deepest dent after unloading; about ± 12 % of the deflection.",
-        ),
-        said(
-            "mount",
-            "Worst mount, of its limit",
-            None if worst.worst_share is None else 100 * worst.worst_share,
-            "%",
-            f"{worst.worst_mount}: {worst.fails}.",
-        ),
-        said(
-            "casting",
-            "Worst mount on a casting",
-            100 * casting,
-            "%",
-            "A stiff boss takes little energy even when it breaks: look at its load.",
-        ),
+        for name, (value, why) in values.items()
     )
 
 
 def no_map(why: str) -> tuple[Figure, ...]:
     """The same rows for a plate that has no map, each saying why."""
-    labels = {
-        "deepest": ("Gives at most", "mm"),
-        "touch": ("Reaches something at", "J"),
-        "scars": ("The same where you strike", "J"),
-        "dent": ("Dent left at most", "mm"),
-        "mount": ("Worst mount, of its limit", "%"),
-        "casting": ("Worst mount on a casting", "%"),
-    }
     return tuple(
         figure(f"strike:{name}", label, None, unit, text="no map", reasons=(why,))
-        for name, (label, unit) in labels.items()
+        for name, (label, unit) in _SAID.items()
     )
 
 
