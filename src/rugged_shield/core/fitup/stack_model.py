@@ -1,4 +1,4 @@
-"""What a screw's stack is made of, and what is found of it: layers, sink, sleeve, lengths judged."""
+"""What a screw's stack is made of, and what is found of it: layers, sink, sleeve, lengths."""
 
 from __future__ import annotations
 

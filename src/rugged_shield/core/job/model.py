@@ -18,9 +18,11 @@ from rugged_shield.core.survey import (
     Plate,
     Scar,
     StripItem,
+    Traits,
     Weighing,
     applies,
     fold,
+    traits_of,
 )
 from rugged_shield.core.tables.profiles import PROFILES
 from rugged_shield.core.tighten import WrenchTool
@@ -228,9 +230,13 @@ class Job(Ranged):
         )
 
 
-@lru_cache(maxsize=256)
 def on_bike(candidate: Candidate, bike: Bike) -> Candidate:
     """The candidate with the joints, layers and lines whose conditions hold on this bike."""
+    return _with_traits(candidate, traits_of(bike))
+
+
+@lru_cache(maxsize=256)
+def _with_traits(candidate: Candidate, bike: Traits) -> Candidate:
     joints = tuple(
         replace(
             joint,

@@ -18,7 +18,13 @@ from rugged_shield.core.survey.clearance import (
     low_points,
     lowest,
 )
-from rugged_shield.core.survey.conditions import CONDITION_WORDS, applies, check_condition
+from rugged_shield.core.survey.conditions import (
+    CONDITION_WORDS,
+    Traits,
+    applies,
+    check_condition,
+    traits_of,
+)
 from rugged_shield.core.survey.drawings import (
     OrderMark,
     part_letters,
@@ -147,6 +153,7 @@ __all__ = [
     "Tail",
     "ThicknessInput",
     "ThicknessResult",
+    "Traits",
     "Underside",
     "WeighInput",
     "WeighResult",
@@ -190,6 +197,7 @@ __all__ = [
     "stock_plate",
     "tape_sketch",
     "thickness_compare",
+    "traits_of",
     "tyre_radius_mm",
     "underside",
     "underside_drawing",

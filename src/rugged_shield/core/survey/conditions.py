@@ -7,6 +7,7 @@ condition that is not understood is refused instead of never applying.
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey.bike import Bike
@@ -44,7 +45,31 @@ def check_condition(when: str, field: str = "when") -> None:
             )
 
 
-def _holds(phrase: str, bike: Bike) -> bool:
+@dataclass(frozen=True)
+class Traits:
+    """What a condition can ask of a bike."""
+
+    year: int
+    variant: str
+    market: str
+    has_bars: bool
+    has_centre_stand: bool
+    has_side_stand: bool
+
+
+def traits_of(bike: Bike) -> Traits:
+    """The traits of a bike."""
+    return Traits(
+        bike.year,
+        bike.variant,
+        bike.market,
+        bike.has_bars,
+        bike.has_centre_stand,
+        bike.has_side_stand,
+    )
+
+
+def _holds(phrase: str, bike: Bike | Traits) -> bool:
     years, named = _YEARS.match(phrase), _NAMED.match(phrase)
     if years:
         first, last = int(years[1]), int(years[2] or years[1])
@@ -56,6 +81,6 @@ def _holds(phrase: str, bike: Bike) -> bool:
     return fitted != phrase.startswith("no ")
 
 
-def applies(when: str, bike: Bike) -> bool:
+def applies(when: str, bike: Bike | Traits) -> bool:
     """Whether every phrase of a condition holds for this bike; an empty one always does."""
     return all(_holds(phrase, bike) for phrase in _phrases(when))

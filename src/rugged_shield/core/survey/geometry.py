@@ -31,11 +31,7 @@ class FoldedPlate:
 
     def underside(self) -> tuple[tuple[Vec3, str], ...]:
         """Every corner of the lowest face, the slider's included, with its panel."""
-        found = []
-        for panel in self.panels:
-            down = self.slider_mm if panel.name == "belly" else 0.0
-            found += [(add(c, panel.inward, -down), panel.name) for c in panel.corners()]
-        return tuple(found)
+        return _underside(self.panels, self.slider_mm)
 
     def lowest_mm(self) -> tuple[Vec3, str]:
         """Lowest corner of sheet or slider and the panel it is on."""
@@ -44,6 +40,15 @@ class FoldedPlate:
     def panel(self, name: str) -> Panel | None:
         """The panel of that name."""
         return next((p for p in self.panels if p.name == name), None)
+
+
+@lru_cache(maxsize=256)
+def _underside(panels: tuple[Panel, ...], slider_mm: float) -> tuple[tuple[Vec3, str], ...]:
+    found = []
+    for panel in panels:
+        down = slider_mm if panel.name == "belly" else 0.0
+        found += [(add(c, panel.inward, -down), panel.name) for c in panel.corners()]
+    return tuple(found)
 
 
 @lru_cache(maxsize=512)

@@ -13,10 +13,12 @@ from rugged_shield.core.weighup.coverage import (
     FIRST_DIRECTIONS,
     CoverageInput,
     CoverageResult,
+    Vital,
     VitalCoverage,
     coverage,
     coverage_by_stone,
     coverage_of,
+    vital_of,
     weighted_share,
 )
 from rugged_shield.core.weighup.coverage_drawings import BARE_WORDS, cover_below, cover_front
@@ -131,6 +133,7 @@ __all__ = [
     "StrikePointInput",
     "StrikePointResult",
     "StrikeResult",
+    "Vital",
     "VitalCoverage",
     "Way",
     "WithstoodResult",
@@ -162,6 +165,7 @@ __all__ = [
     "strike_map",
     "strike_point",
     "strike_response",
+    "vital_of",
     "weighted_share",
     "withstood_share",
 ]

@@ -8,9 +8,10 @@ from it back toward the stone meets a panel outside its open cutouts.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -94,7 +95,7 @@ class CoverageResult:
 
 
 def _faces(
-    part: Part, toward: tuple[float, float, float], spacing_mm: float
+    part: Box, toward: tuple[float, float, float], spacing_mm: float
 ) -> list[tuple[int, int, float]]:
     """Faces that look toward the stone: (axis, number of points, projected area mm²)."""
     sizes = (
@@ -129,8 +130,57 @@ def _lattice(count: int) -> npt.NDArray[np.float64]:
     return points
 
 
+class Box(Protocol):
+    """What coverage asks of a vital: its key, its box, how much its loss would cost."""
+
+    @property
+    def key(self) -> str: ...  # noqa: D102
+    @property
+    def x_min_mm(self) -> float: ...  # noqa: D102
+    @property
+    def x_max_mm(self) -> float: ...  # noqa: D102
+    @property
+    def y_min_mm(self) -> float: ...  # noqa: D102
+    @property
+    def y_max_mm(self) -> float: ...  # noqa: D102
+    @property
+    def z_min_mm(self) -> float: ...  # noqa: D102
+    @property
+    def z_max_mm(self) -> float: ...  # noqa: D102
+    @property
+    def consequence(self) -> int: ...  # noqa: D102
+
+
+@dataclass(frozen=True, kw_only=True)
+class Vital:
+    """A vital as coverage sees it: nothing of its heat, its name or how it is known."""
+
+    key: str
+    x_min_mm: float
+    x_max_mm: float
+    y_min_mm: float
+    y_max_mm: float
+    z_min_mm: float
+    z_max_mm: float
+    consequence: int
+
+
+def vital_of(part: Part) -> Vital:
+    """The part as coverage sees it."""
+    return Vital(
+        key=part.key,
+        x_min_mm=part.x_min_mm,
+        x_max_mm=part.x_max_mm,
+        y_min_mm=part.y_min_mm,
+        y_max_mm=part.y_max_mm,
+        z_min_mm=part.z_min_mm,
+        z_max_mm=part.z_max_mm,
+        consequence=part.consequence,
+    )
+
+
 def face_points(
-    part: Part, toward: tuple[float, float, float], spacing_mm: float
+    part: Box, toward: tuple[float, float, float], spacing_mm: float
 ) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
     """Points (n, 3) on the faces that look toward the stone, and their weights (n,), mm²."""
     low = np.array([part.x_min_mm, part.y_min_mm, part.z_min_mm])
@@ -147,7 +197,7 @@ def face_points(
     return np.vstack(groups), np.concatenate(weights)
 
 
-def weighted_share(parts: tuple[Part, ...], shares: tuple[VitalCoverage, ...]) -> float:
+def weighted_share(parts: Sequence[Box], shares: tuple[VitalCoverage, ...]) -> float:
     """Share of all vitals from one direction, weighted by consequence; ``shares`` in order."""
     total = sum(part.consequence for part in parts)
     score = sum(p.consequence * (s.share or 0.0) for p, s in zip(parts, shares, strict=True))
@@ -166,7 +216,7 @@ class _Cast:
 
 
 def _result(
-    parts: tuple[Part, ...], directions: tuple[str, ...], cast: list[_Cast], index: int
+    parts: Sequence[Box], directions: tuple[str, ...], cast: list[_Cast], index: int
 ) -> CoverageResult:
     """Shares from cast rays, by direction and then by part; ``index`` picks the stone."""
     shares: list[VitalCoverage] = []
@@ -183,7 +233,7 @@ def _result(
 
 
 def _cast(
-    parts: tuple[Part, ...],
+    parts: Sequence[Box],
     folded: FoldedPlate,
     directions: tuple[str, ...],
     stones_mm: tuple[float, ...],
@@ -211,7 +261,7 @@ def _cast(
 
 
 def coverage_by_stone(
-    parts: tuple[Part, ...],
+    parts: Sequence[Box],
     folded: FoldedPlate,
     directions: tuple[str, ...],
     stones_mm: tuple[float, ...],
@@ -225,7 +275,7 @@ def coverage_by_stone(
 
 
 def coverage_of(
-    parts: tuple[Part, ...],
+    parts: Sequence[Box],
     folded: FoldedPlate,
     directions: tuple[str, ...],
     stone_mm: float = 0.0,

@@ -55,6 +55,17 @@ class MountLaw(Ranged):
         if abs(math.hypot(*self.normal) - 1) > 1e-6:
             raise InputError(f"laws.{self.name}.normal", self.normal, "a unit vector")
 
+    def unlimited(self) -> MountLaw:
+        """How it moves, whatever it bears: its spring and its corners alone."""
+        return MountLaw(
+            name=self.name,
+            normal=self.normal,
+            stiffness_n_per_mm=self.stiffness_n_per_mm,
+            bottoms_at_mm=self.bottoms_at_mm,
+            yields_at_n=self.yields_at_n,
+            stroke_mm=self.stroke_mm,
+        )
+
     @property
     def is_bent(self) -> bool:
         """Whether it leaves its straight line anywhere."""

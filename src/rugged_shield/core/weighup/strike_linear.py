@@ -116,9 +116,9 @@ def factored_shell(shell: Shell) -> tuple[ShellModel, Fronts]:
     return model, factorise(stiffness, tree)
 
 
-@lru_cache(maxsize=96)
+@lru_cache(maxsize=24)
 def linear_of(shell: Shell) -> Linear:
-    """The linear answer of every node, and of every mount to every node."""
+    """The linear answer of every node, and of every mount to every node; about 1 MB each."""
     model, fronts = factored_shell(shell)
     mounts, nodes = shell.mounts, model.mesh.nodes
     loads = np.zeros((6 * len(nodes), 3 * len(mounts)))

@@ -14,7 +14,7 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE, Mesh, ShellMount, areas_of
-from rugged_shield.core.survey import DRAWN, FoldedPlate, Part, Plate, Pose, box_of, fold
+from rugged_shield.core.survey import DRAWN, Part, Plate, Pose, box_of, fold
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import (
@@ -38,7 +38,7 @@ from rugged_shield.core.weighup.strike import (
     in_plane_stiffness,
     patch_stiffness,
 )
-from rugged_shield.core.weighup.strike_linear import MESH_MM, Linear, linear_of, shell_of
+from rugged_shield.core.weighup.strike_linear import MESH_MM, Linear, Shell, linear_of, shell_of
 
 FACING = 0.1
 """A panel is struck when its outer face looks toward the stone by at least this cosine."""
@@ -121,9 +121,46 @@ class StrikeMapResult:
     area_mm2: float
 
 
-def _struck(mesh: Mesh, folded: FoldedPlate, toward: Array) -> tuple[Index, Index]:
+@dataclass(frozen=True)
+class Struck:
+    """Just what a strike depends on, whatever lies behind the sheet and whatever it is called.
+
+    ``inward``: each panel by name with its normal into the bike.
+    """
+
+    shell: Shell
+    material: str
+    inward: tuple[tuple[str, Vec3], ...]
+    laws: tuple[MountLaw, ...]
+    direction: str
+    energy_j: float
+    contact_radius_mm: float
+    temperature_c: float
+
+    @property
+    def toward(self) -> Array:
+        """Unit vector toward the stone."""
+        return np.array(DIRECTIONS[self.direction])
+
+
+def struck_of(given: StrikeMapInput) -> Struck:
+    """The question without what lies behind the sheet."""
+    return Struck(
+        shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c),
+        given.plate.material,
+        tuple((p.name, p.inward) for p in fold(given.plate).panels),
+        given.laws,
+        given.direction,
+        given.energy_j,
+        given.contact_radius_mm,
+        given.temperature_c,
+    )
+
+
+def _faces(mesh: Mesh, struck: Struck) -> tuple[Index, Index]:
     """Nodes that the stone can meet, and the panel each is struck on (an inner one first)."""
-    outward = {p.name: -np.array(p.inward) for p in folded.panels}
+    outward = {name: -np.array(inward) for name, inward in struck.inward}
+    toward = struck.toward
     panel_at = np.full(len(mesh.nodes), -1, dtype=np.int64)
     for i, panel in enumerate(mesh.panels):
         if float(outward[panel.name] @ toward) >= FACING:
@@ -170,20 +207,16 @@ def _in_plane(linear: Linear, places: Places, panel: Index) -> Array:
 
 
 def _curve(
-    given: StrikeMapInput,
-    linear: Linear,
-    places: Places,
-    nodes: Index,
-    panel: Index,
-    travel: Array,
+    struck: Struck, linear: Linear, places: Places, nodes: Index, panel: Index
 ) -> tuple[Curve, Array, Array]:
     """The energy form of every node, the radius of its disc, and how it is held in plane."""
-    sheet = SHEET_MATERIALS[given.plate.material]
-    soft = softened(given.plate.material, given.temperature_c)
+    sheet = SHEET_MATERIALS[struck.material]
+    soft = softened(struck.material, struck.temperature_c)
     youngs, yields = sheet.youngs_modulus_gpa * 1000 * soft, sheet.yield_mpa * soft
+    travel = -struck.toward
     whole = np.einsum("nij,i,j->n", linear.compliance[nodes], travel, travel)
     in_plane = _in_plane(linear, places, panel)
-    t, radius = given.plate.thickness_mm, given.contact_radius_mm
+    t, radius = struck.shell.thickness_mm, struck.contact_radius_mm
     stiffness = patch_stiffness(
         whole - places.mount_compliance, radius, t, youngs, sheet.poisson_ratio
     )
@@ -193,9 +226,9 @@ def _curve(
     return curve, disc, in_plane
 
 
-def inner_normals(linear: Linear, folded: FoldedPlate) -> Array:
+def _inner_normals(linear: Linear, struck: Struck) -> Array:
     """Into the bike, at each mount: the inward normal of the panel that it holds, (m, 3)."""
-    inward = {p.name: np.array(p.inward) for p in folded.panels}
+    inward = {name: np.array(normal) for name, normal in struck.inward}
     mesh = linear.mesh
     found = []
     for node in mesh.placed:
@@ -204,32 +237,31 @@ def inner_normals(linear: Linear, folded: FoldedPlate) -> Array:
     return np.array(found).reshape(-1, 3)
 
 
-def inner_points(linear: Linear, given: StrikeMapInput, nodes: Index, panel: Index) -> Array:
+def inner_points(linear: Linear, struck: Struck, nodes: Index, panel: Index) -> Array:
     """Where the inside face of the sheet is at each node of its panel, as drawn, (n, 3) mm."""
-    inward = {p.name: np.array(p.inward) for p in fold(given.plate).panels}
+    inward = {name: np.array(normal) for name, normal in struck.inward}
     own = np.array([inward[linear.mesh.panels[int(i)].name] for i in panel])
-    return np.asarray(linear.mesh.nodes[nodes] + own * given.plate.thickness_mm)
+    return np.asarray(linear.mesh.nodes[nodes] + own * struck.shell.thickness_mm)
 
 
-def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
+def struck_field(
+    struck: Struck, pose: Pose = DRAWN, parts: tuple[Part, ...] = ()
+) -> tuple[Linear, Field]:
     """The linear answer, and every node that the stone can meet with its energy form."""
-    folded = fold(given.plate)
-    shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
-    linear = linear_of(shell)
-    toward = np.array(DIRECTIONS[given.direction])
-    nodes, panel = _struck(linear.mesh, folded, toward)
+    linear = linear_of(struck.shell)
+    nodes, panel = _faces(linear.mesh, struck)
     if len(nodes) == 0:
         raise InputError(
             "direction",
-            given.direction,
+            struck.direction,
             "a direction that some panel looks toward",
             "no panel of this plate is struck from there",
         )
-    inner = given.pose.lifted(inner_points(linear, given, nodes, panel))
-    standoff, near = standoffs(inner, given.parts)
-    laws = given.laws or straight_laws(linear, inner_normals(linear, folded))
-    places = places_of(linear, laws, nodes, -toward, standoff)
-    curve, disc, in_plane = _curve(given, linear, places, nodes, panel, -toward)
+    inner = pose.lifted(inner_points(linear, struck, nodes, panel))
+    standoff, near = standoffs(inner, parts)
+    laws = struck.laws or straight_laws(linear, _inner_normals(linear, struck))
+    places = places_of(linear, laws, nodes, -struck.toward, standoff)
+    curve, disc, in_plane = _curve(struck, linear, places, nodes, panel)
     return linear, Field(
         nodes=nodes,
         panel=panel,
@@ -238,8 +270,13 @@ def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
         curve=curve,
         slides=in_plane <= 0.0,
         usual_disc_mm=float(np.median(disc)),
-        energy_j=given.energy_j,
+        energy_j=struck.energy_j,
     )
+
+
+def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
+    """The same for a plate as its spacers hang it, with what lies behind it."""
+    return struck_field(struck_of(given), given.pose, given.parts)
 
 
 def _worst(laws: tuple[MountLaw, ...], struck: Impact, i: int) -> tuple[int, float | None, str]:

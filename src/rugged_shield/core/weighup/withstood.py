@@ -10,11 +10,17 @@ import numpy as np
 from rugged_shield.core.errors import choose
 from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.shell import SHELL_SOURCE, areas_of
-from rugged_shield.core.survey import DRAWN
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import gives_mm
 from rugged_shield.core.weighup.response import RESPONSE_SOURCE, Array
-from rugged_shield.core.weighup.strike_map import StrikeMapInput, field_of, inner_points, standoffs
+from rugged_shield.core.weighup.strike_map import (
+    StrikeMapInput,
+    Struck,
+    inner_points,
+    standoffs,
+    struck_field,
+    struck_of,
+)
 
 COARSE_MESH_MM = 25.0
 """A share over the whole sheet needs no finer mesh: within 0.06 of that at 12 mm."""
@@ -29,30 +35,34 @@ class WithstoodResult:
     reached: str
 
 
-@lru_cache(maxsize=96)
-def _given(asked: StrikeMapInput) -> tuple[Array, Array, Array]:
+@lru_cache(maxsize=48)
+def _given(struck: Struck) -> tuple[Array, Array, Array]:
     """Inner points (n, 3), how far each gives (n,) and its area (n,); nothing behind is asked.
 
-    Remembered without what lies behind and what the plate is called or said to weigh: a part
-    that moves asks for no new shell.
+    A part that moves asks for no new shell. About 60 kB each at the coarse mesh.
     """
-    linear, field = field_of(asked)
+    linear, field = struck_field(struck)
     mesh = linear.mesh
-    struck = np.isin(mesh.panel_of, np.unique(field.panel))
+    faces = np.isin(mesh.panel_of, np.unique(field.panel))
     area = np.zeros(len(mesh.nodes))
-    np.add.at(area, mesh.triangles[struck].ravel(), np.repeat(areas_of(mesh)[struck] / 3, 3))
-    points = inner_points(linear, asked, field.nodes, field.panel)
+    np.add.at(area, mesh.triangles[faces].ravel(), np.repeat(areas_of(mesh)[faces] / 3, 3))
+    points = inner_points(linear, struck, field.nodes, field.panel)
     return points, gives_mm(field.curve, field.places, field.energy_j), area[field.nodes]
 
 
+def _moving(struck: Struck) -> Struck:
+    """What the deflection alone depends on: no limit of a mount enters it."""
+    return replace(struck, laws=tuple(law.unlimited() for law in struck.laws))
+
+
+@lru_cache(maxsize=256)
 def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
     """Share of the struck sheet, by area, that takes the energy within its standoff.
 
     As a strike map with ``given.mesh_mm``; raises InputError where that has no answer.
     """
     choose("direction", given.direction, DIRECTIONS, "strike direction")
-    sheet = replace(given.plate, key="", name="", claimed_mass_kg=None, weighed_mass_kg=None)
-    points, gives, area = _given(replace(given, plate=sheet, parts=(), pose=DRAWN))
+    points, gives, area = _given(_moving(struck_of(given)))
     room, near = standoffs(given.pose.lifted(points), given.parts)
     reaches = gives >= room
     by_part = np.bincount(near[reaches], area[reaches], minlength=max(len(given.parts), 1))

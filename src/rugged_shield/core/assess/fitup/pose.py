@@ -17,7 +17,6 @@ from rugged_shield.core.survey import (
     FoldedPlate,
     LowPoint,
     Mount,
-    Part,
     Plate,
     Pose,
     Standoff,
@@ -148,12 +147,6 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
     return HungSheet(pose, folded, gap, _head_points(joints, folded), findings)
 
 
-@lru_cache(maxsize=1024)
-def _standoff(folded: FoldedPlate, part: Part) -> Standoff:
-    """One part's standoff, remembered: parts do not reach each other's."""
-    return standoffs(folded, (part,))[0]
-
-
 @lru_cache(maxsize=256)
 def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     """Pose, low points, breakover and standoffs of a plate on its bike."""
@@ -162,7 +155,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     own = [LowPoint(f"plate, {panel}", *corner), *hung.heads]
     points = low_points(bike, hung.folded, hung.heads)
     angle, at = governing_breakover(bike, points)
-    guarded = (p for p in bike.parts if p.kind in ("vital", "neighbour"))
+    guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
     return PlatePose(
         pose=hung.pose,
         folded=hung.folded,
@@ -171,7 +164,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         plate_low=lowest(own),
         breakover_deg=angle,
         breakover_at=at,
-        standoffs=tuple(_standoff(hung.folded, part) for part in guarded),
+        standoffs=standoffs(hung.folded, guarded),
         findings=hung.findings,
         heads=hung.heads,
     )

@@ -12,7 +12,15 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
 
-from rugged_shield.core.assess.weighup import Weighed, best_plate, weigh
+from rugged_shield.core.assess.weighup import (
+    Values,
+    Weighed,
+    best_by,
+    open_by,
+    values_if,
+    values_of,
+    weigh,
+)
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Candidate, Job
@@ -127,19 +135,59 @@ def job_at(job: Job, path: str, field: str, value: Any) -> Job:
     return replace(job, bike=replace(job.bike, **changed))
 
 
-def _weighed(job: Job) -> tuple[Weighed, ...]:
+@dataclass(frozen=True)
+class _Base:
+    """The job as it is: every plate weighed, what the priorities look at, which ranks first."""
+
+    job: Job
+    weighed: dict[str, Weighed]
+    values: dict[str, Values]
+    best: str
+
+
+def _base(job: Job) -> _Base:
     plates = job.candidates or (job.stock,)
-    return tuple(weigh(job, c.key) for c in plates)
+    weighed = {c.key: weigh(job, c.key) for c in plates}
+    through = open_by(job, weighed.__getitem__)
+    values = {c.key: values_of(job, c.key) for c in through}
+    return _Base(job, weighed, values, best_by(job, through, values.__getitem__))
+
+
+def _reached(job: Job, number: _Number) -> frozenset[str]:
+    """Keys of the plates that a number can reach: its own, those on its mount, or every one."""
+    plates = job.candidates or (job.stock,)
+    if number.about == "plate":
+        return frozenset({number.key})
+    hanging = {c.key for c in (job.stock, *plates) if any(j.mount == number.key for j in c.joints)}
+    if number.about == "mount" and job.stock.key not in hanging:
+        return frozenset(hanging)
+    return frozenset(c.key for c in plates)
+
+
+@dataclass(frozen=True)
+class _Moved:
+    """The job with a number at an end of its band; plates that it does not reach as they were."""
+
+    job: Job
+    reached: frozenset[str]
+    weighed: dict[str, Weighed]
+
+
+def _moved(base: _Base, number: _Number, at: float) -> _Moved:
+    job = job_at(base.job, number.path, number.field, at)
+    reached = _reached(job, number)
+    weighed = {key: weigh(job, key) if key in reached else old for key, old in base.weighed.items()}
+    return _Moved(job, reached, weighed)
 
 
 def _key(found: Finding) -> tuple[FindingCode, str]:
     return (found.code, found.where)
 
 
-def _flips(job: Job, before: tuple[Weighed, ...], after: tuple[Weighed, ...]) -> tuple[Flip, ...]:
+def _flips(base: _Base, moved: _Moved) -> tuple[Flip, ...]:
     flips = []
-    for old, new in zip(before, after, strict=True):
-        name = job.candidate(old.key).plate.name
+    for old, new in ((base.weighed[key], moved.weighed[key]) for key in sorted(moved.reached)):
+        name = base.job.as_entered(old.key).plate.name
         if old.verdict != new.verdict:
             flips.append(
                 Flip(
@@ -194,13 +242,40 @@ def _ranks(number: _Number) -> bool:
     return not (isinstance(number.owner, Mount) and number.field in ("x_mm", "y_mm"))
 
 
-def _best_flip(job: Job, moved: Job) -> tuple[Flip, ...]:
+def _best_at(base: _Base, moved: _Moved, number: _Number) -> str:
+    """Which plate ranks first there; a shell is solved only where the order hangs on it.
+
+    A plate whose own number moved is first taken to withstand all that it shields (or nothing,
+    if it is the best). Every score rises with that: what it cannot turn, nothing between can.
+    """
+    job, through = moved.job, open_by(moved.job, moved.weighed.__getitem__)
+
+    def known(key: str) -> Values:
+        there = key not in moved.reached and key in base.values
+        return base.values[key] if there else values_of(job, key)
+
+    def bounded(key: str) -> Values:
+        if key not in moved.reached:
+            return known(key)
+        shielded = moved.weighed[key].figures["coverage"].value
+        return values_if(moved.weighed[key], 0.0 if key == base.best else shielded)
+
+    if number.about == "plate":
+        own = moved.weighed[number.key].figures["coverage"].value
+        if own is not None and best_by(job, through, bounded) == base.best:
+            return base.best
+    return best_by(job, through, known)
+
+
+def _best_flip(base: _Base, moved: _Moved, number: _Number) -> tuple[Flip, ...]:
     """The plate that ranks first at the end of the band, when it is another one."""
-    before, after = best_plate(job), best_plate(moved)
+    if not _ranks(number):
+        return ()
+    before, after, job = base.best, _best_at(base, moved, number), base.job
     if before == after:
         return ()
     old, new = job.as_entered(before).plate.name, job.as_entered(after).plate.name
-    verdict = weigh(job, after).verdict
+    verdict = base.weighed[after].verdict
     text = f"It would rank first by your priorities, instead of the {old}."
     return (
         Flip(
@@ -241,9 +316,7 @@ def _sentence(gap: NumberToMeasure, system: Literal["metric", "us"]) -> str:
     )
 
 
-def _tried(
-    job: Job, number: _Number, base: tuple[Weighed, ...]
-) -> tuple[NumberToMeasure | None, int]:
+def _tried(base: _Base, number: _Number) -> tuple[NumberToMeasure | None, int]:
     """The end of a number's band that overturns most, if any, and how many ends were tried."""
     owner, field = number.owner, number.field
     value, band = float(getattr(owner, field)), band_of(owner, field)
@@ -253,13 +326,11 @@ def _tried(
     ends: tuple[tuple[End, float], ...] = (("low", value - band), ("high", value + band))
     for end, at in ends:
         try:
-            there = job_at(job, number.path, field, at)
-            moved = _weighed(there)
+            moved = _moved(base, number, at)
         except InputError:
             continue  # a bike that cannot be: this end of the band is no possible number
         tried += 1
-        best_turns = _best_flip(job, there) if _ranks(number) else ()
-        flips = _sorted((*_flips(job, base, moved), *best_turns))
+        flips = _sorted((*_flips(base, moved), *_best_flip(base, moved, number)))
         weight = sum(_weight(f) for f in flips)
         if flips and (best is None or weight > best.weight):
             best = NumberToMeasure(
@@ -307,11 +378,11 @@ def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
     Yields what is tried next and nothing, then the sentence in which it puts another plate
     first; "" where it does not.
     """
-    base = _weighed(job)
+    base = _base(job)
     for number in _numbers(job):
         words = f"{number.owner.name}: {label_of(number.field)}"
         yield f"trying {words}", None
-        wanted, _ = _tried(job, number, base)
+        wanted, _ = _tried(base, number)
         yield f"tried {words}", _shift_words(wanted)
 
 
@@ -329,9 +400,9 @@ def _shift_words(wanted: NumberToMeasure | None) -> str:
 def measure_next(job: Job) -> MeasureNextResult:
     """Every uncertain number of a job that could overturn a verdict, gravest first."""
     found, tried, count = [], 0, 0
-    base = _weighed(job)
+    base = _base(job)
     for number in _numbers(job):
-        wanted, ends = _tried(job, number, base)
+        wanted, ends = _tried(base, number)
         count, tried = count + 1, tried + ends
         if wanted is not None:
             found.append(wanted)

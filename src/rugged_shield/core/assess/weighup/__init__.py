@@ -6,13 +6,18 @@ from rugged_shield.core.assess.weighup.mass_budget import BudgetLine
 from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
 from rugged_shield.core.assess.weighup.protection import figures_of, protection
 from rugged_shield.core.assess.weighup.ranking import (
+    Values,
+    best_by,
     best_plate,
     choice_of,
     criteria_of,
+    open_by,
     open_to,
     order_of,
     quantities_of,
     something_matters,
+    values_if,
+    values_of,
 )
 from rugged_shield.core.assess.weighup.schools import School, schools_of
 from rugged_shield.core.assess.weighup.scorecard import Weighed, against, budget_of, weigh
@@ -38,8 +43,10 @@ __all__ = [
     "Gate",
     "QuantityRow",
     "School",
+    "Values",
     "Weighed",
     "against",
+    "best_by",
     "best_plate",
     "budget_of",
     "change_word",
@@ -51,6 +58,7 @@ __all__ = [
     "mixed",
     "mount_supports",
     "no_map",
+    "open_by",
     "open_to",
     "order_of",
     "protection",
@@ -64,5 +72,7 @@ __all__ = [
     "strike_of",
     "strike_rows",
     "struck_plates",
+    "values_if",
+    "values_of",
     "weigh",
 ]

@@ -13,8 +13,10 @@ from rugged_shield.core.weighup import (
     DIRECTIONS,
     FIRST_DIRECTIONS,
     CoverageResult,
+    Vital,
     VitalCoverage,
     coverage_by_stone,
+    vital_of,
     weighted_share,
 )
 
@@ -24,15 +26,15 @@ MIX = "the profile's mix"
 _ASSUMED = ("Vitals are boxes; nothing but the plate shields.",)
 
 
-@lru_cache(maxsize=8192)
-def _cover_part(part: Part, folded: FoldedPlate, stone_mm: float) -> CoverageResult:
+@lru_cache(maxsize=2048)
+def _cover_box(box: Vital, folded: FoldedPlate, stone_mm: float) -> CoverageResult:
     """One vital from every direction, remembered: vitals do not shield each other."""
-    return coverage_by_stone((part,), folded, tuple(DIRECTIONS), (stone_mm,))[0]
+    return coverage_by_stone((box,), folded, tuple(DIRECTIONS), (stone_mm,))[0]
 
 
 def cover(parts: tuple[Part, ...], folded: FoldedPlate, stone_mm: float = 0.0) -> CoverageResult:
     """All vitals from all directions, for a stone of that radius (0: however small)."""
-    single = [_cover_part(part, folded, stone_mm) for part in parts]
+    single = [_cover_box(vital_of(part), folded, stone_mm) for part in parts]
     shares: list[VitalCoverage] = []
     weighted: dict[str, float] = {}
     for i, direction in enumerate(DIRECTIONS):
@@ -42,7 +44,7 @@ def cover(parts: tuple[Part, ...], folded: FoldedPlate, stone_mm: float = 0.0) -
     return CoverageResult(tuple(shares), weighted, sum(s.rays for s in shares))
 
 
-@lru_cache(maxsize=16384)
+@lru_cache(maxsize=4096)
 def _vital_figure(part: Part, own: VitalCoverage) -> Figure:
     share = own.share or 0.0
     found: tuple[Finding, ...] = ()
@@ -74,9 +76,10 @@ def mixed(result: CoverageResult, profile: str) -> tuple[float, dict[str, float]
     return sum(shares[d] * w for d, w in result.weighted.items()), by_vital
 
 
+@lru_cache(maxsize=512)
 def coverage_figures(
     vitals: tuple[Part, ...], folded: FoldedPlate, profile: str
-) -> tuple[list[Figure], frozenset[str]]:
+) -> tuple[tuple[Figure, ...], frozenset[str]]:
     """A figure for the mix, one for each direction, one for each vital from each direction.
 
     Second, the vitals that are more than half bare from below.
@@ -128,4 +131,4 @@ def coverage_figures(
             sources=(COVERAGE_SOURCE, PROFILE_SOURCE),
         )
     )
-    return figures, bare
+    return tuple(figures), bare

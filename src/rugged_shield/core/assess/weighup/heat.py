@@ -12,7 +12,7 @@ from shapely import MultiPoint
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
-from rugged_shield.core.survey import Bike, Panel, Part, Plate, box_of
+from rugged_shield.core.survey import Bike, FoldedPlate, Panel, Part, Plate, Standoff, box_of
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup import (
     AIR_SOURCE,
@@ -102,10 +102,21 @@ def _temperature_c(given: HeatInput) -> float:
 def heat_exposures(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[HeatExposure, ...]:
     """Every hot part near the plate, idling and moving."""
     parts = {p.key: p for p in bike.parts}
+    hot = tuple(
+        (parts[gap.part], gap) for gap in posed.standoffs if parts[gap.part].surface_c is not None
+    )
+    return _exposed(hot, plate, posed.folded)
+
+
+@lru_cache(maxsize=512)
+def _exposed(
+    hot: tuple[tuple[Part, Standoff], ...], plate: Plate, folded: FoldedPlate
+) -> tuple[HeatExposure, ...]:
+    """The same for the hot parts alone, each with its standoff."""
     found = []
-    for gap in posed.standoffs:
-        part, panel = parts[gap.part], posed.folded.panel(gap.panel)
-        if part.surface_c is None or panel is None:
+    for part, gap in hot:
+        panel = folded.panel(gap.panel)
+        if panel is None:
             continue
         for state, moving in (("idling", False), ("moving", True)):
             given = _given(plate, part, gap.distance_mm, panel, moving)

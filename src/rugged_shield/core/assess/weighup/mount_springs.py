@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -154,6 +155,7 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
     )
 
 
+@lru_cache(maxsize=256)
 def mount_supports(plate: Plate, joints: tuple[MountedJoint, ...]) -> MountSupports:
     """Every joint over sheet of the main piece as three springs along x, y and z, and its law.
 

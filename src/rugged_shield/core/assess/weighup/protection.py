@@ -10,13 +10,12 @@ from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job
-from rugged_shield.core.result import Figure, Input
-from rugged_shield.core.weighup import COARSE_MESH_MM, withstood_share
+from rugged_shield.core.result import Figure, Input, Outcome
+from rugged_shield.core.weighup import COARSE_MESH_MM, WithstoodResult, withstood_share
 
-KEY, LABEL = "protected", "Shielded and held"
+PROTECTED, LABEL = "protected", "Shielded and held"
 
 
-@lru_cache(maxsize=1024)
 def protection(job: Job, key: str) -> Figure:
     """Share of the vitals shielded by sheet that bears the rider's energy, %.
 
@@ -27,12 +26,17 @@ def protection(job: Job, key: str) -> Figure:
     try:
         withstood = withstood_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
     except InputError as error:
-        return figure(KEY, LABEL, None, "%", text="not known", reasons=(error.message,))
+        return figure(PROTECTED, LABEL, None, "%", text="not known", reasons=(error.message,))
+    return _protected(cover, withstood)
+
+
+@lru_cache(maxsize=256)
+def _protected(cover: Figure, withstood: Outcome[WithstoodResult]) -> Figure:
     if cover.value is None:
-        return replace(cover, key=KEY, label=LABEL)
+        return replace(cover, key=PROTECTED, label=LABEL)
     return figure_of(
         withstood,
-        KEY,
+        PROTECTED,
         LABEL,
         cover.value * withstood.result.share,
         "%",
@@ -47,4 +51,4 @@ def protection(job: Job, key: str) -> Figure:
 
 def figures_of(job: Job, key: str) -> dict[str, Figure]:
     """Everything weighed of a plate, and how well it protects, which takes a strike more."""
-    return {**weigh(job, key).figures, KEY: protection(job, key)}
+    return {**weigh(job, key).figures, PROTECTED: protection(job, key)}

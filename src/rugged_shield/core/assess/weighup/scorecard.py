@@ -39,6 +39,7 @@ from rugged_shield.core.result import (
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
     Bike,
+    Plate,
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
@@ -65,9 +66,10 @@ class Weighed:
     gates: tuple[Gate, ...]
 
 
+@lru_cache(maxsize=256)
 def _mass_figures(
     candidate: Candidate, hardware: float
-) -> tuple[list[Figure], tuple[Finding, ...]]:
+) -> tuple[tuple[Figure, ...], tuple[Finding, ...]]:
     outcome: Outcome[PlateMassResult] = plate_mass(
         PlateMassInput(plate=candidate.plate, fittings_mass_kg=hardware)
     )
@@ -116,20 +118,21 @@ def _mass_figures(
         reasons=("The plate and everything that is bought with it.",),
         sources=outcome.sources,
     )
-    return [mass, claim, weighed, bundle], outcome.findings
+    return (mass, claim, weighed, bundle), outcome.findings
 
 
-def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
+@lru_cache(maxsize=256)
+def _ratio_figures(plate: Plate, stock: Plate) -> tuple[Figure, ...]:
     outcome = thickness_compare(
         ThicknessInput(
-            candidate.plate.material,
-            candidate.plate.thickness_mm,
-            stock.plate.material,
-            stock.plate.thickness_mm,
+            plate.material,
+            plate.thickness_mm,
+            stock.material,
+            stock.thickness_mm,
         )
     )
     r = outcome.result
-    return [
+    return tuple(
         figure(
             key,
             label,
@@ -154,7 +157,7 @@ def _ratio_figures(candidate: Candidate, stock: Candidate) -> list[Figure]:
                 "E·t³/(1−ν²) over the same of stock: thickness counts by its cube.",
             ),
         )
-    ]
+    )
 
 
 def _drop_mm(posed: PlatePose) -> float:
@@ -308,9 +311,9 @@ def _hardware_kg(joints: tuple[MountedJoint, ...]) -> float:
     return hardware_mass_kg(tuple(m.joint for m in joints), lengths)
 
 
-def _mass_kg(bike: Bike, candidate: Candidate) -> float:
-    hardware = _hardware_kg(mounted(bike, candidate))
-    given = PlateMassInput(plate=candidate.plate, fittings_mass_kg=hardware)
+@lru_cache(maxsize=512)
+def _mass_kg(plate: Plate, joints: tuple[MountedJoint, ...]) -> float:
+    given = PlateMassInput(plate=plate, fittings_mass_kg=_hardware_kg(joints))
     return plate_mass(given).result.mass_kg
 
 
@@ -319,9 +322,9 @@ def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
     bought = tuple(BudgetLine(e.name, e.mass_kg, e.x_mm) for e in candidate.extras)
     return mass_budget(
         bike,
-        _mass_kg(bike, candidate),
+        _mass_kg(candidate.plate, mounted(bike, candidate)),
         plate_pose(bike, candidate),
-        _mass_kg(bike, stock),
+        _mass_kg(stock.plate, mounted(bike, stock)),
         plate_pose(bike, stock),
         candidate.key == stock.key,
         bought,
@@ -352,7 +355,7 @@ def _weigh(
     listed = [
         *masses,
         thickness,
-        *_ratio_figures(candidate, stock),
+        *_ratio_figures(candidate.plate, stock.plate),
         *_low_figures(bike, posed, base, budget),
         *added_figures(budget),
         _standoff_figure(bike, posed),
