@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from rugged_shield.core.assess.survey import measure_next
+from rugged_shield.core.assess.survey.measure_next import _base, _tried_at, measure_next
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import (
     Apron,
@@ -117,7 +117,8 @@ def survey_figures(job: Job) -> list[tuple[str, str, str]]:
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     parts = (*parts, *(replace(p, key=f"{p.key}-2", x_min_mm=p.x_min_mm + 1) for p in parts))[:12]
     times = {n: geometry_ms(plate_with(n), parts) for n in (20, 40, 80)}
-    measure_next.cache_clear()
+    for remembered in (_base, _tried_at):
+        remembered.cache_clear()
     began = time.perf_counter()
     measure_next(job)
     took = (time.perf_counter() - began) * 1000

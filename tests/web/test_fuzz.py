@@ -16,7 +16,15 @@ from rugged_shield.web import create_app
 
 REQUESTS = int(os.environ.get("SHIELD_FUZZ", "1000"))
 JOBS = ("half-fitted", "kit-open", "nope")
-HEAVY = ("/strike", "/rank-shifts", "/schools", "/gaps", "/priorities", "/decision")
+HEAVY = (
+    "/strike",
+    "/rank-shifts",
+    "/schools",
+    "/measure-next",
+    "/priorities",
+    "/decision",
+    "/assess",
+)
 """Paths whose answers take a second: what is sent to them has the same few faces."""
 
 

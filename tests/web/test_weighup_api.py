@@ -249,8 +249,8 @@ def test_every_uncertain_number_is_tried(client: Client) -> None:
     assert done["done"] == done["total"] == run["total"]
     gaps = client.get("/choosing/survey/measure-next")["gaps"]
     turning = [g for g in gaps if any(f["what"] == "the best plate" for f in g["flips"])]
-    assert len(done["rank shifts"]) == len(turning)
-    for words in done["rank shifts"]:
+    assert len(done["rank_shifts"]) == len(turning)
+    for words in done["rank_shifts"]:
         assert "would be first. Measure it." in words
 
 

@@ -145,6 +145,7 @@ class _Base:
     best: str
 
 
+@lru_cache(maxsize=4)
 def _base(job: Job) -> _Base:
     plates = job.candidates or (job.stock,)
     weighed = {c.key: weigh(job, c.key) for c in plates}
@@ -372,17 +373,23 @@ def uncertain_numbers(job: Job) -> tuple[UncertainNumber, ...]:
     )
 
 
+@lru_cache(maxsize=512)
+def _tried_at(job: Job, path: str, field: str) -> tuple[NumberToMeasure | None, int]:
+    """One number tried, remembered: ranking and list ask for the same ones, of a job or two."""
+    number = next(n for n in _numbers(job) if (n.path, n.field) == (path, field))
+    return _tried(_base(job), number)
+
+
 def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
     """Each uncertain number tried against the ranking, step by step.
 
     Yields what is tried next and nothing, then the sentence in which it puts another plate
     first; "" where it does not.
     """
-    base = _base(job)
     for number in _numbers(job):
         words = f"{number.owner.name}: {label_of(number.field)}"
         yield f"trying {words}", None
-        wanted, _ = _tried(base, number)
+        wanted, _ = _tried_at(job, number.path, number.field)
         yield f"tried {words}", _shift_words(wanted)
 
 
@@ -396,18 +403,11 @@ def _shift_words(wanted: NumberToMeasure | None) -> str:
     )
 
 
-@lru_cache(maxsize=4)
 def measure_next(job: Job) -> MeasureNextResult:
     """Every uncertain number of a job that could overturn a verdict, gravest first."""
-    found, tried, count = [], 0, 0
-    base = _base(job)
-    for number in _numbers(job):
-        wanted, ends = _tried(base, number)
-        count, tried = count + 1, tried + ends
-        if wanted is not None:
-            found.append(wanted)
-    found.sort(key=lambda n: (-n.weight, n.path))
-    return MeasureNextResult(tuple(found), tried, count)
+    tried = [_tried_at(job, n.path, n.field) for n in _numbers(job)]
+    found = sorted((w for w, _ in tried if w is not None), key=lambda n: (-n.weight, n.path))
+    return MeasureNextResult(tuple(found), sum(ends for _, ends in tried), len(tried))
 
 
 def what_to_measure(given: MeasureNextInput) -> Outcome[MeasureNextResult]:
