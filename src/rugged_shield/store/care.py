@@ -10,6 +10,7 @@ from contextlib import closing, contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from rugged_shield.core.job import VERSION
 from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
 
 LOCK_NAME = "in-use.lock"
@@ -67,7 +68,7 @@ def problems_of(file: Path) -> list[str]:
                 f"line without its job: {row}" for row in raw.execute("PRAGMA foreign_key_check")
             ]
             revision = raw.execute("SELECT version_num FROM alembic_version").fetchone()
-            if revision is None or revision[0] > HEAD:
+            if revision is None or revision[0] > HEAD or _newest_form(raw, revision[0]) > VERSION:
                 found.append("It was made by a newer version of this program.")
             last = raw.execute(
                 "SELECT job.id, job.version, max(edit.version) FROM job LEFT JOIN edit "
@@ -77,6 +78,13 @@ def problems_of(file: Path) -> list[str]:
             return found
     except sqlite3.Error as error:
         return [plain_words(error).message]
+
+
+def _newest_form(raw: sqlite3.Connection, revision: str) -> int:
+    """The newest form that a job of the file is in; before the file said so it was the first."""
+    if revision < HEAD:
+        return 1
+    return int(raw.execute("SELECT coalesce(max(facts_version), 1) FROM job").fetchone()[0])
 
 
 def check(folder: Path) -> list[str]:
@@ -92,7 +100,7 @@ def check(folder: Path) -> list[str]:
     with TemporaryDirectory() as aside:
         db = Database(folder)
         try:
-            if db.revision() != HEAD:
+            if not db.is_current():
                 db.close()
                 _copy(folder / FILE_NAME, Path(aside) / FILE_NAME)
                 db = Database(Path(aside))

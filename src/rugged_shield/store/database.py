@@ -12,7 +12,7 @@ from sqlalchemy import Connection, create_engine, event, text
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.job import VERSION
-from rugged_shield.store.upgrading import is_outdated, upgrade_stored
+from rugged_shield.store.upgrading import forms_of, upgrade_stored
 
 HEAD = "0004"
 FILE_NAME = "rugged-shield.sqlite3"
@@ -84,12 +84,12 @@ class Database:
         for stored facts that are not understood.
         """
         found = self.revision()
-        if found > HEAD:
+        if found > HEAD or max(self._forms(), default=VERSION) > VERSION:
             raise StoreTroubleError(
                 "This data was written by a newer version of Rugged Shield and was left alone.",
                 "Use that version, or another data folder.",
             )
-        if found == HEAD and not self._is_outdated():
+        if self.is_current():
             return
         if found:
             self._copy_beside(f"before-{HEAD}" if found < HEAD else f"before-facts-{VERSION}")
@@ -98,9 +98,16 @@ class Database:
         with self.writing() as session:
             upgrade_stored(session)
 
-    def _is_outdated(self) -> bool:
+    def is_current(self) -> bool:
+        """Whether schema and stored facts are in today's form."""
+        return self.revision() == HEAD and self._forms() <= {VERSION}
+
+    def _forms(self) -> set[int]:
+        """Forms of what is stored; none where the schema does not say so yet."""
+        if self.revision() != HEAD:
+            return set()
         with self.reading() as session:
-            return is_outdated(session)
+            return forms_of(session)
 
     def _copy_beside(self, word: str) -> None:
         copy = self.path.with_name(f"{FILE_NAME}.{word}")

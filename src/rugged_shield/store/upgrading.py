@@ -12,13 +12,11 @@ from rugged_shield.store.diff import Changes, diff, revert
 from rugged_shield.store.models import EditModel, EventModel, JobModel, ShelfModel
 
 
-def is_outdated(session: Session) -> bool:
-    """Whether anything stored is in an older form."""
-    job = session.scalar(select(JobModel.id).where(JobModel.facts_version < VERSION).limit(1))
-    shelved = session.scalar(
-        select(ShelfModel.id).where(ShelfModel.facts_version < VERSION).limit(1)
-    )
-    return job is not None or shelved is not None
+def forms_of(session: Session) -> set[int]:
+    """The versions of the form that what is stored is in."""
+    jobs = session.scalars(select(JobModel.facts_version).distinct())
+    shelved = session.scalars(select(ShelfModel.facts_version).distinct())
+    return {*jobs, *shelved}
 
 
 def upgrade_stored(session: Session) -> None:

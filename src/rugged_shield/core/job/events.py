@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import get_args
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.keep import CounterRead, FoundTorque
@@ -12,9 +11,6 @@ from rugged_shield.core.tighten import Reading, Started, StepDone, StepReopened,
 Event = Started | Reading | TakenBack | StepDone | StepReopened | FoundTorque | CounterRead
 """One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
 Record = tuple[Event, ...]
-KINDS: tuple[str, ...] = tuple(
-    kind.__dataclass_fields__["kind"].default for kind in get_args(Event)
-)
 
 
 @dataclass(frozen=True)
