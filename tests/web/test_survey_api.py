@@ -123,7 +123,7 @@ def test_a_plate_typed_traced_and_taken_out(client: Client) -> None:
     client.field("choosing", f"{at}.cutouts.hole.u_mm", "9000", status=422)
     client.post("/choosing/plates/own/pieces")
     view = client.get("/choosing/plates/own")
-    assert view["can_add"] == ["tail", "wing left", "wing right", "slider"]
+    assert list(view["can_add"]) == ["tail", "wing left", "wing right", "slider"]
     assert len(view["views"]) == 3
     client.post("/choosing/plates/own/items/hole/remove")
     client.post("/choosing/plates/own/items/piece/remove")

@@ -247,8 +247,8 @@ def test_every_uncertain_number_is_tried(client: Client) -> None:
     done = finished(client, run["token"])
     assert done["state"] == "done"
     assert done["done"] == done["total"] == run["total"]
-    gaps = client.get("/choosing/survey/measure-next")["gaps"]
-    turning = [g for g in gaps if any(f["what"] == "the best plate" for f in g["flips"])]
+    numbers = client.get("/choosing/survey/measure-next")["numbers"]
+    turning = [n for n in numbers if any(f["what"] == "the best plate" for f in n["flips"])]
     assert len(done["rank_shifts"]) == len(turning)
     for words in done["rank_shifts"]:
         assert "would be first. Measure it." in words
