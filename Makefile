@@ -7,7 +7,7 @@ PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test test-front fuzz setup lint lint-python lint-front format screenshots bench wheel clean
+.PHONY: demo test test-front fuzz setup lint lint-python lint-front format lock screenshots bench wheel clean
 
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
@@ -38,6 +38,9 @@ format: .stamps/dev
 	$(BIN)/ruff format src tests scripts
 	cd frontend && npm run -s format
 
+lock: ## renew the hashes of what requirements/*.lock pin
+	$(PYTHON) scripts/lock.py
+
 screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py
 
@@ -60,13 +63,13 @@ clean:
 
 .stamps/venv: requirements/base.lock pyproject.toml | .stamps/prerequisites
 	$(PYTHON) -m venv $(VENV)
-	$(BIN)/pip install -q --no-compile -r requirements/base.lock
+	$(BIN)/pip install -q --no-compile --require-hashes -r requirements/base.lock
 	$(BIN)/pip install -q --no-deps --no-build-isolation -e .
 	@$(BIN)/python -m compileall -q -j 0 -x '/tests?/' $(VENV)/lib/python3*/site-packages src
 	@touch $@
 
 .stamps/dev: requirements/dev.lock .stamps/venv
-	$(BIN)/pip install -q --no-compile -r requirements/dev.lock
+	$(BIN)/pip install -q --no-compile --require-hashes -r requirements/dev.lock
 	@touch $@
 
 .stamps/browser: scripts/browser.sh

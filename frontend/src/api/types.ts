@@ -17,6 +17,7 @@ export type Gate = Schemas["Gate"];
 export type ItemView = Schemas["ItemView"];
 export type JobSummary = Schemas["JobSummary"];
 export type JointDetail = Schemas["JointDetail"];
+export type KeepView = Schemas["KeepView"];
 export type KitLineView = Schemas["KitLineView"];
 export type KitView = Schemas["KitView"];
 export type LayerView = Schemas["LayerView"];

@@ -7,6 +7,7 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Failed, Waiting } from "../parts/States";
 import { ThemeSwitch } from "../parts/ThemeSwitch";
+import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { useShortcuts } from "../parts/useShortcuts";
@@ -212,7 +213,7 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
       >
         {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}
       </Button>
-      <Trouble words={trouble} />
+      <Trouble words={trouble} className="mt-2 text-lg" />
     </>
   );
 }
@@ -264,16 +265,7 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
           Record reading
         </Button>
       </div>
-      <Trouble words={trouble} />
+      <Trouble words={trouble} className="mt-2 text-lg" />
     </section>
-  );
-}
-
-function Trouble({ words }: { words: string }) {
-  if (!words) return null;
-  return (
-    <p role="alert" className="mt-2 text-lg font-semibold text-blocked">
-      {words}
-    </p>
   );
 }

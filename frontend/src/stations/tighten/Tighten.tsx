@@ -16,7 +16,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 
-/** Tighten: the order on the creeper view, one torque card a joint. */
+/** Tighten: the order on the underside, one torque card a joint. */
 export function Tighten() {
   const tighten = useTighten();
   const params = useParams();

@@ -121,7 +121,7 @@ class StrikeMapResult:
     area_mm2: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Struck:
     """Just what a strike depends on, whatever lies behind the sheet and whatever it is called.
 
@@ -146,14 +146,14 @@ class Struck:
 def struck_of(given: StrikeMapInput) -> Struck:
     """The question without what lies behind the sheet."""
     return Struck(
-        shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c),
-        given.plate.material,
-        tuple((p.name, p.inward) for p in fold(given.plate).panels),
-        given.laws,
-        given.direction,
-        given.energy_j,
-        given.contact_radius_mm,
-        given.temperature_c,
+        shell=shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c),
+        material=given.plate.material,
+        inward=tuple((p.name, p.inward) for p in fold(given.plate).panels),
+        laws=given.laws,
+        direction=given.direction,
+        energy_j=given.energy_j,
+        contact_radius_mm=given.contact_radius_mm,
+        temperature_c=given.temperature_c,
     )
 
 

@@ -35,14 +35,14 @@ class StrikeAsk:
     warm: Text = "23"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DifferenceAsk(StrikeAsk):
     """Two plates to hold against each other."""
 
     other: PlateKey = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PointAsk(StrikeAsk):
     """A place on the map, mm: behind the front axle and to the rider's right.
 

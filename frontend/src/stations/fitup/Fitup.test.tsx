@@ -1,0 +1,121 @@
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { FitupView, JointDetail, LayerView } from "../../api/types";
+import { figure, refusal, serve, showInJob } from "../../parts/testing";
+import { DRAWING, field, finding, saved } from "../../parts/testingJob";
+import { Fitup } from "./Fitup";
+
+const VIEW: FitupView = {
+  plate: "Pan",
+  joints: [
+    {
+      key: "a1",
+      number: 1,
+      name: "engine boss",
+      side: "left",
+      screw: "M8 × 30",
+      verdict: "blocked",
+      reason: "bottoms",
+    },
+  ],
+  not_here: [],
+  mounts: { m1: "engine boss" },
+  presets: { "through nut": "through nut" },
+  threads: ["M8"],
+  stages: { stiff: "stiff mounts" },
+  layer_kinds: ["plate", "washer", "spacer"],
+  layer_materials: ["steel", "rubber"],
+};
+
+const layer = (key: string, kind: string, more: Partial<LayerView> = {}): LayerView => ({
+  key,
+  kind,
+  name: kind,
+  material: "steel",
+  thickness: figure("thickness", "5 mm"),
+  left_out: false,
+  fixed: kind === "plate",
+  removable: kind !== "plate",
+  fields: [field(`candidates.p.joints.a1.layers.${key}.thickness_mm`, "thickness", "5")],
+  ...more,
+});
+
+const JOINT: JointDetail = {
+  key: "a1",
+  number: 1,
+  name: "engine boss",
+  verdict: "blocked",
+  findings: [finding("bottoms", "The screw bottoms by 0.4 mm.", "blocked")],
+  section: DRAWING,
+  length_mm: 30,
+  length_is: "in hand",
+  chosen_mm: 30,
+  needed_mm: 25,
+  allowed_mm: 29,
+  lengths: [
+    { length_mm: 25, verdict: "sound", in_hand: false, chosen: false },
+    { length_mm: 30, verdict: "blocked", in_hand: true, chosen: true },
+  ],
+  figures: [figure("grip", "18.6 mm")],
+  layers: [layer("plate", "plate"), layer("spacer", "spacer")],
+  placing: [],
+  fields: [],
+};
+
+function show(joint: JointDetail = JOINT, write: () => unknown = saved, fitup = VIEW) {
+  const seen = serve((asked) => {
+    if (asked.method !== "GET") return write() as never;
+    return { body: asked.path.endsWith("/fit-up") ? fitup : joint };
+  });
+  showInJob(<Fitup />);
+  return seen;
+}
+
+const row = async (key: string) => {
+  await screen.findByText("The screw bottoms by 0.4 mm.");
+  return within(document.querySelector(`[data-layer='${key}']`) as HTMLElement);
+};
+
+describe("a joint and its layers", () => {
+  afterEach(() => {
+    cleanup();
+    vi.unstubAllGlobals();
+  });
+
+  it("says why a joint is blocked, and opens the first joint by itself", async () => {
+    show();
+    expect(await screen.findByText("The screw bottoms by 0.4 mm.")).toBeTruthy();
+    expect(screen.getByRole("link", { current: true }).textContent).toContain("engine boss");
+  });
+
+  it("takes out what the server says can be taken out: never the plate", async () => {
+    const seen = show();
+    expect((await row("plate")).queryByRole("button", { name: "Take this layer out" })).toBeNull();
+    fireEvent.click((await row("spacer")).getByRole("button", { name: "Take this layer out" }));
+    await waitFor(() =>
+      expect(seen.map((a) => a.path)).toContain(
+        "/api/jobs/j/fit-up/joints/a1/layers/spacer/remove",
+      ),
+    );
+  });
+
+  it("adds a layer as typed and says a refusal where it was typed", async () => {
+    const seen = show(JOINT, () => refusal("thickness", "500 mm is too thick"));
+    await row("plate");
+    const add = screen.getByRole("button", { name: "Add this layer" });
+    const section = within(add.closest("div") as HTMLElement);
+    fireEvent.change(section.getAllByRole("textbox").at(-1) as HTMLElement, {
+      target: { value: "500" },
+    });
+    fireEvent.click(add);
+    expect((await screen.findByRole("alert")).textContent).toContain("500 mm is too thick");
+    const sent = seen.find((a) => a.method === "POST");
+    expect(sent?.body).toMatchObject({ kind: "spacer", material: "steel", thickness: "500" });
+  });
+
+  it("offers to build a joint where the plate has none", async () => {
+    show(JOINT, saved, { ...VIEW, joints: [] });
+    expect(await screen.findByText(/No joint yet/)).toBeTruthy();
+    expect(screen.getByRole("region", { name: "New joint" })).toBeTruthy();
+  });
+});

@@ -1,0 +1,71 @@
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { TightenView } from "../../api/types";
+import { figure, serve, showInJob } from "../../parts/testing";
+import { card, finding, saved, tightenView } from "../../parts/testingJob";
+import { Tighten } from "./Tighten";
+
+function show(view: TightenView) {
+  const seen = serve((asked) => (asked.method === "GET" ? { body: view } : saved()));
+  showInJob(<Tighten />);
+  return seen;
+}
+
+const READ = {
+  ...figure("reading", "26.0 N·m"),
+  verdict: "blocked" as const,
+  findings: [finding("outside band", "26.0 N·m is above the least limit.", "blocked")],
+};
+const LINE = { seq: 15, at: "2026-11-21T14:00:00+00:00", overridden: false, reason: "" };
+
+describe("the torque card", () => {
+  afterEach(() => {
+    cleanup();
+    vi.unstubAllGlobals();
+  });
+
+  it("shows target, band and the source that decides", async () => {
+    show(tightenView());
+    expect(await screen.findByRole("article", { name: "Torque card of joint 1" })).toBeTruthy();
+    expect(screen.getByText("Bike manual").className).toContain("font-semibold");
+    expect(screen.getByText("The manual decides.")).toBeTruthy();
+    expect(screen.queryByRole("region", { name: "Record" })).toBeNull();
+  });
+
+  it("says where each joint stands in the order", async () => {
+    const cards = [card("a1", 1, { started: true, reading: READ }), card("a2", 2)];
+    show(tightenView({ cards: [...cards, card("a3", 3, { started: true })] }));
+    const order = (await screen.findByRole("list", { name: "Joints in order" })).children;
+    expect([...order].map((item) => item.textContent?.match(/torqued|started|open/)?.[0])).toEqual([
+      "torqued",
+      "open",
+      "started",
+    ]);
+  });
+
+  it("shows a reading above its limit in the core's words and takes it back by its line", async () => {
+    const history = [
+      { ...LINE, seq: 13, kind: "reading" as const, torque: figure("r", "25.0 N·m") },
+      { ...LINE, seq: 14, kind: "taken back" as const, torque: figure("r", "25.0 N·m") },
+      { ...LINE, kind: "reading" as const, torque: figure("r", "26.0 N·m"), overridden: true },
+    ];
+    const seen = show(tightenView({ cards: [card("a1", 1, { reading: READ, history })] }));
+    expect(await screen.findByText(/above the least limit/)).toBeTruthy();
+    expect(screen.getByText(/not all were started/)).toBeTruthy();
+    fireEvent.change(screen.getByLabelText("why it is taken back"), {
+      target: { value: "slipped" },
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Take this reading back" }));
+    await waitFor(() => expect(seen.some((a) => a.method === "POST")).toBe(true));
+    expect(seen.find((a) => a.method === "POST")?.body).toMatchObject({
+      seq: 15,
+      reason: "slipped",
+    });
+  });
+
+  it("opens no garage before a plate is picked", async () => {
+    show(tightenView({ picked: false }));
+    expect(await screen.findByText(/No plate is picked yet/)).toBeTruthy();
+    expect(screen.queryByRole("link", { name: "Open garage mode" })).toBeNull();
+  });
+});
