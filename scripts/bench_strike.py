@@ -10,14 +10,13 @@ import numpy as np
 from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import factored, shell_model, spring_matrix
-from rugged_shield.core.weighup import (
-    StrikeMapInput,
+from rugged_shield.core.weighup import StrikeMapInput, strike_map
+from rugged_shield.core.weighup.strike_linear import (
+    _model,
     factored_shell,
     linear_of,
     shell_of,
-    strike_map,
 )
-from rugged_shield.core.weighup.strike_linear import _model
 
 
 def _cold(given: StrikeMapInput) -> float:
