@@ -16,7 +16,7 @@ Vec2 = tuple[float, float]
 
 
 def from_below(x_mm: float, y_mm: float) -> Vec2:
-    """Bike x, y to the creeper view."""
+    """Bike x, y to the drawing of the underside."""
     return (-y_mm, x_mm)
 
 

@@ -1,4 +1,4 @@
-"""The creeper view (from below) and the side profile, to scale, from the bike's numbers."""
+"""The underside (seen from below) and the side profile, to scale, from the bike's numbers."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from rugged_shield.core.survey.shapes import DrawnBox, draw_part, stadium
 TYRE_HALF_WIDTH_MM = 55.0
 CALL_OUT_PITCH_MM = 68.0
 MARKS_APART_MM = 44.0
-"""Marks of the creeper view stay so far apart that both can be read and tapped."""
+"""Marks of the underside stay so far apart that both can be read and tapped."""
 _DRAW_ORDER = {"low": 0, "neighbour": 1, "vital": 2}
 
 

@@ -160,10 +160,10 @@ def _findings(worked: _Worked) -> list[Finding]:
 
 
 def _source_findings(worked: _Worked) -> list[Finding]:
-    """What is said of the opinions themselves: missing, or in conflict."""
+    """What is said of the sources themselves: missing, or in conflict."""
     found = []
-    opinions = [s.torque_nm for s in worked.sources if s.key in ("bike manual", "plate sheet")]
-    values = [v for v in opinions if v is not None]
+    said = [s.torque_nm for s in worked.sources if s.key in ("bike manual", "plate sheet")]
+    values = [v for v in said if v is not None]
     if not values and worked.joint.chosen_torque_nm is None:
         found.append(
             finding(

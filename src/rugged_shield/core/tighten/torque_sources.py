@@ -13,7 +13,7 @@ from rugged_shield.core.tighten.limits import LimitInput, LubricantInput, lubric
 
 @dataclass(frozen=True)
 class TorqueSource:
-    """One opinion on the torque, as printed and as it reads for this treatment, N·m."""
+    """What one source says of the torque, as printed and as it reads for this treatment, N·m."""
 
     key: str
     label: str

@@ -92,7 +92,7 @@ def _view(
 def cover_below(
     bike: Bike, folded: FoldedPlate, shares: dict[str, float], direction: str
 ) -> Drawing:
-    """The underside as the creeper sees it; ``shares`` shielded 0–1 by vital."""
+    """The underside; ``shares`` shielded 0–1 by vital."""
     return _view(
         f"Bare from below up, for stones {direction}",
         bike,

@@ -138,13 +138,15 @@ def _struck(job: Job, key: str) -> tuple[tuple[Figure, ...], tuple[Finding, ...]
 
 
 def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
-    """Everything judged of one plate of the job."""
+    """Everything judged of one plate of the job; never sound while its strike is not known."""
     weighed = weigh(job, key)
     figures = figures_of(job, key) if strikes else weighed.figures
     struck, found = _struck(job, key) if strikes else ((), ())
     findings = tuple(dict.fromkeys((*weighed.findings, *found)))
+    verdict = worst(f.verdict for f in findings)
+    is_open = not struck or any(f.verdict == "not known" for f in struck)
     return PlateSaid(
-        worst(f.verdict for f in findings),
+        "not known" if verdict == "sound" and is_open else verdict,
         _said(findings, key),
         tuple(GateSaid(g.key, g.verdict, g.reason, g.clears) for g in weighed.gates),
         {f.key: _number(f) for f in (*figures.values(), *struck)},

@@ -135,11 +135,11 @@ def _findings(plate: Plate, own: list[HeatExposure]) -> tuple[Finding, ...]:
     plastic = SHEET_MATERIALS[plate.material].plastic or bool(plate.slider_material)
     own = sorted(own, key=lambda w: -w.temperature_c)
     out = []
-    for warmth in own if plastic else own[:1]:
-        for f in warmth.outcome.findings if warmth.is_close else ():
+    for place in own if plastic else own[:1]:
+        for f in place.outcome.findings if place.is_close else ():
             code = f.code if plastic and plate.role != "stock" else "ages in the heat"
-            text = f"Beside {warmth.part.name}, {warmth.state}: {f.text}"
-            out.append(finding(code, text, warmth.part.key))
+            text = f"Beside {place.part.name}, {place.state}: {f.text}"
+            out.append(finding(code, text, place.part.key))
     return tuple(out)
 
 

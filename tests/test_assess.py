@@ -1,0 +1,142 @@
+"""A whole job file judged: on the command line, over HTTP, and as the screens say it."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from importlib.resources import files
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from rugged_shield.calc.whole import assess
+from tests.conftest import Client
+
+SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
+DEMO = files("rugged_shield.demo")
+VERSION_1 = Path(__file__).parent / "data/stored/version_1.json"
+
+
+def demo(name: str) -> bytes:
+    return DEMO.joinpath(f"{name}.json").read_bytes()
+
+
+@pytest.fixture(scope="module")
+def quick() -> dict[str, Any]:
+    return assess(demo("half_fitted"), quick=True)
+
+
+def test_it_says_everything_of_a_job(quick: dict[str, Any]) -> None:
+    assert list(quick) == [
+        "verdict",
+        "plate",
+        "findings",
+        "plates",
+        "joints",
+        "ledger",
+        "plan",
+        "ready",
+    ]
+    assert quick["plate"] == "alu5"
+    assert set(quick["plates"]) == {"stock", "alu5", "steel25", "hdpe10"}
+    joint = quick["joints"]["a1"]
+    assert set(joint["torque"]) == {
+        "target_nm",
+        "low_nm",
+        "high_nm",
+        "limit_nm",
+        "governs",
+        "reading_nm",
+    }
+    assert joint["state"] == "torqued"
+    assert joint["torque"]["reading_nm"] == 20.1
+    assert quick["joints"]["a5"]["state"] == "started"
+    assert quick["joints"]["a5"]["torque"]["reading_nm"] is None
+    assert quick["ready"]["verdict"] == "not known"
+    steps = {step["key"] for step in quick["plan"]}
+    assert all(set(step["after"]) <= steps for step in quick["plan"])
+    for said in quick["findings"]:
+        assert set(said) == {"code", "verdict", "about", "words"}
+
+
+def test_it_says_what_the_screens_say(client: Client, quick: dict[str, Any]) -> None:
+    tighten = client.get("/half-fitted/tighten")
+    for card in tighten["cards"]:
+        joint = quick["joints"][card["card"]["joint"]]
+        assert joint["torque"]["target_nm"] == card["card"]["target_nm"]
+        assert joint["torque"]["limit_nm"] == card["card"]["limit_nm"]
+        assert joint["torque"]["governs"] == card["card"]["governing"]
+    lines = {line["key"]: line["now"]["value"] for line in client.get("/half-fitted")["ledger"]}
+    assert {line["key"]: line["now"]["value"] for line in quick["ledger"]} == lines
+    assert [s["step"]["key"] for s in tighten["steps"]] == [s["key"] for s in quick["plan"]]
+
+
+def test_a_file_of_an_older_version_says_the_same(quick: dict[str, Any]) -> None:
+    old = json.loads(VERSION_1.read_text())["exports"]["half-fitted"]
+    said = assess(json.dumps(old).encode(), quick=True)
+    assert said["plates"] == quick["plates"]
+    assert said["ledger"] == quick["ledger"]
+
+
+def test_what_was_not_struck_is_not_green() -> None:
+    """Without strikes no plate is sound; with them each has its figures."""
+    file = json.loads(demo("in_service"))
+    file["job"]["candidates"] = file["job"]["candidates"][:1]
+    text = json.dumps(file).encode()
+    without, with_strikes = assess(text, quick=True), assess(text)
+    assert all(plate["verdict"] != "sound" for plate in without["plates"].values())
+    figures = (set(said["plates"]["iso3"]["figures"]) for said in (with_strikes, without))
+    struck = next(figures) - next(figures)
+    assert any(name.startswith("strike") for name in struck)
+
+
+def test_an_empty_plate_is_not_known() -> None:
+    file = json.loads(demo("choosing"))
+    plate = file["job"]["candidates"][0]
+    plate["joints"], plate["kit"] = [], []
+    file["job"]["weighing"], file["job"]["counts"] = plate["plate"]["key"], []
+    said = assess(json.dumps(file).encode(), quick=True)
+    assert said["joints"] == {}
+    assert said["verdict"] != "sound"
+
+
+def shield(*args: str, text: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=120
+    )
+
+
+def posted(client: Client, query: str, file: bytes) -> Any:
+    return client.flask.post(f"/api/assess{query}", data=file, content_type="application/json")
+
+
+def test_command_and_api_give_the_same(client: Client, tmp_path: Path) -> None:
+    file = tmp_path / "job.json"
+    file.write_bytes(demo("half_fitted"))
+    run = shield("assess", str(file), "--quick")
+    assert (run.returncode, run.stderr) == (0, "")
+    piped = shield("assess", "-", "--quick", text=file.read_text())
+    assert piped.stdout == run.stdout
+    answer = posted(client, "?quick=1", file.read_bytes())
+    assert answer.get_json() == json.loads(run.stdout)
+
+
+@pytest.mark.parametrize("text", ["", "{", "[]", '{"format": "rugged-shield job", "version": 99}'])
+def test_what_is_no_job_file_is_one_error_with_exit_2(text: str, client: Client) -> None:
+    run = shield("assess", "-", "--quick", text=text)
+    assert run.returncode == 2
+    error = json.loads(run.stdout)["error"]
+    assert set(error) >= {"field", "value", "allowed", "message", "remedy"}
+    answer = posted(client, "", text.encode())
+    assert answer.status_code == 422
+
+
+@pytest.mark.parametrize("command", ["calc --list", "calc joint-stack --schema"])
+def test_a_reader_that_has_seen_enough_is_no_error(command: str) -> None:
+    line = f"{' '.join(SHIELD)} {command} | head -n 1 >/dev/null; echo ${{PIPESTATUS[0]}}"
+    run = subprocess.run(
+        ["bash", "-c", line], capture_output=True, text=True, check=True, timeout=60
+    )
+    assert (run.stdout.strip(), run.stderr) == ("0", "")
