@@ -16,15 +16,20 @@ from rugged_shield.formats.jobfile import read_job_file
 _ASSESSMENT = TypeAdapter(Assessment)
 
 
-def assess(text: bytes, quick: bool = False, processes: int = 1) -> dict[str, Any]:
-    """Everything judged of a job file of any version, as plain JSON values.
+def assessed(text: bytes, quick: bool = False, processes: int = 1) -> Assessment:
+    """Everything judged of a job file of any version.
 
     ``quick`` leaves the strikes out. Plates do not know each other: with ``processes`` above
     one they are judged side by side. Raises InputError for what is no job file.
     """
     file = read_job_file(text)
     plates = _plates(file.job, not quick, processes)
-    found = assessment(file.job, file.records, plates)
+    return assessment(file.job, file.records, plates)
+
+
+def assess(text: bytes, quick: bool = False, processes: int = 1) -> dict[str, Any]:
+    """``assessed`` as plain JSON values."""
+    found = assessed(text, quick, processes)
     out: dict[str, Any] = _ASSESSMENT.dump_python(found, mode="json")
     return out
 

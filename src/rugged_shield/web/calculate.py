@@ -8,7 +8,7 @@ from typing import Any
 from flask import Blueprint, request
 
 from rugged_shield.calc import CALCULATIONS, calculate
-from rugged_shield.calc.whole import assess
+from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
 from rugged_shield.web.api import adapter, route
@@ -48,4 +48,4 @@ def assess_job(body: dict[str, Any]) -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
     del body  # read again below: the file's own reader sees doubled fields, this dict does not
     quick = request.args.get("quick", "") not in ("", "0")
-    return worker().call(assess, request.get_data(), quick)
+    return worker().call(assessed, request.get_data(), quick)
