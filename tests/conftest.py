@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import shutil
 from collections.abc import Iterator
 from importlib.resources import files
 from pathlib import Path
@@ -15,6 +16,8 @@ from hypothesis import settings
 from rugged_shield.core.job import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
+from rugged_shield.store import Database
+from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import create_app
 
 # The same examples in every run: a red run must be one that anybody can repeat.
@@ -27,6 +30,7 @@ DATA = Path(__file__).parent / "data"
 SLOW = (
     "test_fuzz.py",
     "test_walk.py",
+    "test_legible.py",
     "test_survey.py",
     "test_weighup.py",
     "test_wheel.py",
@@ -95,9 +99,21 @@ def app_folder(tmp_path: Path) -> Path:
     return tmp_path / "data"
 
 
+@pytest.fixture(scope="session")
+def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database with the demo jobs, made once and copied for every test."""
+    folder = tmp_path_factory.mktemp("demo")
+    db = Database(folder)
+    db.migrate()
+    load_demo(db)
+    db.close()
+    return folder / FILE_NAME
+
+
 @pytest.fixture
-def client(app_folder: Path) -> Iterator[Client]:
+def client(app_folder: Path, demo_database: Path) -> Iterator[Client]:
+    app_folder.mkdir()
+    shutil.copy(demo_database, app_folder)
     app = create_app(app_folder)
-    load_demo(app.extensions["rugged_shield_db"])
     yield Client(app.test_client())
     app.extensions["rugged_shield_db"].close()

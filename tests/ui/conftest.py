@@ -9,6 +9,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -280,13 +281,22 @@ def browser() -> Iterator[webdriver.Chrome]:
         driver.quit()
 
 
+@contextmanager
+def shown(browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
+    """A page of a server at the size of a laptop; what the browser kept goes afterwards."""
+    browser.get_log("browser")
+    page = Page(browser, server)
+    page.size(1280, 800)
+    yield page
+    page.open("/parts")
+    browser.execute_script("localStorage.clear()")
+    browser.get("about:blank")
+
+
 @pytest.fixture
 def page(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Page]:
     server = Server(tmp_path / "data")
     server.start()
-    browser.get_log("browser")
-    shown = Page(browser, server)
-    shown.size(1280, 800)
-    yield shown
-    browser.get("about:blank")
+    with shown(browser, server) as page:
+        yield page
     server.stop()

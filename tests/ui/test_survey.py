@@ -261,30 +261,6 @@ def undo_all(page: Page, start: dict[str, object]) -> None:
     assert count >= 20
 
 
-SHEETS = ("underside", "next", "plates/alu5", "weighing", "strip")
-
-
-def test_sheets_in_both_lights_wide_and_narrow(page: Page) -> None:
-    page.open("/new")
-    page.driver.execute_script("localStorage.setItem('shield-tray', 'open')")
-    for light in ("day", "night"):
-        page.driver.execute_script(f"localStorage.setItem('shield-theme', '{light}')")
-        for width, height in ((1280, 800), (390, 844)):
-            page.size(width, height)
-            page.open("/new")
-            page.axe()
-            for name in SHEETS:
-                page.open(f"/jobs/choosing/survey/{name}")
-                page.until("the instruments", lambda: "stable" in page.text())
-                page.axe()
-                wide = page.driver.execute_script(
-                    "return document.documentElement.scrollWidth - innerWidth"
-                )
-                assert wide <= 0, f"{name} is wider than the screen by {wide}"
-    page.driver.execute_script("localStorage.clear()")
-    page.quiet_console()
-
-
 def test_own_bike_own_plates(page: Page, tmp_path: Path) -> None:
     began = time.monotonic()
     new_bike(page)

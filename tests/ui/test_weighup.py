@@ -190,16 +190,3 @@ def test_from_gates_to_the_decision_sheet(page: Page) -> None:
     what_if(page)
     decided(page, priorities(page))
     page.quiet_console()
-
-
-def test_sheets_are_legible_at_phone_width_and_with_two_plates(page: Page) -> None:
-    page.size(390, 844)
-    for name in ("", "/coverage", "/strike", "/what-if", "/priorities", "/schools"):
-        page.open(f"/jobs/choosing/weigh-up{name}")
-        page.until("fetched", lambda: "Fetching" not in page.text())
-        page.axe()
-        wide = page.driver.execute_script(
-            "return document.documentElement.scrollWidth - innerWidth"
-        )
-        assert wide <= 0, f"{name or 'side by side'} is wider than the screen by {wide}"
-    page.quiet_console()

@@ -1,0 +1,102 @@
+"""Every view and sheet can be read: by day on a phone, by night on a wide screen, enlarged.
+
+Nothing is changed here, so all of it is looked at on one server that is warm after the first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from selenium import webdriver
+
+from tests.ui.conftest import Page, Server, shown
+
+STATIONS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
+PAGES = (
+    "/",
+    "/new",
+    *(f"/jobs/half-fitted/{view}" for view in STATIONS),
+    *(f"/jobs/choosing/survey/{s}" for s in ("underside", "next", "plates/alu5", "strip")),
+    "/jobs/choosing/survey/weighing",
+    *(
+        f"/jobs/choosing/weigh-up{s}"
+        for s in ("", "/coverage", "/strike", "/what-if", "/priorities", "/schools")
+    ),
+)
+NIGHT = (
+    "/",
+    *(f"/jobs/half-fitted/{view}" for view in STATIONS),
+    *(f"/jobs/choosing/{sheet}" for sheet in ("survey/underside", "weigh-up/strike")),
+)
+"""By night the same inks change on every page: one of each kind of page shows whether they carry.
+By day and wide the walks look at every page on their way.
+"""
+PHONE_BY_DAY, WIDE_BY_NIGHT = (390, 844, "day", PAGES), (1280, 800, "night", NIGHT)
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    started = Server(tmp_path_factory.mktemp("legible"))
+    started.start()
+    yield started
+    started.stop()
+
+
+@pytest.fixture
+def page(browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
+    with shown(browser, server) as page:
+        yield page
+
+
+def over(page: Page) -> int:
+    """By how much the page is wider than the screen, px."""
+    wide: int = page.driver.execute_script(
+        "return document.documentElement.scrollWidth - innerWidth"
+    )
+    return wide
+
+
+@pytest.mark.parametrize(("width", "height", "light", "paths"), [PHONE_BY_DAY, WIDE_BY_NIGHT])
+def test_every_page_in_both_lights_and_widths(
+    page: Page, width: int, height: int, light: str, paths: tuple[str, ...]
+) -> None:
+    page.open("/parts")
+    page.driver.execute_script(
+        f"localStorage.setItem('shield-theme', '{light}');"
+        "localStorage.setItem('shield-tray', 'open')"
+    )
+    page.size(width, height)
+    for path in paths:
+        page.open(path)
+        page.axe()
+        assert over(page) <= 0, f"{path} is wider than the screen by {over(page)}"
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == light
+    page.quiet_console()
+
+
+def test_every_part_in_both_lights(page: Page) -> None:
+    page.open("/parts")
+    page.see("Hatches")
+    page.axe(fetched=False)
+    page.press("day")
+    page.axe(fetched=False)
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "night"
+
+
+def test_text_at_double_size(page: Page) -> None:
+    for view in STATIONS:
+        page.open(f"/jobs/choosing/{view}")
+        page.until("fetched", lambda: "Fetching" not in page.text())
+        page.driver.execute_script("document.documentElement.style.fontSize = '200%'")
+        assert over(page) <= 0, f"{view} at double size is wider than the screen by {over(page)}"
+
+
+@pytest.mark.parametrize(
+    ("view", "words"), [("survey", "sump"), ("fit-up/a3", "thread held"), ("tighten/a3", "bolt")]
+)
+def test_a_table_says_what_a_drawing_shows(page: Page, view: str, words: str) -> None:
+    page.open(f"/jobs/choosing/{view}")
+    page.press("The same in a table")
+    page.until("the table", lambda: words in page.css("table").text)
+    page.axe()
