@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { useJobId, useStation } from "./job";
-import type { Write } from "./writes";
+import type { Write } from "./types";
 
 export const useFitup = () =>
   useStation("fit-up", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up", at(id))));

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, at, type Body, unwrap } from "./client";
 import { Refusal, wordsFor } from "./errors";
-import type { Write } from "./writes";
+import type { Write } from "./types";
 
 /** The job in the address. */
 export function useJobId(): string {

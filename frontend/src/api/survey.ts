@@ -2,8 +2,7 @@ import { keepPreviousData, skipToken, useQuery } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { Refusal, Unreachable } from "./errors";
 import { useJobId, useStation } from "./job";
-import type { FieldView, Ghost, PlateView, SurveyView, System } from "./types";
-import type { Write } from "./writes";
+import type { FieldView, Ghost, PlateView, SurveyView, System, Write } from "./types";
 
 export const useSurvey = () =>
   useStation("survey", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey", at(id))));

@@ -1,6 +1,6 @@
 import { api, at, type Body, unwrap } from "./client";
 import { useStation } from "./job";
-import type { Write } from "./writes";
+import type { Write } from "./types";
 
 export const useTighten = () =>
   useStation("tighten", (id) => unwrap(api.GET("/api/jobs/{job_id}/tighten", at(id))));

@@ -51,3 +51,8 @@ export type System = "metric" | "us";
 export type Ghost = { path: string; text: string };
 /** A place on a map, mm; with a height where it was tapped in the view from ahead. */
 export type Place = { x: number; y: number; z?: number };
+
+/** What every write carries. */
+export type Base = { version: number; key: string };
+/** A write by name, waiting for its job and for the version it is based on. */
+export type Write = (job_id: string, base: Base) => Promise<SavedView>;

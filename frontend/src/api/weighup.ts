@@ -1,8 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { useJobId, useStation } from "./job";
-import type { CoverAsked, Place, StrikeAsked, WhatIfAsked } from "./types";
-import type { Write } from "./writes";
+import type { CoverAsked, Place, StrikeAsked, WhatIfAsked, Write } from "./types";
 
 export const useWeighup = () =>
   useStation("weigh-up", (id) => unwrap(api.GET("/api/jobs/{job_id}/weigh-up", at(id))));

@@ -3,12 +3,7 @@ import { useCallback } from "react";
 import { api, at, unwrap } from "./client";
 import { Refusal } from "./errors";
 import { useJobId } from "./job";
-import type { Frame, SavedView } from "./types";
-
-/** What every write carries. */
-export type Base = { version: number; key: string };
-/** A write by name, waiting for its job and for the version it is based on. */
-export type Write = (job_id: string, base: Base) => Promise<SavedView>;
+import type { Frame, SavedView, Write } from "./types";
 
 /** A key that makes a repeated request harmless. */
 export const newKey = (): string =>

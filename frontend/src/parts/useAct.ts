@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { wordsFor } from "../api/errors";
-import type { SavedView } from "../api/types";
-import { type Base, useWrite } from "../api/writes";
+import type { Base, SavedView } from "../api/types";
+import { useWrite } from "../api/writes";
 
 /** A button's write: runs it once at a time and keeps what went wrong in words. */
 export function useAct() {

@@ -1,8 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { useJobId } from "../../api/job";
-import type { SavedView, SurveyView } from "../../api/types";
-import type { Base } from "../../api/writes";
+import type { Base, SavedView, SurveyView } from "../../api/types";
 import { useAct } from "../../parts/useAct";
 
 /** Runs a write that makes a plate and opens what came of it. */
