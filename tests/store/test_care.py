@@ -72,7 +72,10 @@ def test_a_hundred_kills_lose_nothing_that_was_acknowledged(tmp_path: Path, choo
         child = fork.Process(target=write_until_killed, args=(folder, writer))
         child.start()
         writer.close()
-        time.sleep(rng.uniform(0.04, 0.24))
+        # Three of four are killed while they write, however slow the machine; one while it starts.
+        if kill % 4:
+            assert reader.poll(30), "the writer never wrote"
+        time.sleep(rng.uniform(0.0, 0.1))
         os.kill(child.pid or 0, signal.SIGKILL)
         child.join()
         acks = b""
@@ -89,7 +92,7 @@ def test_a_hundred_kills_lose_nothing_that_was_acknowledged(tmp_path: Path, choo
         assert row.job.candidate("alu5").plate.thickness_mm == pytest.approx(expected)
         assert problems_of(folder / FILE_NAME) == []
         after.close()
-    assert acknowledged > KILLS // 4, "the writer really wrote between the kills"
+    assert acknowledged >= KILLS * 3 // 4, "the writer really wrote between the kills"
     assert check(folder) == []
     assert create_app(folder).test_client().get("/api/jobs").status_code == 200
 

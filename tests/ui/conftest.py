@@ -36,7 +36,7 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
 )
-WAIT_S = 15.0
+WAIT_S = 30.0
 
 
 class Server:
