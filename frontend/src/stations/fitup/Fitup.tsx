@@ -260,12 +260,14 @@ function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
         </div>
         {thickness && <Field field={thickness} label={`thickness of ${layer.name}`} hideLabel />}
       </div>
-      {!layer.fixed && leftOut && <SwitchField field={leftOut} label="left out" />}
-      {layer.removable && (
-        <Button tone="quiet" onClick={() => void act(removeLayer(joint.key, layer.key))}>
-          Take this layer out
-        </Button>
-      )}
+      <div className="flex flex-wrap items-center justify-between gap-x-3">
+        {!layer.fixed && leftOut && <SwitchField field={leftOut} label="left out" />}
+        {layer.removable && (
+          <Button tone="quiet" onClick={() => void act(removeLayer(joint.key, layer.key))}>
+            Take this layer out
+          </Button>
+        )}
+      </div>
       <Trouble words={trouble} />
     </li>
   );

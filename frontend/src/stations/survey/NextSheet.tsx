@@ -70,7 +70,7 @@ export function NextSheet() {
           <h3 className="border-b border-ink text-lg">Not known at all, whatever is measured</h3>
           <ul>
             {view.unknown.map((f) => (
-              <li key={f.text} className="flex wanted-2 border-b border-rule py-1.5">
+              <li key={f.text} className="flex gap-2 border-b border-rule py-1.5">
                 <VerdictMark verdict={f.verdict} quiet /> {f.text}
               </li>
             ))}
@@ -98,7 +98,7 @@ function NumberLine({ wanted, number }: { wanted: Wanted; number: number }) {
   const first = wanted.flips[0];
   return (
     <li
-      className="grid grid-cols-[2.5rem_1fr_auto] items-baseline wanted-x-3 border-b border-rule py-2"
+      className="grid grid-cols-[2.5rem_1fr_auto] items-baseline gap-x-3 border-b border-rule py-2"
       data-number={wanted.path}
     >
       <span className="num text-2xl text-act">{number}</span>
@@ -114,7 +114,7 @@ function NumberLine({ wanted, number }: { wanted: Wanted; number: number }) {
         )}
       </span>
       {first && first.before !== first.after && (
-        <span className="flex flex-wrap items-center wanted-1.5">
+        <span className="flex flex-wrap items-center gap-1.5">
           <VerdictMark verdict={first.before} />
           <span className="text-quiet">could be</span>
           <VerdictMark verdict={first.after} />
