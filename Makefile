@@ -17,7 +17,7 @@ setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
 test: ## everything that decides whether this is sound
 	@$(MAKE) --no-print-directory -j 2 setup .stamps/dev .stamps/browser
 	@$(MAKE) --no-print-directory -j 2 -O lint test-front
-	$(BIN)/python -m pytest -n 3 --dist loadfile --no-loadscope-reorder
+	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 test-front: setup ## components on their own
 	cd frontend && npm run -s test

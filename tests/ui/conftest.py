@@ -36,7 +36,7 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
 )
-WAIT_S = 30.0
+WAIT_S = 90.0
 
 
 class Server:
@@ -276,7 +276,7 @@ def browser() -> Iterator[webdriver.Chrome]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        driver.set_script_timeout(30)
+        driver.set_script_timeout(90)
         yield driver
         driver.quit()
 
