@@ -137,7 +137,7 @@ def screen_figures() -> list[tuple[str, str, str]]:
     with driven_page() as page:
         page.size(1280, 800)
         page.open("/jobs/choosing/survey?part=sump")
-        page.click(page.css("input[data-path='bike.parts.sump.x_max_mm']"))
+        page.click("input[data-path='bike.parts.sump.x_max_mm']")
         script = page.driver.execute_async_script
         times = [float(script(FOLLOW, 811 + 0.5 * i)) for i in range(60)][10:]
     p50, p95 = np.percentile(times, [50, 95])

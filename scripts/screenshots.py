@@ -37,7 +37,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
 def prepare(name: str, page: Page) -> None:
     """What is done on a view before its picture is taken."""
     if name == "survey":
-        page.click(page.css("input[data-path='bike.parts.sump.z_min_mm']"))
+        page.click("input[data-path='bike.parts.sump.z_min_mm']")
         page.see("to the underside of the sump")
     if name == "strike-map":
         page.see("Reached at")

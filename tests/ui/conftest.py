@@ -129,9 +129,16 @@ class Page:
         )
         return found
 
-    def click(self, element: WebElement) -> None:
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
-        self.until("a click that lands", lambda: self._try_click(element))
+    def click(self, what: WebElement | str) -> None:
+        """Clicks an element, or what a selector finds: anew for each try, for pages that change."""
+        if isinstance(what, str):
+            self.until(f"a click on {what}", lambda: self._click_now(self.css(what)))
+        else:
+            self.until("a click that lands", lambda: self._click_now(what))
+
+    def follow(self, words: str) -> None:
+        """Clicks the link with these words, found anew for each try."""
+        self.until(f"a click on “{words}”", lambda: self._click_now(self.by_words("a", words)))
 
     def _try_click(self, element: WebElement) -> bool:
         try:
@@ -146,9 +153,9 @@ class Page:
         """Clicks the button with these words, found anew for each try."""
         self.until(f"a click on “{words}”", lambda: self._click_now(self.by_words("button", words)))
 
-    def _click_now(self, button: WebElement) -> bool:
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
-        return self._try_click(button)
+    def _click_now(self, element: WebElement) -> bool:
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+        return self._try_click(element)
 
     def step(self, words: str) -> None:
         """Presses a step's button and waits for the next step."""

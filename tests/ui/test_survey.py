@@ -41,7 +41,7 @@ def sheet(page: Page, words: str) -> None:
 
 def new_bike(page: Page) -> None:
     page.open("/")
-    page.click(page.by_words("a", "Start with a bike"))
+    page.follow("Start with a bike")
     page.see("A layout fills in what is typical")
     page.axe()
     page.press("Build this bike")
@@ -59,7 +59,7 @@ def new_bike(page: Page) -> None:
 
 def corrections(page: Page) -> None:
     outline = "document.querySelectorAll('svg.drawing')[0].querySelector('[data-ref=sump]')"
-    page.click(page.css("svg [data-mark='sump']"))
+    page.click("svg [data-mark='sump']")
     before = page.driver.execute_script(f"return {outline}.getAttribute('d')")
     field = page.css("input[data-path='bike.parts.sump.x_max_mm']")
     page.click(field)
@@ -73,7 +73,7 @@ def corrections(page: Page) -> None:
     page.saved("bike.parts.sump.x_max_mm")
     page.see("measured ± 1 mm")
     page.press("Back to the list")
-    page.click(page.css("[data-part='filter']"))
+    page.click("[data-part='filter']")
     page.type_in("bike.parts.filter.z_min_mm", "302 mm")
     page.saved("bike.parts.filter.z_min_mm")
     page.press("Mirror left/right")
@@ -83,12 +83,12 @@ def corrections(page: Page) -> None:
 
 
 def calliper(page: Page) -> None:
-    page.click(page.css("[data-part='m1']"))
+    page.click("[data-part='m1']")
     page.press("Lay out the instruments")
-    page.click(page.css("input[data-path='bike.mounts.m1.thread_end_mm']"))
+    page.click("input[data-path='bike.mounts.m1.thread_end_mm']")
     put(page, "calliper", "9.62")
     take(page, "calliper", lambda: "measured, calliper, simulated ± 0.2 mm" in page.text())
-    page.click(page.css("input[data-path='bike.mounts.m1.thread_end_mm']"))
+    page.click("input[data-path='bike.mounts.m1.thread_end_mm']")
     take(page, "scale", lambda: "reads in kg, this field is in mm" in page.text())
 
 
@@ -149,7 +149,7 @@ def typed_plate(page: Page) -> None:
         page.see(f"Take the {panel.split(' ', 1)[1]} off")
     page.until("the pattern grew", lambda: page.css(flat).text != before)
     page.press("Add an opening")
-    page.click(page.css("[data-item='hole'] button"))
+    page.click("[data-item='hole'] button")
     page.type_in(f"{at}.cutouts.hole.width_mm", "46")
     page.saved(f"{at}.cutouts.hole.width_mm")
     page.type_in(f"{at}.cutouts.hole.u_mm", "2000")
@@ -163,7 +163,7 @@ def typed_plate(page: Page) -> None:
 
 
 def hardware(page: Page) -> None:
-    page.click(page.by_words("a", "Kit"))
+    page.follow("Kit")
     page.see("Hardware of the Shop pan")
     page.press("Paste a list")
     page.css("textarea").send_keys(SHEET_LIST)

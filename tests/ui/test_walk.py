@@ -18,7 +18,7 @@ def survey(page: Page) -> None:
     for words in ("right · throttle side", "left · clutch side", "front", "100 mm"):
         page.see(words)
     page.axe()
-    page.click(page.css("[data-part='sump']"))
+    page.click("[data-part='sump']")
     outline = "document.querySelectorAll('svg.drawing')[1].querySelector('[data-ref=sump]')"
     before = page.driver.execute_script(f"return {outline}.getAttribute('d')")
     page.type_in(SUMP, "300")
@@ -40,12 +40,12 @@ def bad_number(page: Page) -> None:
 
 
 def weigh_up(page: Page) -> None:
-    page.click(page.by_words("a", "Weigh-up"))
+    page.follow("Weigh-up")
     page.see("Mass with hardware")
     page.axe()
     for key, verdict in (("stock", "mind"), ("steel25", "blocked"), ("hdpe10", "mind")):
         assert verdict in page.css(f"[data-plate='{key}']").text
-    page.click(page.css("[data-row='mass'] td:nth-of-type(2) button"))
+    page.click("[data-row='mass'] td:nth-of-type(2) button")
     page.see("Why this number")
     page.see("Density")
     page.axe()
@@ -56,13 +56,13 @@ def weigh_up(page: Page) -> None:
 
 
 def kit(page: Page) -> None:
-    page.click(page.by_words("a", "Kit"))
+    page.follow("Kit")
     page.see("Hardware of the Pressed aluminium pan")
     page.axe()
     for _ in range(3):
-        page.click(page.css("[data-line='k1'] [aria-label^='One more']"))
+        page.click("[data-line='k1'] [aria-label^='One more']")
     page.until("extra", lambda: "extra: 1 more" in page.css("[data-line='k1']").text)
-    page.click(page.css("[data-line='k1'] [aria-label^='One less']"))
+    page.click("[data-line='k1'] [aria-label^='One less']")
     page.until("matches", lambda: "matches" in page.css("[data-line='k1']").text)
     page.click(page.by_words("button", "all 1"))
     link = page.by_words("a", "CSV").get_attribute("href")
@@ -72,8 +72,8 @@ def kit(page: Page) -> None:
 
 
 def fit_up(page: Page) -> None:
-    page.click(page.by_words("a", "Fit-up"))
-    page.click(page.css("[data-joint='a3']"))
+    page.follow("Fit-up")
+    page.click("[data-joint='a3']")
     page.see("Joint 3, engine boss, left")
     page.axe()
     window = page.css("[data-testid='window'] rect")
@@ -92,9 +92,9 @@ def fit_up(page: Page) -> None:
     page.see("bottoms:")
     page.press("Take the 35 mm screw")
     page.see("Length, thread and room are right.")
-    page.click(page.css("[data-layer='washer'] [role=switch]"))
+    page.click("[data-layer='washer'] [role=switch]")
     page.until("no washer in the grip", lambda: "17.0 mm" in page.css("[data-figure='grip']").text)
-    page.click(page.css("[data-layer='washer'] [role=switch]"))
+    page.click("[data-layer='washer'] [role=switch]")
     page.until("the washer again", lambda: "18.6 mm" in page.css("[data-figure='grip']").text)
 
 
@@ -110,16 +110,16 @@ def own_joint(page: Page) -> None:
     fields[1].send_keys("0")
     page.press("Build this joint")
     page.see("7\nthrough nut")
-    page.click(page.by_words("a", "through nut"))
+    page.follow("through nut")
     page.see("Joint 7, through nut")
 
 
 def tighten(page: Page) -> None:
-    page.click(page.by_words("a", "Tighten"))
+    page.follow("Tighten")
     page.see("Order of the final torques")
     page.axe()
     assert len(page.driver.find_elements(By.CSS_SELECTOR, "svg [data-mark]")) >= 7
-    page.click(page.css("[data-card='a3']"))
+    page.click("[data-card='a3']")
     page.see("Joint 3, engine boss, left")
     page.see("Bike manual 18.0 N·m")
     page.see("Plate sheet 24.0 N·m")
@@ -132,7 +132,7 @@ def tighten(page: Page) -> None:
 
 
 def garage(page: Page) -> None:
-    page.click(page.by_words("a", "Open garage mode"))
+    page.follow("Open garage mode")
     page.see("Support the bike")
     page.axe()
     for _ in range(4):
@@ -176,7 +176,7 @@ def keep(page: Page) -> None:
     page.axe()
     entry = page.css("[data-recheck='a1'] input")
     entry.send_keys("12")
-    page.click(page.css("[data-recheck='a1'] button:not(.why)"))
+    page.click("[data-recheck='a1'] button:not(.why)")
     page.see("less than 80%")
 
 
@@ -184,8 +184,8 @@ def test_the_walk_by_mouse(page: Page) -> None:
     page.open("/")
     page.see("choosing a plate")
     page.axe()
-    page.click(page.by_words("a", "Autumn forest rally"))
-    page.click(page.by_words("a", "Survey"))
+    page.follow("Autumn forest rally")
+    page.follow("Survey")
     survey(page)
     page.quiet_console()
     bad_number(page)
@@ -254,7 +254,7 @@ def test_undo_by_button_and_by_key(page: Page) -> None:
     page.open("/jobs/choosing/fit-up/a3")
     page.type_in(SPACER, "15")
     page.see("from 12 mm to 15 mm")
-    page.click(page.css("[data-turn='undo']"))
+    page.click("[data-turn='undo']")
     page.see("undone: joint 3, spacer: thickness from 12 mm to 15 mm")
     page.until("12 again", lambda: field_value(page) == "12")
     page.driver.refresh()

@@ -316,6 +316,7 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
     mount = bench.get("/choosing/survey")["mounts"][0]
     field = next(f for f in mount["fields"] if f["path"].endswith("thread_end_mm"))
     assert field["note_metric"].startswith("measured, calliper, simulated")
+    stable(bench, "calliper", 7.31)
     wrong = bench.flask.post("/api/instruments/calliper/take", json={"unit": "kg"})
     assert wrong.status_code == 422
     assert "reads in mm, this field is in kg" in wrong.get_json()["error"]["message"]
