@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import importlib
 import json
 import subprocess
 import sys
+from dataclasses import replace
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
@@ -12,8 +14,11 @@ from typing import Any
 import pytest
 
 from rugged_shield.calc.whole import assess
+from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.job import Job
 from tests.conftest import Client
 
+judging = importlib.import_module("rugged_shield.core.assess.frame.assessment")
 SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
 DEMO = files("rugged_shield.demo")
 VERSION_1 = Path(__file__).parent / "data/stored/version_1.json"
@@ -80,16 +85,25 @@ def test_a_file_of_an_older_version_says_the_same(quick: dict[str, Any]) -> None
     assert said["ledger"] == quick["ledger"]
 
 
-def test_what_was_not_struck_is_not_green() -> None:
-    """Without strikes no plate is sound; with them each has its figures."""
+def test_what_was_not_struck_is_not_green(choosing: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A plate that nothing else is found of: sound only once its strike is known."""
+    clean = replace(weigh(choosing, "alu5"), findings=())
+    monkeypatch.setattr(judging, "weigh", lambda job, key: clean)
+    assert judging.plate_said(choosing, "alu5", strikes=False).verdict == "not known"
+    for verdict, said in (("sound", "sound"), ("not known", "not known")):
+        struck = replace(clean.figures["mass"], key="strike:touch", verdict=verdict)
+        monkeypatch.setattr(judging, "_struck", lambda job, key, f=struck: ((f,), ()))
+        assert judging.plate_said(choosing, "alu5", strikes=True).verdict == said
+
+
+def test_with_strikes_a_plate_has_the_figures_of_its_map() -> None:
     file = json.loads(demo("in_service"))
     file["job"]["candidates"] = file["job"]["candidates"][:1]
     text = json.dumps(file).encode()
-    without, with_strikes = assess(text, quick=True), assess(text)
-    assert all(plate["verdict"] != "sound" for plate in without["plates"].values())
-    figures = (set(said["plates"]["iso3"]["figures"]) for said in (with_strikes, without))
-    struck = next(figures) - next(figures)
-    assert any(name.startswith("strike") for name in struck)
+    with_strikes, without = (
+        set(assess(text, quick)["plates"]["iso3"]["figures"]) for quick in (False, True)
+    )
+    assert any(name.startswith("strike") for name in with_strikes - without)
 
 
 def test_an_empty_plate_is_not_known() -> None:
