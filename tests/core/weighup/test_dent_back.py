@@ -37,7 +37,8 @@ def test_plastic_sliding_and_impossible_dents_tell_nothing() -> None:
     assert said.result.likely_j is None
     assert said.verdict == "not known"
     assert "springs back" in said.reasons[0]
-    deep = dent_energy(DentInput(GIVEN, 660, 0, 79.0))
+    thick = replace(GIVEN, plate=replace(FLAT, thickness_mm=8.0))
+    deep = dent_energy(DentInput(thick, 660, 0, 79.0))
     assert deep.result.likely_j is None
 
 

@@ -1,6 +1,6 @@
 """Shell: folded panels meshed, assembled and solved."""
 
-from rugged_shield.core.shell.elements import bending, curvatures, elasticity, frames, membrane
+from rugged_shield.core.shell.elements import bending, elasticity, frames, membrane
 from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
 from rugged_shield.core.shell.mesh import (
     Mesh,
@@ -11,8 +11,10 @@ from rugged_shield.core.shell.mesh import (
     axes_of,
     design_fold_length_mm,
     fold_length_mm,
+    hole_ring,
     mesh_panels,
 )
+from rugged_shield.core.shell.operators import Operators, operators
 from rugged_shield.core.shell.solve import (
     SHELL_SOURCE,
     EdgeSupport,
@@ -38,6 +40,7 @@ __all__ = [
     "Fronts",
     "LoadResponse",
     "Mesh",
+    "Operators",
     "Place",
     "ShellHole",
     "ShellInput",
@@ -51,7 +54,6 @@ __all__ = [
     "axes_of",
     "bending",
     "check_supported",
-    "curvatures",
     "design_fold_length_mm",
     "dissect",
     "elasticity",
@@ -59,8 +61,10 @@ __all__ = [
     "factorise",
     "fold_length_mm",
     "frames",
+    "hole_ring",
     "membrane",
     "mesh_panels",
+    "operators",
     "panel_place",
     "shell_model",
     "shell_response",

@@ -135,7 +135,7 @@ def bending(local: Array, areas: Array, poisson: float) -> Array:
     return np.asarray(total * (areas / 3)[:, None, None])
 
 
-def _lumping(x: Array, y: Array) -> Array:
+def lumping(x: Array, y: Array) -> Array:
     """Force-lumping matrix L (m, 9, 3) without thickness; per node u, v, θ."""
     zero = np.zeros(len(x))
     rows: list[Array] = []
@@ -181,8 +181,8 @@ def _natural(x: Array, y: Array, areas: Array, poisson: float) -> tuple[Array, A
 def membrane(local: Array, areas: Array, poisson: float) -> Array:
     """Optimal membrane stiffness (m, 9, 9) for E = t = 1; per node u, v and drilling θ."""
     x, y = local[..., 0], local[..., 1]
-    lumping = _lumping(x, y)
-    basic = np.einsum("mia,ab,mjb->mij", lumping, elasticity(poisson), lumping)
+    lumped = lumping(x, y)
+    basic = np.einsum("mia,ab,mjb->mij", lumped, elasticity(poisson), lumped)
     basic /= areas[:, None, None]
     natural, sides = _natural(x, y, areas, poisson)
     beta = np.array(BETAS)

@@ -7,6 +7,7 @@ thickness or modulus is a sum and one factorisation.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -27,6 +28,7 @@ from rugged_shield.core.shell.mesh import (
     hole_ring,
     mesh_panels,
 )
+from rugged_shield.core.shell.operators import Operators, operators
 
 SHELL_SOURCE = Source(
     "DKT bending (Batoz, Bathe & Ho 1980) with the optimal membrane triangle (Felippa 2003); "
@@ -134,6 +136,11 @@ class ShellModel:
     poisson: float
     membrane: Any
     bending: Any
+
+    @cached_property
+    def operators(self) -> Operators:
+        """Slopes, strains and curvatures of its triangles."""
+        return operators(self.mesh)
 
     def stiffness(self, youngs_mpa: float, thickness_mm: float) -> Any:
         """The sheet's stiffness without springs, N/mm."""

@@ -66,10 +66,10 @@ from rugged_shield.core.weighup.response import (
 from rugged_shield.core.weighup.ring import RingInput, RingResult, ring
 from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, Way, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_panels
 from rugged_shield.core.weighup.strike_map import (
     MapPoint,
-    StrikeMapInput,
     StrikeMapResult,
     strike_map,
 )

@@ -10,14 +10,15 @@ import numpy as np
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.core.weighup.response import RESPONSE_SOURCE, Curve, deflection_at, dent_of
-from rugged_shield.core.weighup.strike_map import Field, StrikeMapInput, field_of
+from rugged_shield.core.weighup.impact import blow_way
+from rugged_shield.core.weighup.place_form import FORM_SOURCE
+from rugged_shield.core.weighup.place_form import dents as dents_of
+from rugged_shield.core.weighup.strike_field import StrikeMapInput, field_at
 from rugged_shield.core.weighup.strike_point import Along
 
 DENT_BAND = 0.12
 """A dent is known to about this share of the greatest deflection."""
 LEAST_J, MOST_J = 1.0, 2000.0
-_GRID = 60
 
 
 @dataclass(frozen=True)
@@ -39,18 +40,6 @@ class DentResult:
     most_j: float | None
 
 
-def _curve_at(field: Field, i: int) -> Curve:
-    c = field.curve
-    return Curve(
-        c.k[i : i + 1],
-        c.k3[i : i + 1],
-        c.limit[i : i + 1],
-        c.k_m[i : i + 1],
-        c.k_s[i : i + 1],
-        c.fixity[i : i + 1],
-    )
-
-
 def _unknown(given: DentInput, why: str) -> Outcome[DentResult]:
     found: tuple[Finding, ...] = (finding("energy of the dent not known", why),)
     return Outcome(
@@ -58,7 +47,7 @@ def _unknown(given: DentInput, why: str) -> Outcome[DentResult]:
         inputs=(Input("Depth", given.depth_mm, "mm"),),
         findings=found,
         reasons=(why,),
-        sources=(RESPONSE_SOURCE,),
+        sources=(FORM_SOURCE,),
     )
 
 
@@ -71,16 +60,16 @@ def dent_energy(given: DentInput) -> Outcome[DentResult]:
     sheet = SHEET_MATERIALS[given.asked.plate.material]
     if sheet.plastic:
         return _unknown(given, "Plastic springs back: its dents say little about the energy.")
-    linear, field = field_of(given.asked)
-    places = linear.mesh.nodes[field.nodes]
-    i = int(np.hypot(places[:, 0] - given.x_mm, places[:, 1] - given.y_mm).argmin())
-    if field.slides[i]:
+    _, field = field_at(given.asked, given.x_mm, given.y_mm)
+    if field.slides[0]:
         return _unknown(given, "The sheet slides at its bolts: no dent tells the energy.")
-    curve = _curve_at(field, i)
-    given_way = field.places.mount_compliance[i : i + 1]
-    energies = np.geomspace(LEAST_J, MOST_J, _GRID)
-    deep = np.array([float(deflection_at(curve, given_way, e * 1000)[0]) for e in energies])
-    dents = np.array([float(dent_of(curve, np.array([w]))[0]) for w in deep])
+    way = blow_way(field.forms, field.places, np.array([MOST_J * 1000]), np.zeros(1))
+    energies, deep = way.work_nmm[0] / 1000, way.total_mm[0]
+    places = field.forms.at(np.zeros(len(energies), dtype=np.int64))
+    at = way.sheet
+    dents = dents_of(places.form, at.sheet_mm[0], at.force_n[0], at.stretch_mm2[0])
+    # Where the form cannot tell, the dent is at least what stayed at a lesser energy.
+    dents = np.fmax.accumulate(np.where(np.isnan(dents), 0.0, dents))
     band = DENT_BAND * deep
 
     def where(values: np.ndarray) -> float | None:
@@ -105,5 +94,5 @@ def dent_energy(given: DentInput) -> Outcome[DentResult]:
         ),
         reasons=("The energy at which unloading would leave just this dent.",),
         assumptions=("One blow made it; the stone was as wide as assumed.",),
-        sources=(RESPONSE_SOURCE,),
+        sources=(FORM_SOURCE,),
     )

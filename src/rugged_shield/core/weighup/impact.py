@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
-from rugged_shield.core.weighup.response import Array, Curve, Index, deflection_at, dent_of
+from rugged_shield.core.weighup.place_form import FormWay, crossing, dents, form_way
+from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import Linear, reduced_of
+from rugged_shield.core.weighup.strike_places import PlaceForms
 
-STEPS = 32
 FARTHEST_MM = 150.0
-_HALVINGS = 45
 
 
 @dataclass(frozen=True, eq=False)
@@ -30,10 +30,34 @@ class Places:
     standoff_mm: Array
     reduced: Reduced
 
+    def at(self, rows: Index) -> Places:
+        """The same for some of the places."""
+        return Places(
+            self.linear,
+            self.laws,
+            self.moved[rows],
+            self.mount_compliance[rows],
+            self.standoff_mm[rows],
+            replace(self.reduced, own=self.reduced.own[rows]),
+        )
+
+    @property
+    def springs(self) -> Array:
+        """Of each mount along the bike's axes, (m, 3) N/mm."""
+        return np.array([m.stiffness_n_per_mm for m in self.linear.mounts])
+
+    @property
+    def castings(self) -> list[int]:
+        """Numbers of the mounts that load a casting."""
+        return [i for i, law in enumerate(self.laws) if law.casting]
+
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Impact:
-    """What one energy does at each place (n,): mm, N, J; loads on mounts (n, m)."""
+    """What one energy does at each place (n,): mm, N, J; ``loads`` on mounts (n, m, 3).
+
+    ``dent_mm`` is NaN where it cannot be said; pressing force, shear and share (n, m).
+    """
 
     plate_mm: Array
     total_mm: Array
@@ -41,6 +65,7 @@ class Impact:
     dent_mm: Array
     touch_j: Array
     past_share: Array
+    loads: Array
     normal_n: Array
     shear_n: Array
     share: Array
@@ -85,139 +110,123 @@ def _summed(steps: Array) -> Array:
     return np.concatenate([np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)], axis=1)
 
 
-def mount_way(
-    linear: Linear, laws: tuple[MountLaw, ...], straight: Array, corrections: Array
-) -> MountWay:
-    """Mounts that move by ``straight`` (n, s, m, 3) while all are springs, with what bends."""
-    springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
-    bent = [i for i, law in enumerate(laws) if law.is_bent]
+def mount_way(places: Places, force: Array, drawn: Array | None = None) -> MountWay:
+    """Mounts along forces (n, s): as springs, with what bends; ``drawn`` (n, s, m, 3) is added.
+
+    ``drawn``: how far the stretched sheet draws each mount beside, mm.
+    """
+    straight = force[..., None, None] * places.moved[:, None]
+    bent = [i for i, law in enumerate(places.laws) if law.is_bent]
+    if drawn is not None:
+        straight = straight + drawn
     if not bent:
-        return MountWay(straight, straight * springs)
-    normals = np.array([law.normal for law in laws])
-    moved = straight + np.einsum("pdj,nsj->nspd", linear.mutual(normals)[:, :, bent], corrections)
-    loads = moved * springs
+        return MountWay(straight, straight * places.springs)
+    normals = np.array([law.normal for law in places.laws])
+    free = np.einsum("nsmd,md->nsm", straight, normals)[..., bent]
+    corrections = places.reduced.corrections(free)
+    mutual = places.linear.mutual(normals)[:, :, bent]
+    moved = straight + np.einsum("pdj,nsj->nspd", mutual, corrections)
+    loads = moved * places.springs
     loads[:, :, bent] -= corrections[..., None] * normals[bent]
     return MountWay(moved, loads)
 
 
-def _crossing(rows: Array, at: Array, values: Array) -> Array:
-    """For each row (n, s) that rises, the value where it passes ``at`` (n,), straight between."""
-    after = np.clip((rows < at[:, None]).sum(axis=1), 1, rows.shape[1] - 1)
-    row = np.arange(len(rows))
-    low, high = rows[row, after - 1], rows[row, after]
-    share = np.clip((at - low) / np.where(high > low, high - low, 1.0), 0.0, 1.0)
-    return np.asarray(
-        values[row, after - 1] + share * (values[row, after] - values[row, after - 1])
-    )
-
-
 @dataclass(frozen=True, eq=False)
-class _Met:
-    """Where a blow ends and what it meets on the way (n,): mm, N, and energies N·mm."""
+class BlowWay:
+    """Blows step by step (n, s): the sheet's way, sheet and mounts together mm, work N·mm."""
 
-    plate: Array
-    total: Array
-    force: Array
-    touch: Array
-    into_castings: Array
+    sheet: FormWay
+    total_mm: Array
+    work_nmm: Array
 
 
-def _deflection_to(curve: Curve, compliance: Array, total_mm: Array) -> Array:
-    """Plate deflection at which plate and straight mounts together have given so far, mm."""
-    low, high = np.zeros_like(total_mm), total_mm
-    for _ in range(_HALVINGS):
-        middle = (low + high) / 2
-        under = middle + compliance * curve.force(middle) < total_mm
-        low, high = np.where(under, middle, low), np.where(under, high, middle)
-    return (low + high) / 2
+def blow_way(forms: PlaceForms, places: Places, energy_nmm: Array, standoff_mm: Array) -> BlowWay:
+    """The way of each blow until its energy is taken and what is behind is reached."""
+    sheet = form_way(forms.form, energy_nmm, standoff_mm)
+    force = sheet.force_n
+    if not places.reduced.laws:
+        given = places.mount_compliance[:, None] * force
+        return BlowWay(sheet, sheet.sheet_mm + given, sheet.energy_nmm + given * force / 2)
+    given = mount_way(places, force).given(force)
+    strips = np.diff(given, axis=1) * (force[:, 1:] + force[:, :-1]) / 2
+    return BlowWay(sheet, sheet.sheet_mm + given, sheet.energy_nmm + _summed(strips))
 
 
-def _straight(curve: Curve, places: Places, energy: float, standoff: Array) -> _Met:
-    """Mounts that are straight springs: no steps on the way are needed."""
-    given = places.mount_compliance
-    plate = deflection_at(curve, given, energy)
-    force = curve.force(plate)
-    total = plate + given * force
-    at_touch = _deflection_to(curve, given, standoff)
-    pushed = curve.force(at_touch)
-    touch = curve.work(at_touch) + given * pushed**2 / 2
-    until = np.where(standoff < total, pushed, force)
-    springs = np.array([m.stiffness_n_per_mm for m in places.linear.mounts])
-    castings = [i for i, law in enumerate(places.laws) if law.casting]
-    taken = (places.moved[:, castings] ** 2 * springs[castings]).sum(axis=(1, 2)) * until**2 / 2
-    return _Met(plate, total, force, touch, taken)
+def drawn_mounts(forms: PlaceForms, places: Places, drawn_mm2: Array) -> Array:
+    """How far the stretched sheet draws each mount, mm (n, s, m, 3) for squares (n, s).
+
+    No further than the strip of sheet at the mount bears.
+    """
+    drawn = forms.drawn[:, None] * drawn_mm2[..., None, None]
+    pull = np.linalg.norm(drawn * places.springs, axis=3, keepdims=True)
+    return np.asarray(drawn * np.minimum(1.0, forms.form.tear_n / np.maximum(pull, 1e-9)))
 
 
-def _bent(curve: Curve, places: Places, energy: float, standoff: Array) -> _Met:
-    """Mounts that bottom or yield: followed step by step until energy and standoff are passed."""
-    stiffest = deflection_at(curve, np.zeros_like(standoff), energy)
-    top = np.maximum(stiffest, np.minimum(standoff, FARTHEST_MM))
-    plate = top[:, None] * np.linspace(0.0, 1.0, STEPS) ** 1.5
-    column = curve.column()
-    force = column.force(plate)
-    straight = force[..., None, None] * places.moved[:, None]
-    corrections = places.reduced.corrections(force[..., None] * places.reduced.own[:, None])
-    way = mount_way(places.linear, places.laws, straight, corrections)
-    given = way.given(force)
-    middle = column.force((plate[:, 1:] + plate[:, :-1]) / 2)
-    # Simpson for the sheet; mounts are straight between their corners
-    strips = (force[:, 1:] + force[:, :-1] + 4 * middle) / 6 * np.diff(plate, axis=1)
-    strips = strips + np.diff(given, axis=1) * (force[:, 1:] + force[:, :-1]) / 2
-    work, total, asked = _summed(strips), plate + given, np.full(len(plate), energy)
-    castings = [i for i, law in enumerate(places.laws) if law.casting]
-    ends = _crossing(work, asked, total)
-    return _Met(
-        _crossing(work, asked, plate),
-        ends,
-        _crossing(work, asked, force),
-        _crossing(total, standoff, work),
-        _crossing(total, np.minimum(standoff, ends), way.taken(castings)),
-    )
-
-
-def gives_mm(curve: Curve, places: Places, energy_j: float) -> Array:
+def gives_mm(forms: PlaceForms, places: Places, energy_j: float) -> Array:
     """How far sheet and mounts give at every place, whatever is behind; (n,) mm."""
-    energy, behind = energy_j * 1000, np.zeros_like(places.mount_compliance)
+    energy = np.full_like(places.mount_compliance, energy_j * 1000)
+    way = blow_way(forms, places, energy, np.zeros_like(energy))
+    return crossing(way.work_nmm, energy, way.total_mm)
+
+
+def _into_castings(forms: PlaceForms, places: Places, way: BlowWay, until_mm: Array) -> Array:
+    """Energy that mounts on castings have taken when the place has given so far, N·mm (n,)."""
+    which = places.castings
+    if not which:
+        return np.zeros_like(until_mm)
     if places.reduced.laws:
-        return _bent(curve, places, energy, behind).total
-    plate = deflection_at(curve, places.mount_compliance, energy)
-    return np.asarray(plate + places.mount_compliance * curve.force(plate))
+        drawn = drawn_mounts(forms, places, way.sheet.drawn_mm2)
+        taken = mount_way(places, way.sheet.force_n, drawn).taken(which)
+        return crossing(way.total_mm, until_mm, taken)
+    force = crossing(way.total_mm, until_mm, way.sheet.force_n)
+    square = crossing(way.total_mm, until_mm, way.sheet.drawn_mm2)
+    moved = mount_way(places, force[:, None], drawn_mounts(forms, places, square[:, None])).moved
+    return np.asarray((moved[:, 0, which] ** 2 * places.springs[which]).sum(axis=(1, 2)) / 2)
 
 
-def _loads(places: Places, force: Array) -> tuple[Array, Array]:
-    """Pressing force and shear on every mount at a force (n,), each (n, m)."""
-    normals = np.array([law.normal for law in places.laws])
-    straight = force[:, None, None, None] * places.moved[:, None]
-    corrections = places.reduced.corrections(force[:, None, None] * places.reduced.own[:, None])
-    loads = mount_way(places.linear, places.laws, straight, corrections).loads[:, 0]
-    along = np.einsum("nmd,md->nm", loads, normals)
-    across = loads - along[..., None] * normals
-    return along, np.sqrt((across**2).sum(axis=2))
-
-
-def impact(curve: Curve, places: Places, energy_j: float) -> Impact:
+def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
     """What an energy does at every place; mounts that bottom or yield are followed on the way."""
-    energy = energy_j * 1000
+    energy = np.full_like(places.mount_compliance, energy_j * 1000)
     near = places.standoff_mm <= FARTHEST_MM
-    standoff = np.where(near, places.standoff_mm, FARTHEST_MM)
-    met = (_bent if places.reduced.laws else _straight)(curve, places, energy, standoff)
-    touch = np.where(near, met.touch, np.inf)
-    past = (np.maximum(energy - touch, 0.0) + met.into_castings) / energy
-    normal, shear = _loads(places, met.force)
-    share = np.stack(
-        [law.share(normal[:, i], shear[:, i]) for i, law in enumerate(places.laws)], axis=1
+    standoff = np.where(near, places.standoff_mm, np.inf)
+    way = blow_way(forms, places, energy, np.where(near, standoff, 0.0))
+    total, force, plate, stretch, square = (
+        crossing(way.work_nmm, energy, values)
+        for values in (
+            way.total_mm,
+            way.sheet.force_n,
+            way.sheet.sheet_mm,
+            way.sheet.stretch_mm2,
+            way.sheet.drawn_mm2,
+        )
     )
+    touch = np.where(near, crossing(way.total_mm, standoff, way.work_nmm), np.inf)
+    into = _into_castings(forms, places, way, np.minimum(standoff, total))
+    past = (np.maximum(energy - touch, 0.0) + into) / energy
+    loads = mount_way(places, force[:, None], drawn_mounts(forms, places, square[:, None])).loads
+    normal, shear, share = _judged(places, loads[:, 0])
     return Impact(
-        plate_mm=met.plate,
-        total_mm=met.total,
-        force_n=met.force,
-        dent_mm=dent_of(curve, met.plate),
+        plate_mm=plate,
+        total_mm=total,
+        force_n=force,
+        dent_mm=dents(forms.form, plate, force, stretch),
         touch_j=touch / 1000,
         past_share=np.minimum(past, 1.0),
+        loads=loads[:, 0],
         normal_n=normal,
         shear_n=shear,
         share=share,
     )
+
+
+def _judged(places: Places, loads: Array) -> tuple[Array, Array, Array]:
+    """Pressing force and shear on every mount, and its load over its limit, each (n, m)."""
+    normals = np.array([law.normal for law in places.laws])
+    along = np.einsum("nmd,md->nm", loads, normals)
+    across = np.linalg.norm(loads - along[..., None] * normals, axis=2)
+    laws = enumerate(places.laws)
+    share = np.stack([law.share(along[:, i], across[:, i]) for i, law in laws], axis=1)
+    return along, across, share
 
 
 def straight_laws(linear: Linear, normals: Array) -> tuple[MountLaw, ...]:

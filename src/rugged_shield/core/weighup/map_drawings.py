@@ -20,8 +20,9 @@ from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import fold
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import Array, Index
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
-from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapInput, StrikeMapResult
+from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapResult
 
 View = Literal["below", "ahead"]
 FILLS: tuple[Fill, ...] = ("band 1", "band 2", "band 3", "band 4", "band 5", "band 6")

@@ -3,81 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
-from typing import Annotated, Literal
 
 import numpy as np
-import numpy.typing as npt
 
-from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
-from rugged_shield.core.shell import SHELL_SOURCE, Mesh, ShellMount, areas_of
-from rugged_shield.core.survey import DRAWN, Part, Plate, Pose, box_of, fold
-from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
+from rugged_shield.core.shell import SHELL_SOURCE, ShellMount, areas_of
+from rugged_shield.core.survey import Part
 from rugged_shield.core.weighup.coverage import DIRECTIONS
-from rugged_shield.core.weighup.impact import (
-    Impact,
-    Places,
-    impact,
-    places_of,
-    straight_laws,
-)
+from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
-from rugged_shield.core.weighup.response import (
-    RESPONSE_SOURCE,
-    SOFT_IN_PLANE_N_PER_MM,
-    Array,
-    Curve,
-    Index,
-    curve_of,
-)
-from rugged_shield.core.weighup.strike import (
-    beyond_the_form,
-    in_plane_stiffness,
-    patch_stiffness,
-)
-from rugged_shield.core.weighup.strike_linear import MESH_MM, Linear, Shell, linear_of, shell_of
+from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
+from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM
+from rugged_shield.core.weighup.strike import beyond_the_form
+from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_of
+from rugged_shield.core.weighup.strike_linear import Linear
 
-FACING = 0.1
-"""A panel is struck when its outer face looks toward the stone by at least this cosine."""
 THIN_SHARE = 0.1
-
-
-@dataclass(frozen=True, kw_only=True)
-class StrikeMapInput(Ranged):
-    """A plate on its mounts, what lies behind it, and the stone: direction, energy J, radius.
-
-    ``laws``: one for each mount in its order, or none (straight springs, no limits known).
-    ``pose`` is how its spacers hang it: it moves the sheet against what lies behind.
-    ``temperature_c`` is the sheet's; it softens plastics.
-    """
-
-    plate: Plate
-    mounts: tuple[ShellMount, ...]
-    parts: tuple[Part, ...] = ()
-    direction: Literal[
-        "from below",
-        "from ahead 20° upward",
-        "from ahead 40° upward",
-        "from the left 35° upward",
-        "from the right 35° upward",
-        "level from ahead",
-    ] = "from below"
-    energy_j: Annotated[float, Range(0.1, 5000.0)] = 60.0
-    contact_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
-    mesh_mm: Annotated[float, Range(6.0, 60.0, "mm")] = MESH_MM
-    laws: tuple[MountLaw, ...] = ()
-    pose: Pose = DRAWN
-    temperature_c: Annotated[float, Range(-20.0, 80.0, "°C")] = ROOM_C
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        if self.laws and [law.name for law in self.laws] != [m.name for m in self.mounts]:
-            raise InputError(
-                "laws", ", ".join(law.name for law in self.laws), "one for each mount, in its order"
-            )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -88,8 +31,8 @@ class MapPoint:
     behind. ``past_share`` of the energy gets past the plate: what is left at the touch, and
     what mounts on castings take until then. ``worst_share`` is the load of the worst mount
     over its limit (None while no limit is known), ``fails`` what would go there first.
-    ``dent_mm`` None: not known, the sheet slides at its bolts. ``node`` is its number in
-    the mesh.
+    ``dent_mm`` None: not known, the sheet slides at its bolts or its form does not tell.
+    ``punch_share`` from 1 on: the stone may go through. ``node`` is its number in the mesh.
     """
 
     place_mm: Vec3
@@ -106,6 +49,7 @@ class MapPoint:
     fails: str
     casting_share: float | None
     dent_mm: float | None
+    punch_share: float
     node: int
 
 
@@ -121,164 +65,6 @@ class StrikeMapResult:
     area_mm2: float
 
 
-@dataclass(frozen=True, kw_only=True)
-class Struck:
-    """Just what a strike depends on, whatever lies behind the sheet and whatever it is called.
-
-    ``inward``: each panel by name with its normal into the bike.
-    """
-
-    shell: Shell
-    material: str
-    inward: tuple[tuple[str, Vec3], ...]
-    laws: tuple[MountLaw, ...]
-    direction: str
-    energy_j: float
-    contact_radius_mm: float
-    temperature_c: float
-
-    @property
-    def toward(self) -> Array:
-        """Unit vector toward the stone."""
-        return np.array(DIRECTIONS[self.direction])
-
-
-def struck_of(given: StrikeMapInput) -> Struck:
-    """The question without what lies behind the sheet."""
-    return Struck(
-        shell=shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c),
-        material=given.plate.material,
-        inward=tuple((p.name, p.inward) for p in fold(given.plate).panels),
-        laws=given.laws,
-        direction=given.direction,
-        energy_j=given.energy_j,
-        contact_radius_mm=given.contact_radius_mm,
-        temperature_c=given.temperature_c,
-    )
-
-
-def _faces(mesh: Mesh, struck: Struck) -> tuple[Index, Index]:
-    """Nodes that the stone can meet, and the panel each is struck on (an inner one first)."""
-    outward = {name: -np.array(inward) for name, inward in struck.inward}
-    toward = struck.toward
-    panel_at = np.full(len(mesh.nodes), -1, dtype=np.int64)
-    for i, panel in enumerate(mesh.panels):
-        if float(outward[panel.name] @ toward) >= FACING:
-            panel_at[np.unique(mesh.triangles[mesh.panel_of == i])] = i
-    nodes = np.flatnonzero(panel_at >= 0)
-    return nodes, panel_at[nodes]
-
-
-def standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
-    """Least distance of each point to a part's box, and which part."""
-    if not parts:
-        return np.full(len(points), np.inf), np.zeros(len(points), dtype=np.int64)
-    boxes = [box_of(p) for p in parts]
-    low, high = np.array([b[0] for b in boxes]), np.array([b[1] for b in boxes])
-    gap = np.maximum(np.maximum(low - points[:, None], points[:, None] - high), 0.0)
-    distance = np.sqrt((gap**2).sum(axis=2))
-    nearest = distance.argmin(axis=1)
-    return distance[np.arange(len(points)), nearest], nearest
-
-
-@dataclass(frozen=True, eq=False, kw_only=True)
-class Field:
-    """Arrays over the struck nodes: where, on which panel, behind what; the blow when asked."""
-
-    nodes: Index
-    panel: Index
-    near: Index
-    places: Places
-    curve: Curve
-    slides: npt.NDArray[np.bool_]
-    usual_disc_mm: float
-    energy_j: float
-
-    @cached_property
-    def impact(self) -> Impact:
-        """What the energy does at every place."""
-        return impact(self.curve, self.places, self.energy_j)
-
-
-def _in_plane(linear: Linear, places: Places, panel: Index) -> Array:
-    springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
-    normals = np.array([linear.mesh.normal(i) for i in range(len(linear.mesh.panels))])[panel]
-    return in_plane_stiffness(places.moved * springs, springs, normals)
-
-
-def _curve(
-    struck: Struck, linear: Linear, places: Places, nodes: Index, panel: Index
-) -> tuple[Curve, Array, Array]:
-    """The energy form of every node, the radius of its disc, and how it is held in plane."""
-    sheet = SHEET_MATERIALS[struck.material]
-    soft = softened(struck.material, struck.temperature_c)
-    youngs, yields = sheet.youngs_modulus_gpa * 1000 * soft, sheet.yield_mpa * soft
-    travel = -struck.toward
-    whole = np.einsum("nij,i,j->n", linear.compliance[nodes], travel, travel)
-    in_plane = _in_plane(linear, places, panel)
-    t, radius = struck.shell.thickness_mm, struck.contact_radius_mm
-    stiffness = patch_stiffness(
-        whole - places.mount_compliance, radius, t, youngs, sheet.poisson_ratio
-    )
-    curve, disc = curve_of(
-        stiffness, t, youngs, sheet.poisson_ratio, yields, in_plane, "bolted", radius
-    )
-    return curve, disc, in_plane
-
-
-def _inner_normals(linear: Linear, struck: Struck) -> Array:
-    """Into the bike, at each mount: the inward normal of the panel that it holds, (m, 3)."""
-    inward = {name: np.array(normal) for name, normal in struck.inward}
-    mesh = linear.mesh
-    found = []
-    for node in mesh.placed:
-        triangle = int(np.flatnonzero((mesh.triangles == node).any(axis=1))[0])
-        found.append(inward[mesh.panels[int(mesh.panel_of[triangle])].name])
-    return np.array(found).reshape(-1, 3)
-
-
-def inner_points(linear: Linear, struck: Struck, nodes: Index, panel: Index) -> Array:
-    """Where the inside face of the sheet is at each node of its panel, as drawn, (n, 3) mm."""
-    inward = {name: np.array(normal) for name, normal in struck.inward}
-    own = np.array([inward[linear.mesh.panels[int(i)].name] for i in panel])
-    return np.asarray(linear.mesh.nodes[nodes] + own * struck.shell.thickness_mm)
-
-
-def struck_field(
-    struck: Struck, pose: Pose = DRAWN, parts: tuple[Part, ...] = ()
-) -> tuple[Linear, Field]:
-    """The linear answer, and every node that the stone can meet with its energy form."""
-    linear = linear_of(struck.shell)
-    nodes, panel = _faces(linear.mesh, struck)
-    if len(nodes) == 0:
-        raise InputError(
-            "direction",
-            struck.direction,
-            "a direction that some panel looks toward",
-            "no panel of this plate is struck from there",
-        )
-    inner = pose.lifted(inner_points(linear, struck, nodes, panel))
-    standoff, near = standoffs(inner, parts)
-    laws = struck.laws or straight_laws(linear, _inner_normals(linear, struck))
-    places = places_of(linear, laws, nodes, -struck.toward, standoff)
-    curve, disc, in_plane = _curve(struck, linear, places, nodes, panel)
-    return linear, Field(
-        nodes=nodes,
-        panel=panel,
-        near=near,
-        places=places,
-        curve=curve,
-        slides=in_plane <= 0.0,
-        usual_disc_mm=float(np.median(disc)),
-        energy_j=struck.energy_j,
-    )
-
-
-def field_of(given: StrikeMapInput) -> tuple[Linear, Field]:
-    """The same for a plate as its spacers hang it, with what lies behind it."""
-    return struck_field(struck_of(given), given.pose, given.parts)
-
-
 def _worst(laws: tuple[MountLaw, ...], struck: Impact, i: int) -> tuple[int, float | None, str]:
     """The mount nearest to its limit at a place; by load while no limit is known."""
     shares = struck.share[i]
@@ -292,7 +78,7 @@ def _worst(laws: tuple[MountLaw, ...], struck: Impact, i: int) -> tuple[int, flo
 
 def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoint, ...]:
     out, struck, laws = [], field.impact, field.places.laws
-    castings = [i for i, law in enumerate(laws) if law.casting]
+    castings = field.places.castings
     for i, node in enumerate(field.nodes):
         standoff = float(field.places.standoff_mm[i])
         finite, touch = bool(np.isfinite(standoff)), float(struck.touch_j[i])
@@ -313,7 +99,8 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
                 worst_share=share,
                 fails=fails,
                 casting_share=float(struck.share[i, castings].max()) if castings else None,
-                dent_mm=None if field.slides[i] else float(struck.dent_mm[i]),
+                dent_mm=field.dent_at(i),
+                punch_share=float(field.punch_share[i]),
                 node=int(node),
             )
         )
@@ -327,15 +114,48 @@ def _touching(given: StrikeMapInput, points: tuple[MapPoint, ...]) -> list[Findi
         key=lambda p: p.touches_j or 0.0,
         default=None,
     )
-    if first is None or (first.touches_j or 0.0) > given.energy_j:
+    if first is None:
         return []
     part = names[first.near]
+    if (first.touches_j or 0.0) > given.energy_j:
+        return _nearly_touching(given, points, names)
     code: FindingCode = "pushed into" if part.kind == "neighbour" else "touches under a strike"
     text = (
         f"Struck {given.direction}, the sheet reaches the {part.name} at {first.touches_j:.0f} J, "
         f"of {given.energy_j:g} J."
     )
     return [finding(code, text, part.key)]
+
+
+def _nearly_touching(
+    given: StrikeMapInput, points: tuple[MapPoint, ...], names: dict[str, Part]
+) -> list[Finding]:
+    """Said when the room behind is left only if the estimate is right to the millimetre."""
+    tight = [
+        p
+        for p in points
+        if p.standoff_mm is not None and p.deflection_mm * (1 + DEFLECTION_BAND) >= p.standoff_mm
+    ]
+    if not tight:
+        return []
+    least = min(tight, key=lambda p: (p.standoff_mm or 0.0) / p.deflection_mm)
+    text = (
+        f"Struck {given.direction} with {given.energy_j:g} J, the sheet comes to "
+        f"{(least.standoff_mm or 0.0) - least.deflection_mm:.1f} mm from the "
+        f"{names[least.near].name}: within what the estimate may be wrong by."
+    )
+    return [finding("may touch under a strike", text, least.near)]
+
+
+def may_punch(panel: str, energy_j: float, share: float, radius_mm: float) -> list[Finding]:
+    """Said when a narrow stone may go through."""
+    if share < 1.0:
+        return []
+    text = (
+        f"At {energy_j:g} J a stone of {radius_mm:g} mm radius may punch through the {panel}: "
+        f"{share:.1f} times what the sheet bears around it. Not verified by test."
+    )
+    return [finding("may punch through", text)]
 
 
 def soft_in_plane(mounts: tuple[ShellMount, ...]) -> list[Finding]:
@@ -359,6 +179,15 @@ def _findings(
             f"{worst.worst_share:.1f} times what it bears: {worst.fails}."
         )
         found.append(finding("past its limit", text, worst.worst_mount))
+    pierced = max(points, key=lambda p: p.punch_share)
+    found += may_punch(pierced.panel, given.energy_j, pierced.punch_share, given.contact_radius_mm)
+    deepest = max(points, key=lambda p: p.deflection_mm)
+    if deepest.deflection_mm > FARTHEST_MM:
+        text = (
+            f"Struck {given.direction}, the {deepest.panel} folds away by more than "
+            f"{FARTHEST_MM:g} mm: how far is beyond what the form can tell."
+        )
+        found.append(finding("beyond the form", text))
     if given.plate.thickness_mm > 2 * field.usual_disc_mm * THIN_SHARE:
         text = (
             f"The sheet gives over {2 * field.usual_disc_mm:.0f} mm at most places: too little "
@@ -393,14 +222,16 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
         ),
         findings=_findings(given, field, points),
         reasons=(
-            "Every node's own compliance from one factorisation; mounts parted from the plate; "
-            "then the energy form at each place.",
+            "Every node's own compliance from one factorisation; mounts parted from the plate.",
+            "What a place takes before it folds: the least over its own shape and straight "
+            "hinges; then the sheet's stretch and its pull at the mounts.",
         ),
         assumptions=(
             "Parts are boxes; the nearest part counts, wherever the sheet bulges.",
             "Rubber bottoms at 35 % of its height, a strip yields with 2 % hardening; all other "
             "mounts are straight springs.",
+            BANDS,
             "Quasi-static: no fracture, no friction. Estimates for comparing plates.",
         ),
-        sources=(SHELL_SOURCE, RESPONSE_SOURCE),
+        sources=(SHELL_SOURCE, FORM_SOURCE),
     )

@@ -12,8 +12,9 @@ from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.shell import SHELL_SOURCE, areas_of
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import gives_mm
-from rugged_shield.core.weighup.response import RESPONSE_SOURCE, Array
-from rugged_shield.core.weighup.strike_map import (
+from rugged_shield.core.weighup.place_form import FORM_SOURCE
+from rugged_shield.core.weighup.response import Array
+from rugged_shield.core.weighup.strike_field import (
     StrikeMapInput,
     Struck,
     inner_points,
@@ -47,7 +48,7 @@ def _given(struck: Struck) -> tuple[Array, Array, Array]:
     area = np.zeros(len(mesh.nodes))
     np.add.at(area, mesh.triangles[faces].ravel(), np.repeat(areas_of(mesh)[faces] / 3, 3))
     points = inner_points(linear, struck, field.nodes, field.panel)
-    return points, gives_mm(field.curve, field.places, field.energy_j), area[field.nodes]
+    return points, gives_mm(field.forms, field.places, field.energy_j), area[field.nodes]
 
 
 def _moving(struck: Struck) -> Struck:
@@ -85,5 +86,5 @@ def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
             "Parts are boxes; every place is struck equally often.",
             "Quasi-static: no fracture, no friction. An estimate for comparing plates.",
         ),
-        sources=(SHELL_SOURCE, RESPONSE_SOURCE),
+        sources=(SHELL_SOURCE, FORM_SOURCE),
     )

@@ -1,0 +1,28 @@
+"""Whether a narrow stone goes through: shear around it, or strain under it."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import numpy.typing as npt
+
+Array = npt.NDArray[np.float64]
+
+STRAIN_AT_PUNCH = {"aluminium": 0.15, "steel": 0.30}
+_SHEAR_OF_ULTIMATE = 0.6
+_STRAIN_OF_RING = 0.4
+
+
+def punch_share(
+    force_n: Array, ring_mm2: Array, *, yield_mpa: float, ultimate_mpa: float | None, family: str
+) -> Array:
+    """Force over what the sheet bears around the stone; from 1 on it may punch through.
+
+    The worse of F/(ring · 0.6 σ_u) and of the strain 0.4 F/(ring · σ) over 0.15 (aluminium) or
+    0.3 (steel); ``ring_mm2`` is the sheet's section around the stone, 2πrt where all of it meets
+    sheet. A warning that no test has verified.
+    """
+    bears = ring_mm2 * _SHEAR_OF_ULTIMATE * ultimate_mpa if ultimate_mpa else np.inf
+    strain = _STRAIN_OF_RING * force_n / (ring_mm2 * yield_mpa)
+    return np.asarray(np.maximum(force_n / bears, strain / STRAIN_AT_PUNCH.get(family, math.inf)))
