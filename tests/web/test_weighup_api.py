@@ -81,7 +81,7 @@ def test_every_plate_is_struck_in_the_background(client: Client) -> None:
     assert len(done["plates"]) == 9
     rows = {r["key"]: r for r in done["rows"]}
     assert set(rows) == {
-        f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount", "casting")
+        f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount", "casting", "punch")
     }
     assert all(c["value"] for c in rows["strike:deepest"]["cells"])
     schools = client.get("/choosing/weigh-up/schools")["schools"]

@@ -84,11 +84,14 @@ def test_what_moved_is_marked(choosing: Job) -> None:
 
 @settings(max_examples=15, deadline=None)
 @given(st.floats(1, 12), st.floats(0.1, 5))
-def test_a_thicker_plate_is_heavier_and_nearer(choosing: Job, t: float, more: float) -> None:
+def test_a_thicker_plate_is_heavier_and_hangs_lower(choosing: Job, t: float, more: float) -> None:
     thin = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t)).job
     thick = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t + more)).job
     assert (lines(thick)["mass"] or 0) > (lines(thin)["mass"] or 0)
-    assert (lines(thick)["standoff"] or 0) <= (lines(thin)["standoff"] or 0)
+    # its inner face stays on the spacers: what gets thicker goes toward the ground
+    assert (lines(thick)["clearance"] or 0) < (lines(thin)["clearance"] or 0)
+    moved = (lines(thick)["standoff"] or 0) - (lines(thin)["standoff"] or 0)
+    assert -1e-6 <= moved < more
 
 
 def test_a_vital_moved_changes_what_is_shielded(choosing: Job) -> None:

@@ -207,12 +207,21 @@ def test_mirrored_plates_are_mirrored(
 
 @settings(max_examples=40, deadline=None)
 @given(st.floats(-30, 30), st.floats(-0.02, 0.02), st.floats(-0.02, 0.02))
-def test_a_pose_moves_points_as_its_plane_says(dz: float, sx: float, sy: float) -> None:
-    still, moved = fold(FLAT), fold(FLAT, Pose(dz, sx, sy))
-    for before, after in zip(still.panels[0].corners(), moved.panels[0].corners(), strict=True):
-        expected = before[2] + dz + sx * before[0] + sy * before[1]
-        assert after[2] == pytest.approx(expected, abs=0.05)
-        assert np.hypot(after[0] - before[0], after[1] - before[1]) < 0.2
+def test_a_pose_turns_a_level_sheet_and_bends_nothing(dz: float, sx: float, sy: float) -> None:
+    about = (650.0, 0.0, 280.0)
+    pose = Pose(dz, sx, sy, about)
+    still, moved = fold(WINGED), fold(WINGED, pose)
+    before = np.array([c for p in still.panels for c in p.corners()])
+    after = np.array([c for p in moved.panels for c in p.corners()])
+    apart = np.linalg.norm(before[:, None] - before, axis=2)
+    assert np.linalg.norm(after[:, None] - after, axis=2) == pytest.approx(apart, abs=1e-6)
+    assert pose.lifted(before) == pytest.approx(after, abs=1e-6)
+    assert pose.lift(about) == pytest.approx((650.0, 0.0, 280.0 + dz))
+    x, y, z = pose.turn((0.0, 0.0, 1.0))
+    assert (-x / z, -y / z) == pytest.approx((sx, sy), abs=1e-12), "the slopes of a level sheet"
+    for one, other in zip(still.panels, moved.panels, strict=True):
+        assert pose.turn(one.inward) == pytest.approx(other.inward)
+    assert moved.area_mm2 == pytest.approx(still.area_mm2)
 
 
 def test_sheet_point_is_on_the_sheet_or_nothing() -> None:

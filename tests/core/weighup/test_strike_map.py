@@ -64,7 +64,7 @@ def test_left_and_right_are_alike_and_the_middle_is_deepest_between_mounts() -> 
     points = strike_map(GIVEN).result.points
     for x, y in ((560, 40), (700, 70)):
         left, right = at(points, x, y), at(points, x, -y)
-        assert left.deflection_mm == pytest.approx(right.deflection_mm, rel=0.06)
+        assert left.deflection_mm == pytest.approx(right.deflection_mm, rel=0.10)
     assert at(points, 660, 0).deflection_mm > 1.5 * at(points, 520, 100).deflection_mm
 
 

@@ -88,12 +88,12 @@ def test_a_lower_plate_is_the_same_as_parts_that_stand_higher() -> None:
 
 
 def test_a_tilted_plate_is_nearer_at_one_end() -> None:
-    tilted = strike_map(replace(GIVEN, pose=Pose(-6.6, 0.01, 0.0))).result.points
+    tilted = strike_map(replace(GIVEN, pose=Pose(0.0, 0.01, 0.0, (660.0, 0.0, 300.0)))).result.points
     flat = strike_map(GIVEN).result.points
     for p, q in zip(tilted, flat, strict=True):
         if 565 < q.place_mm[0] < 755 and abs(q.place_mm[1]) < 55:
             drop = 6.6 - 0.01 * q.place_mm[0]
-            assert (p.standoff_mm or 0) - (q.standoff_mm or 0) == pytest.approx(drop, abs=1e-9)
+            assert (p.standoff_mm or 0) - (q.standoff_mm or 0) == pytest.approx(drop, abs=0.06)
 
 
 @pytest.mark.parametrize("plate", ["alu5", "hdpe10", "uhmw12"])

@@ -1,5 +1,6 @@
 """Fit-up: each screw's stack, its lengths, and its section to scale."""
 
+from rugged_shield.core.fitup.closing import Contact, Rest, rest
 from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
@@ -28,12 +29,14 @@ from rugged_shield.core.fitup.stack_model import (
 
 __all__ = [
     "PRESETS",
+    "Contact",
     "Countersink",
     "Evaluation",
     "Joint",
     "Layer",
     "LayerKind",
     "PresetRequest",
+    "Rest",
     "Sleeve",
     "StackInput",
     "StackLayer",
@@ -47,6 +50,7 @@ __all__ = [
     "in_front_mm",
     "joint_from_preset",
     "joint_stack",
+    "rest",
     "screw_mass_kg",
     "section_drawing",
     "stack_input",

@@ -64,7 +64,7 @@ def fold(plate: Plate, pose: Pose = Pose()) -> FoldedPlate:
             origin=pose.lift(p.origin),
             u=pose.turn(p.u),
             v=pose.turn(p.v),
-            inward=pose.turn_normal(p.inward),
+            inward=pose.turn(p.inward),
         )
         for p in flat_panels(plate)
     )

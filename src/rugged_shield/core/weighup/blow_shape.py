@@ -12,7 +12,7 @@ from typing import Any, Protocol
 
 import numpy as np
 
-from rugged_shield.core.shell import Mesh, ShellModel, areas_of, elasticity
+from rugged_shield.core.shell import Mesh, ShellModel, areas_of
 from rugged_shield.core.weighup.response import Array, Index
 
 _SPLIT = 6
@@ -165,15 +165,20 @@ def _stretched(sheet: Sheet, loads: Array, moved: Array, compliance: Array) -> t
     """The in-plane answer (6n, k) to a shape's own stretch, and the energy left in it, N·mm."""
     known, count = sheet.model.operators, loads.shape[1]
     slope = (known.slopes @ moved).reshape(-1, 2, count)
-    stretch = np.stack(
-        [slope[:, 0] ** 2 / 2, slope[:, 1] ** 2 / 2, slope[:, 0] * slope[:, 1]], axis=1
-    )
-    stiff = sheet.youngs_mpa * elasticity(sheet.model.poisson)
-    stress = np.einsum("ab,mbk->mak", stiff, stretch)
-    stress *= (sheet.thickness_mm * known.areas)[:, None, None]
+    x, y = slope[:, 0], slope[:, 1]
+    stretch = np.empty((len(slope), 3, count))
+    np.multiply(x, x / 2, out=stretch[:, 0])
+    np.multiply(y, y / 2, out=stretch[:, 1])
+    np.multiply(x, y, out=stretch[:, 2])
+    nu = sheet.model.poisson
+    stiff = (sheet.youngs_mpa * sheet.thickness_mm / (1 - nu**2) * known.areas)[:, None]
+    stress = np.empty_like(stretch)
+    stress[:, 0] = stiff * (stretch[:, 0] + nu * stretch[:, 1])
+    stress[:, 1] = stiff * (stretch[:, 1] + nu * stretch[:, 0])
+    stress[:, 2] = stiff * (1 - nu) / 2 * stretch[:, 2]
     forces = known.strains.T @ stress.reshape(-1, count)
     free = sheet.solver.solve(forces)
     answer = -free + (loads * free).sum(axis=0) / compliance * moved
-    energy = ((stretch * stress).sum(axis=(0, 1)) + (forces * answer).sum(axis=0)) / 2
+    held = np.einsum("mak,mak->k", stretch, stress) + np.einsum("ik,ik->k", forces, answer)
     # A shape that only folds stretches nothing: rounding must not make that less than nothing.
-    return answer, np.maximum(energy, 0.0)
+    return answer, np.maximum(held / 2, 0.0)

@@ -15,7 +15,7 @@ from rugged_shield.core.weighup.place_form import Form
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import Linear, Shell, factored_shell
 
-SAMPLED_SHARE = 1 / 3
+SAMPLED_SHARE = 0.25
 NEAR_MOUNT_MM = 30.0
 _NEIGHBOURS = 3
 _SHEAR_CORRECTION = 5 / 6
@@ -206,7 +206,7 @@ def exact_forms(linear: Linear, blow: Blow, nodes: Index, panel: Index) -> Place
 
 
 def spread_forms(linear: Linear, blow: Blow, nodes: Index, panel: Index) -> PlaceForms:
-    """A third of the places from their own shapes, the others between them."""
+    """A quarter of the places from their own shapes, the others between them."""
     model, fronts = factored_shell(blow.shell)
     mesh = linear.mesh
     picked = _picked(mesh, nodes, panel, mesh.placed)

@@ -202,7 +202,7 @@ def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
         reasons=(
             "The shape of a small blow just there: what it would dissipate, how it stretches the "
             "sheet, how that pulls at the mounts. The map uses the same form and takes these from "
-            "a third of its places: trust this one.",
+            "a quarter of its places: trust this one.",
             *(PLASTIC_LATER if plastic else ()),
         ),
         assumptions=(

@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-import numpy as np
-
 from rugged_shield.core.assess.fitup.joints import assess_joint
-from rugged_shield.core.fitup import Joint, behind_plate_mm, female_of, in_front_mm, screw_mass_kg
+from rugged_shield.core.fitup import (
+    Contact,
+    Joint,
+    Rest,
+    behind_plate_mm,
+    female_of,
+    in_front_mm,
+    rest,
+    screw_mass_kg,
+)
 from rugged_shield.core.job import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.result import Finding, finding
+from rugged_shield.core.result import Finding, FindingCode, finding
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
@@ -24,11 +32,17 @@ from rugged_shield.core.survey import (
     governing_breakover,
     low_points,
     lowest,
+    sheet_normal_point,
     sheet_point,
     standoffs,
 )
 
 UNEVEN_MM = 0.5
+"""A gap that paint, tolerance and the screw take up without harm."""
+CLOSES_MM = 1.5
+"""A larger gap bends the plate or eats the preload: the joint does not close."""
+BESIDE_MM = 12.0
+"""No hole or slot of a plate takes up more than this."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,34 +59,69 @@ class PlatePose:
     standoffs: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
     heads: tuple[LowPoint, ...]
+    airs_mm: dict[str, float]
 
 
-def _offsets(joints: tuple[MountedJoint, ...]) -> list[tuple[float, float, float]]:
-    """(x, y, how much lower than drawn) at every joint whose drawn stack is known."""
-    found = []
+def _contacts(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[Contact, ...]:
+    """Where the plate is held, and what lies between: mounts' faces where these are known."""
+    drawn, found = fold(plate), []
     for at in joints:
         joint = at.joint
-        if joint.drawn_stack_mm is not None:
-            above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)
-            found.append((at.x_mm, at.y_mm, above - joint.drawn_stack_mm))
+        place = sheet_normal_point(drawn, at.x_mm, at.y_mm) if joint.clamps_plate else None
+        if place is None:
+            continue
+        above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)
+        face = None if joint.end_below or joint.female is not None else at.mount
+        if face is None and joint.drawn_stack_mm is None:
+            continue
+        asked = above if joint.drawn_stack_mm is None else joint.drawn_stack_mm
+        found.append(
+            Contact(
+                key=joint.key,
+                point=place[0],
+                normal=place[1],
+                stack_mm=plate.thickness_mm + above,
+                face=None if face is None else (at.x_mm, at.y_mm, face.z_mm),
+                offset_mm=asked - above,
+            )
+        )
+    return tuple(found)
+
+
+def _beside_mm(at: MountedJoint) -> float:
+    """How far a joint stands from the mount that it names, seen from below, mm."""
+    if at.mount is None:
+        return 0.0
+    return math.hypot(at.x_mm - at.mount.x_mm, at.y_mm - at.mount.y_mm)
+
+
+def _not_closing(
+    joints: tuple[MountedJoint, ...], resting: Rest, airs: dict[str, float]
+) -> list[Finding]:
+    """Joints whose stack does not meet their mount: what is missing there, or too much."""
+    found = []
+    long = resting.too_long if resting.too_long and resting.too_long[1] > UNEVEN_MM else None
+    for at in joints:
+        joint, beside = at.joint, _beside_mm(at)
+        if joint.clamps_plate and beside > BESIDE_MM:
+            text = f"Joint {joint.number} stands {beside:.0f} mm beside the mount it names."
+            found.append(finding("joint does not close", text, joint.key))
+        if long is not None and joint.key == long[0]:
+            what = f"its stack is {long[1]:.1f} mm more than the gap to its mount: take out as much"
+            found.append(_open_joint(at, long[1], what))
+        elif long is None and airs.get(joint.key, 0.0) > UNEVEN_MM:
+            size = f"{airs[joint.key]:.1f} mm"
+            what = f"{size} of air between stack and mount: a layer of {size} is missing"
+            found.append(_open_joint(at, airs[joint.key], what))
     return found
 
 
-def _fit_pose(offsets: list[tuple[float, float, float]]) -> tuple[Pose, float]:
-    """Least-squares plane through the offsets, and the largest gap it leaves, mm."""
-    if not offsets:
-        return Pose(), 0.0
-    table = np.array(offsets)
-    drop = table[:, 2]
-    centred = table[:, :2] - table[:, :2].mean(axis=0)
-    if len(offsets) >= 3 and np.linalg.matrix_rank(centred, tol=1.0) == 2:
-        design = np.column_stack([np.ones(len(table)), table[:, :2]])
-        fit, *_ = np.linalg.lstsq(design, drop, rcond=None)
-        gap = float(np.max(np.abs(design @ fit - drop)))
-        pose = Pose(-float(fit[0]), -float(fit[1]), -float(fit[2]))
-        return pose, 0.0 if gap < 1e-9 else gap
-    mean = float(drop.mean())
-    return Pose(-mean), float(np.max(np.abs(drop - mean)))
+def _open_joint(at: MountedJoint, size_mm: float, what: str) -> Finding:
+    code: FindingCode = "joint does not close" if size_mm > CLOSES_MM else "gap at a joint"
+    if at.mount is not None and at.mount.known == "assumed":
+        code = "gap not known"
+        what += f", if the mount is {at.mount.z_mm:g} mm high as assumed: measure it"
+    return finding(code, f"Joint {at.joint.number}: {what}.", at.joint.key)
 
 
 def _head_points(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[LowPoint, ...]:
@@ -121,21 +170,28 @@ def _below_mm(joint: Joint, mount: Mount | None) -> tuple[float, str]:
 
 @dataclass(frozen=True)
 class HungSheet:
-    """A plate's sheet on its joints, whatever is around it: pose, panels, heads, findings."""
+    """A plate's sheet on its joints, whatever is around it: pose, panels, heads, findings.
+
+    ``airs_mm``: by joint, the room between its stack and its mount.
+    """
 
     pose: Pose
     folded: FoldedPlate
     uneven_mm: float
     heads: tuple[LowPoint, ...]
     findings: tuple[Finding, ...]
+    airs_mm: dict[str, float]
 
 
 @lru_cache(maxsize=256)
 def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
     """How the layers of its joints hang a plate."""
-    pose, gap = _fit_pose(_offsets(joints))
-    folded = fold(plate, pose)
-    findings = _off_sheet(joints, folded)
+    contacts = _contacts(plate, joints)
+    resting = rest(contacts)
+    airs = {c.key: air for c, air in zip(contacts, resting.air_mm, strict=True)}
+    gap = max(resting.air_mm, default=0.0)
+    folded = fold(plate, resting.pose)
+    findings = (*_off_sheet(joints, folded), *_not_closing(joints, resting, airs))
     if gap > UNEVEN_MM:
         findings += (
             finding(
@@ -144,7 +200,8 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
                 "the plate or eats preload.",
             ),
         )
-    return HungSheet(pose, folded, gap, _head_points(joints, folded), findings)
+    heads = _head_points(joints, folded)
+    return HungSheet(resting.pose, folded, gap, heads, findings, airs)
 
 
 @lru_cache(maxsize=256)
@@ -167,6 +224,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         standoffs=standoffs(hung.folded, guarded),
         findings=hung.findings,
         heads=hung.heads,
+        airs_mm=hung.airs_mm,
     )
 
 

@@ -163,7 +163,7 @@ def _ratio_figures(plate: Plate, stock: Plate) -> tuple[Figure, ...]:
 def _drop_mm(posed: PlatePose) -> float:
     """How much lower than drawn the sheet is at its lowest point (0, never minus 0)."""
     low = posed.low
-    return 0.0 - posed.pose.lift((low.x_mm, low.y_mm, 0.0))[2]
+    return low.z_mm - posed.pose.lift((low.x_mm, low.y_mm, low.z_mm))[2] + 0.0
 
 
 def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudget) -> list[Figure]:

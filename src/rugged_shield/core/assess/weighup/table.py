@@ -52,6 +52,7 @@ _LESS = (
     "strike:dent",
     "strike:mount",
     "strike:casting",
+    "strike:punch",
 )
 _MORE = (
     "stiffness_ratio",

@@ -135,6 +135,7 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
     result = outcome.result
     worst = max(result.points, key=lambda p: p.worst_share or 0.0)
     casting = max((p.casting_share or 0.0 for p in result.points), default=0.0)
+    punch = max(p.punch_share for p in result.points)
     scars = scars_said(job)
     places = tuple(s.place_mm for s in scars)
     front = None
@@ -165,6 +166,7 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
                 "%",
             ),
             said(outcome, "casting", "Worst mount on a casting, of its limit", 100 * casting, "%"),
+            said(outcome, "punch", "Stone, of what punches through", 100 * punch, "%"),
         ),
         reaches=_reaches(job, outcome),
         scars=_scars(job),
@@ -277,6 +279,8 @@ def _point_view(
     casting = max((m.share or 0.0 for m in p.loads if m.casting), default=None)
     figures = [
         said(outcome, "p:w", "Deflection here", p.deflection_mm, "mm"),
+        said(outcome, "p:least", "At least", p.least_mm, "mm"),
+        said(outcome, "p:most", "At most", p.most_mm, "mm"),
         said(outcome, "p:standoff", f"Room to the {near}" if near else "Room", p.standoff_mm, "mm"),
         said(outcome, "p:touch", "Touches at", p.touches_j, "J"),
         said(outcome, "p:force", "Peak force", p.peak_force_n, "N"),
@@ -291,6 +295,7 @@ def _point_view(
         ),
         said(outcome, "p:left", "Room left after it", p.left_mm, "mm"),
         said(outcome, "p:past", "Energy that gets past", 100 * p.past_share, "%"),
+        said(outcome, "p:punch", "Stone, of what punches through", 100 * p.punch_share, "%"),
     ]
     if casting is not None:
         label = "Worst mount on a casting, of its limit"
