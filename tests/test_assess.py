@@ -56,7 +56,7 @@ def test_it_says_everything_of_a_job(quick: dict[str, Any]) -> None:
         "reading_nm",
     }
     assert joint["state"] == "torqued"
-    assert joint["torque"]["reading_nm"] == 20.1
+    assert joint["torque"]["reading_nm"] == 20.9
     assert quick["joints"]["a5"]["state"] == "started"
     assert quick["joints"]["a5"]["torque"]["reading_nm"] is None
     assert quick["ready"]["verdict"] == "not known"

@@ -60,6 +60,37 @@ describe("garage mode", () => {
     expect(writes()[0]?.body).toMatchObject({ joint: "a1", text: "18", override: "no nut" });
   });
 
+  it("stops at a torque above the limit until a new screw is in or a reason is given", async () => {
+    const steps = [step("full:a1", "full", "Torque joint 1"), step("sweep", "task", "Sweep")];
+    const view = tightenView({ steps });
+    const text = "40 N·m is above 28.4 N·m: the screw may be stretched.";
+    const found = { code: "torqued above its limit", verdict: "blocked", text, where: "a1" };
+    const nm = { ...figure("reading", "40.0 N·m"), findings: [found as never] };
+    view.cards = view.cards.map((c) => ({
+      ...c,
+      reading: nm,
+      history: [
+        { seq: 9, at: "", kind: "reading", torque: nm, overridden: false, reason: "" } as never,
+      ],
+    }));
+    const writes = show(view);
+    await title();
+    expect((await screen.findByRole("alert")).textContent).toContain("Stop");
+    fireEvent.change(screen.getByLabelText(/^reading, band/), { target: { value: "40" } });
+    fireEvent.click(screen.getByRole("button", { name: "Record reading" }));
+    await waitFor(() => expect(writes()).toHaveLength(1));
+    expect((await title()).textContent, "it does not jump on").toBe("Torque joint 1");
+    fireEvent.click(screen.getByRole("button", { name: /^A new screw is in/ }));
+    await waitFor(() => expect(writes()).toHaveLength(2));
+    expect(writes()[1]?.body).toMatchObject({ seq: 9 });
+    const keep = screen.getByRole("button", { name: "Keep it" }) as HTMLButtonElement;
+    expect(keep.disabled).toBe(true);
+    fireEvent.change(screen.getByLabelText(/^or it stands/), { target: { value: "12.9 screw" } });
+    fireEvent.click(keep);
+    await waitFor(() => expect(writes()).toHaveLength(3));
+    expect(writes()[2]?.body).toMatchObject({ text: "40.0 N·m", accepted: "12.9 screw" });
+  });
+
   it("walks by arrow keys and ends at both ends", async () => {
     show(tightenView());
     await title();

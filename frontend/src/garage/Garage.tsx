@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { startJoint, takeReading, tickStep, useTighten } from "../api/tighten";
+import { startJoint, takeBack, takeReading, tickStep, useTighten } from "../api/tighten";
 import type { CardView, StepView, TightenView } from "../api/types";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
@@ -108,7 +108,9 @@ function StepSheet({ step, view, next }: SheetProps) {
   const other = useOther();
   const { step: s } = step;
   const card = view.cards.find((c) => c.card.joint === s.joint);
-  const finished = new Set(view.cards.filter((c) => c.reading).map((c) => c.card.joint));
+  const finished = new Set(
+    view.steps.filter((other) => other.step.kind === "full" && other.done).map((o) => o.step.joint),
+  );
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <section
@@ -193,7 +195,7 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
   const send = async () => {
     const done = await act((job_id, base) =>
       s.kind === "start"
-        ? startJoint({ joint: s.joint, text: "", system, override: "" })(job_id, base)
+        ? startJoint({ joint: s.joint, text: "", system, override: "", accepted: "" })(job_id, base)
         : tickStep({ step: s.key, done: !step.done })(job_id, base),
     );
     if (done && !step.done) next();
@@ -224,10 +226,17 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
   const pick = usePick();
   const [text, setText] = useState("");
   const [override, setOverride] = useState("");
-  const send = async () => {
-    const done = await act(takeReading({ joint: card.card.joint, text, system, override }));
-    if (done) next();
+  const [sent, setSent] = useState(false);
+  const send = async (accepted = "", nm = text) => {
+    const body = { joint: card.card.joint, text: nm, system, override, accepted };
+    if (await act(takeReading(body))) setSent(true);
   };
+  // Only a reading that stands leads on: the server says so with the step that it closes.
+  useEffect(() => {
+    if (!sent || !step.done) return;
+    setSent(false);
+    next();
+  }, [sent, step.done, next]);
   return (
     <section aria-label="Reading">
       {card.reading && (
@@ -241,6 +250,7 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
           ))}
         </p>
       )}
+      <TooMuch card={card} keep={send} />
       {step.allowed && (
         <div className="mb-2 border border-blocked p-2">
           <p>{step.allowed}</p>
@@ -267,5 +277,43 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
       </div>
       <Trouble words={trouble} className="mt-2 text-lg" />
     </section>
+  );
+}
+
+type TooMuchProps = { card: CardView; keep: (accepted: string, nm: string) => Promise<void> };
+
+/** A joint torqued above its limit stops here until a new screw is in or a reason is given. */
+function TooMuch({ card, keep }: TooMuchProps) {
+  const { act, trouble, busy } = useAct();
+  const { system } = useUnits();
+  const [why, setWhy] = useState("");
+  const last = card.history.filter((line) => line.kind === "reading").at(-1);
+  const over = card.reading?.findings.some((f) => f.code === "torqued above its limit");
+  if (!over || !last) return null;
+  const reason = "new screw fitted after too much torque";
+  return (
+    <div role="alert" className="mb-2 border-2 border-blocked p-2 text-lg">
+      <p>
+        <VerdictMark verdict="blocked" /> Stop: do not go on with this joint as it is.
+      </p>
+      <Button
+        className="mt-2 min-h-14! w-full text-xl"
+        busy={busy}
+        onClick={() => void act(takeBack({ seq: last.seq, reason }))}
+      >
+        A new screw is in: torque it anew
+      </Button>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Entry label="or it stands, because" value={why} onChange={setWhy} wide />
+        <Button
+          className="min-h-14!"
+          disabled={why.trim().length < 3}
+          onClick={() => void keep(why, last.torque[system] ?? "")}
+        >
+          Keep it
+        </Button>
+      </div>
+      <Trouble words={trouble} className="mt-2" />
+    </div>
   );
 }

@@ -163,13 +163,15 @@ NUMBERS = {"a": 1, "b": 2, "c": 3}
 
 
 def test_no_reading_before_all_of_its_stage_are_started() -> None:
-    none = joint_states((), tuple(STAGES))
+    none = joint_states((), dict.fromkeys(STAGES, ""))
     assert "1, 2" in (started_refusal("a", STAGES, none, NUMBERS) or "")
-    one = joint_states((Started(seq=1, joint="a"),), tuple(STAGES))
+    one = joint_states((Started(seq=1, joint="a"),), dict.fromkeys(STAGES, ""))
     refusal = started_refusal("a", STAGES, one, NUMBERS) or ""
     assert "joint 2 " in refusal
     assert started_check("locate", STAGES, one).waiting_for == ("b",)
-    both = joint_states((Started(seq=1, joint="a"), Started(seq=2, joint="b")), tuple(STAGES))
+    both = joint_states(
+        (Started(seq=1, joint="a"), Started(seq=2, joint="b")), dict.fromkeys(STAGES, "")
+    )
     assert started_refusal("a", STAGES, both, NUMBERS) is None
     assert started_refusal("c", STAGES, both, NUMBERS) is not None
 
@@ -180,11 +182,11 @@ def test_taking_back_keeps_both_lines() -> None:
         TakenBack(seq=2, joint="a", ref=1),
         Reading(seq=3, joint="a", torque_nm=19.0),
     )
-    state = joint_states(records, ("a",))["a"]
+    state = joint_states(records, {"a": ""})["a"]
     assert state.reading is not None
     assert state.reading.seq == 3
     assert [r.seq for r in state.history] == [1, 2, 3]
-    only_back = joint_states(records[:2], ("a",))["a"]
+    only_back = joint_states(records[:2], {"a": ""})["a"]
     assert only_back.reading is None
     assert len(only_back.history) == 2
 

@@ -88,7 +88,9 @@ def test_a_lower_plate_is_the_same_as_parts_that_stand_higher() -> None:
 
 
 def test_a_tilted_plate_is_nearer_at_one_end() -> None:
-    tilted = strike_map(replace(GIVEN, pose=Pose(0.0, 0.01, 0.0, (660.0, 0.0, 300.0)))).result.points
+    tilted = strike_map(
+        replace(GIVEN, pose=Pose(0.0, 0.01, 0.0, (660.0, 0.0, 300.0)))
+    ).result.points
     flat = strike_map(GIVEN).result.points
     for p, q in zip(tilted, flat, strict=True):
         if 565 < q.place_mm[0] < 755 and abs(q.place_mm[1]) < 55:

@@ -187,6 +187,21 @@ class Joint(Ranged):
         return HEADS[self.head].form == "countersunk"
 
 
+def as_built(joint: Joint) -> str:
+    """What a joint is made of, as one line: two joints that differ in what holds differ here.
+
+    Names are left out: a layer that is called otherwise is the same layer.
+    """
+    length = "length not chosen" if joint.length_mm is None else f"{joint.length_mm:g} mm"
+    screw = f"{joint.thread} × {length} {joint.head} {joint.grade}, {joint.treatment}"
+    layers = (
+        f"{x.kind} {x.thickness_mm:g} {x.material} {x.outer_mm:g}/{x.hole_mm:g}"
+        for x in joint.present()
+    )
+    female = joint.nut or joint.female_material or "the mount's thread"
+    return f"{screw}; {', '.join(layers)}; {female}, the {joint.turned} turned"
+
+
 def clearance_hole_mm(thread: str) -> float:
     """Medium clearance hole of ISO 273 for a thread, mm."""
     return HOLES[threads.nominal_size(thread)].medium_mm

@@ -9,6 +9,7 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.fitup.joint import Joint, Layer, Stage, clearance_hole_mm
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
+from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.hardware import NUTS, WASHERS
 
 PRESETS: dict[str, str] = {
@@ -257,7 +258,7 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         mount="",
         thread=asked.thread,
         head=start.head,
-        grade="8.8",
+        grade=NOT_READ,
         layers=start.layers,
         stage=asked.stage,
         female=start.female,

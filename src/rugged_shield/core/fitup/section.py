@@ -33,10 +33,16 @@ class _Frame:
     root: float
     bore: float
     wall: float
+    air: float
 
     @property
     def tip(self) -> float:
         return self.length + self.sink
+
+    @property
+    def face(self) -> float:
+        """Where the face of what it threads into stands: the stack's end, and what is open."""
+        return self.grip + self.air
 
 
 def _fill(material: str) -> Fill:
@@ -185,7 +191,7 @@ def _screw_paths(frame: _Frame) -> list[Path]:
 
 
 def _female_paths(frame: _Frame) -> list[Path]:
-    f, x0, bore, major = frame.female, frame.grip, frame.bore / 2, frame.d / 2
+    f, x0, bore, major = frame.female, frame.face, frame.bore / 2, frame.d / 2
     fill: Fill = "steel" if THREAD_MATERIALS[frame.material].metal == "steel" else "cast"
     start, end = x0 + f.thread_start_mm, x0 + f.thread_end_mm
     if not f.is_through:
@@ -236,6 +242,9 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
             us=words,
         )
     ]
+    if frame.air > 0:
+        air = dimension((x0, y), (frame.face, y), 14, "air", frame.air, "blocked")
+        return [*dims, *below, air]
     engaged = evaluation.engagement_effective_mm if evaluation else 0.0
     if engaged > 0:
         first = x0 + f.thread_start_mm
@@ -255,9 +264,17 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
 
 
 def section_drawing(
-    joint: Joint, female: Female, material: str, length_mm: float, stack: StackResult
+    joint: Joint,
+    female: Female,
+    material: str,
+    length_mm: float,
+    stack: StackResult,
+    air_mm: float = 0.0,
 ) -> Drawing:
-    """The section of a joint with a screw of this length; every coordinate true mm."""
+    """The section of a joint with a screw of this length; every coordinate true mm.
+
+    ``air_mm`` is left between its stack and its mount before the screw pulls them together.
+    """
     geo = threads.geometry_of(joint.thread)
     sink = (
         joint.countersink.head_below_surface_mm
@@ -278,6 +295,7 @@ def section_drawing(
         root=geo.d3_mm,
         bore=geo.d1_mm,
         wall=wall,
+        air=air_mm,
     )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
     paths = _layer_paths(frame) + _female_paths(frame) + _screw_paths(frame) + _head_paths(frame)

@@ -18,7 +18,11 @@ class Grade:
 _ISO_898 = Source("ISO 898-1, sizes up to M16", "high")
 _ISO_3506 = Source("ISO 3506-1", "high")
 
+NOT_READ = "not read"
+"""No class was entered: counted as the weakest on sale, 4.6, until the head has been read."""
+
 GRADES: dict[str, Grade] = {
+    "not read": Grade(400, 240, False, _ISO_898),
     "8.8": Grade(800, 640, False, _ISO_898),
     "10.9": Grade(1040, 940, False, _ISO_898),
     "12.9": Grade(1220, 1100, False, _ISO_898),

@@ -11,12 +11,16 @@ from rugged_shield.core.tighten.events import Reading, Started, TakenBack
 
 @dataclass(frozen=True)
 class JointState:
-    """Where a joint stands: started, its standing reading, every reading and taking back."""
+    """Where a joint stands: started, its standing reading, every reading and taking back.
+
+    ``before_change``: the last reading of a joint that is not made as it was then: it is loose.
+    """
 
     joint: str
     started: bool
     reading: Reading | None
     history: tuple[Reading | TakenBack, ...]
+    before_change: Reading | None = None
 
 
 @dataclass(frozen=True)
@@ -28,20 +32,31 @@ class StartedCheck:
     waiting_for: tuple[str, ...]
 
 
-def joint_states(record: Iterable[Happened], joints: tuple[str, ...]) -> dict[str, JointState]:
-    """State of every joint from the record; a reading taken back stays, but does not stand."""
+def joint_states(record: Iterable[Happened], built: Mapping[str, str]) -> dict[str, JointState]:
+    """State of every joint from the record; a reading taken back stays, but does not stand.
+
+    ``built`` says by joint what it is made of now. A joint that was changed after its reading is
+    loose again: not torqued, and not started unless it was since.
+    """
     lines = tuple(record)
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
-    started = {e.joint for e in lines if isinstance(e, Started)}
-    history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in joints}
+    started = {e.joint: e.seq for e in lines if isinstance(e, Started)}
+    history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}
     for line in lines:
         if isinstance(line, Reading | TakenBack) and line.joint in history:
             history[line.joint].append(line)
     states = {}
     for joint, own in history.items():
         standing = [e for e in own if isinstance(e, Reading) and e.seq not in taken_back]
+        last = standing[-1] if standing else None
+        changed = last is not None and last.as_built not in ("", built[joint])
+        since = last.seq if changed and last is not None else -1
         states[joint] = JointState(
-            joint, joint in started, standing[-1] if standing else None, tuple(own)
+            joint,
+            started.get(joint, -1) > since,
+            None if changed else last,
+            tuple(own),
+            last if changed else None,
         )
     return states
 

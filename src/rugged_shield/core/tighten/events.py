@@ -21,12 +21,18 @@ class Started(Happened):
 
 @dataclass(frozen=True, kw_only=True)
 class Reading(Happened):
-    """A torque reading on a joint; ``overridden``: taken though not all were started, with why."""
+    """A torque reading on a joint; ``overridden``: taken though not all were started, with why.
+
+    ``as_built``: what the joint was made of then; empty in lines older than this field.
+    ``accepted``: why a reading above the joint's limit is kept; empty: nobody has said.
+    """
 
     joint: str
     torque_nm: Torque
     overridden: bool = False
     reason: str = ""
+    as_built: str = ""
+    accepted: str = ""
     kind: Literal["reading"] = "reading"
 
 

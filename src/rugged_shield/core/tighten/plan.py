@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from graphlib import TopologicalSorter
 from typing import Literal
@@ -35,7 +36,10 @@ StepKind = Literal["task", "start", "half", "full", "verify"]
 
 @dataclass(frozen=True, kw_only=True)
 class PlanJoint:
-    """What the plan needs of a joint: place mm, tools, hardware, torque N·m."""
+    """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
+
+    ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
+    """
 
     key: str
     number: int
@@ -50,6 +54,8 @@ class PlanJoint:
     torque_nm: float | None
     setting_nm: float | None
     caution: str = ""
+    as_built: str = ""
+    band_nm: tuple[float, float] = (0.0, math.inf)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,11 +82,16 @@ class Step:
 
 @dataclass(frozen=True)
 class Plan:
-    """Steps in a lawful order; ``joint_order`` is the order of final torques."""
+    """Steps in a lawful order; ``joint_order`` is the order of final torques.
+
+    ``built`` and ``bands_nm``: by joint, what it is made of and the band of its torque.
+    """
 
     steps: tuple[Step, ...]
     joint_order: tuple[str, ...]
     minutes: float
+    built: Mapping[str, str]
+    bands_nm: Mapping[str, tuple[float, float]]
 
 
 _PREPARE = (
@@ -284,4 +295,11 @@ def make_plan(joints: tuple[PlanJoint, ...]) -> Plan:
         ordered.append(replace(step, number=len(ordered) + 1))
         sorter.done(key)
     finals = tuple(s.joint for s in ordered if s.kind == "full")
-    return Plan(tuple(ordered), finals, sum(s.minutes for s in ordered))
+    own = {j.key: j for j in joints}
+    return Plan(
+        tuple(ordered),
+        finals,
+        sum(s.minutes for s in ordered),
+        {key: own[key].as_built for key in finals},
+        {key: own[key].band_nm for key in finals},
+    )

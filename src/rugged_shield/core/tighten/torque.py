@@ -24,6 +24,7 @@ from rugged_shield.core.tables.friction import (
     Condition,
     wrench_error,
 )
+from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.hardware import PREVAILING_MAX_NM, PREVAILING_SOURCE
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
@@ -42,6 +43,8 @@ from rugged_shield.core.tighten.torque_sources import (
 from rugged_shield.core.tighten.wrench import setting_nm
 
 APP_UTILISATION = 0.75
+YIELD_SHARE = 0.90
+"""Share of the screw's yield that the most preload may reach (VDI 2230-1, 5.4.3)."""
 CONFLICT_SHARE = 0.20
 
 
@@ -131,8 +134,22 @@ def _prevailing_nm(joint: Joint) -> float:
 def _findings(worked: _Worked) -> list[Finding]:
     joint, target, wanted = worked.joint, worked.target_nm, worked.wanted_nm
     found = _source_findings(worked)
+    limit = worked.limits.result.torque_set_nm
+    governing = worked.named(worked.limits.result.governing)
+    if joint.grade == NOT_READ:
+        text = "The screw's class is not entered: read its head (8.8, 10.9, A2-70 …) first."
+        found.append(finding("screw's class not read", text))
+    elif target > limit + 1e-9:
+        found.append(
+            finding(
+                "manual above our limit",
+                f"The bike's manual says {show_both(target, 'N·m')}; by our reckoning the "
+                f"{governing} bears {show_both(limit, 'N·m')}. The manual stands for the "
+                "bike's own thread: check that the figure, the screw's class and its treatment "
+                "are these.",
+            )
+        )
     if wanted > target + 1e-9:
-        governing = worked.named(worked.limits.result.governing)
         found.append(
             finding(
                 "held at the limit",
@@ -168,7 +185,8 @@ def _source_findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "no torque source",
-                "Neither manual nor sheet gives a torque: the computed limit is used as target. "
+                "Neither manual nor sheet gives a torque: the target is computed, so that wrench "
+                "and friction at their worst stay within the limit. "
                 "The sheet or the service manual would settle it.",
             )
         )
@@ -232,6 +250,31 @@ class _Worked:
         return f"bearing pressure on {self.face}" if limit == "bearing pressure" else limit
 
 
+def _band_within(limit_nm: float) -> float:
+    """The torque whose band, with the wrench's error, ends at a limit, N·m."""
+    return limit_nm / (1 + wrench_error(limit_nm))
+
+
+def _safe_nm(joint: Joint, given: LimitInput, condition: Condition, limits: LimitResult) -> float:
+    """A target for a joint without any figure, N·m: sound at the upper end of band and scatter.
+
+    At the least friction and the wrench's error the preload stays within 90 % of the screw's
+    yield, and within what thread and face bear; the band ends within the limit.
+    """
+    allowed = dict(limits.preload_limits_n)
+    allowed["bolt"] *= YIELD_SHARE / APP_UTILISATION
+    _, most_n = _preload_band(joint, given, condition, 1.0, 0.0, 0.0)
+    least = min(allowed.values()) / most_n
+    return min(_band_within(limits.torque_set_nm), least / (1 + wrench_error(least)))
+
+
+def _stands(source: str, joint: Joint) -> bool:
+    """Whether a figure is kept even above our limit: the bike's own, or a screw not yet read."""
+    if source == "bike manual" and joint.thread_owner == "bike":
+        return True
+    return joint.grade == NOT_READ and source != "computed limit"
+
+
 def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
     condition = CONDITIONS[joint.treatment]
     given, face = _limit_input(joint, mount, stack, condition)
@@ -242,8 +285,13 @@ def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
     }
     sources = sources_of(joint, mount, factors, most)
     deciding = next(s for s in sources if s.decides)
-    wanted = deciding.torque_nm or most
-    target = min(wanted, most)
+    safe = _safe_nm(joint, given, condition, limits.result)
+    wanted = (
+        safe
+        if deciding.torque_nm is None or deciding.key == "computed limit"
+        else (deciding.torque_nm)
+    )
+    target = wanted if _stands(deciding.key, joint) else min(wanted, _band_within(most))
     band = _preload_band(
         joint, given, condition, target, wrench_error(target), given.prevailing_torque_nm
     )

@@ -113,7 +113,7 @@ def decision_words(
     words = {
         "bike manual": "The bike's manual decides: the thread is the bike's own.",
         "plate sheet": "The plate's sheet decides.",
-        "computed limit": "No figure is printed: the computed limit stands in.",
+        "computed limit": "No figure is printed: one that keeps clear of the limit stands in.",
         "rider": f"Your decision: {deciding.note}",
     }[deciding.key]
     if wanted > target + 1e-9:

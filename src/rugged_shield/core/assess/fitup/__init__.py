@@ -6,7 +6,12 @@ from rugged_shield.core.assess.fitup.joints import (
     assess_joint,
     assess_joints,
 )
-from rugged_shield.core.assess.fitup.pose import PlatePose, hardware_mass_kg, plate_pose
+from rugged_shield.core.assess.fitup.pose import (
+    PlatePose,
+    fitted_joints,
+    hardware_mass_kg,
+    plate_pose,
+)
 
 __all__ = [
     "JointAssessment",
@@ -14,6 +19,7 @@ __all__ = [
     "PlatePose",
     "assess_joint",
     "assess_joints",
+    "fitted_joints",
     "hardware_mass_kg",
     "plate_pose",
 ]

@@ -43,7 +43,10 @@ class LengthMark:
 
 @dataclass(frozen=True, kw_only=True)
 class JointAssessment:
-    """One joint: its stack, the length it is judged at, the lengths around, findings."""
+    """One joint: its stack, the length it is judged at, the lengths around, findings.
+
+    ``air_mm``: room between its stack and its mount as the plate hangs; 0 where it closes.
+    """
 
     joint: Joint
     stack: Outcome[StackResult]
@@ -53,6 +56,7 @@ class JointAssessment:
     lengths: tuple[LengthMark, ...]
     findings: tuple[Finding, ...]
     verdict: Verdict
+    air_mm: float = 0.0
 
 
 def _drawn_length(joint: Joint, result: StackResult) -> tuple[float, str]:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint, assess_joints
 from rugged_shield.core.fitup import (
     Contact,
     Joint,
@@ -19,7 +19,7 @@ from rugged_shield.core.fitup import (
 )
 from rugged_shield.core.job import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.result import Finding, FindingCode, finding
+from rugged_shield.core.result import Finding, FindingCode, finding, worst
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
@@ -202,6 +202,25 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
         )
     heads = _head_points(joints, folded)
     return HungSheet(resting.pose, folded, gap, heads, findings, airs)
+
+
+def fitted_joints(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[JointAssessment, ...]:
+    """Every joint judged on this plate: its own stack, and whether it meets its mount."""
+    hung = hung_sheet(plate, joints)
+    judged = []
+    for assessed in assess_joints(joints):
+        key = assessed.joint.key
+        own = tuple(f for f in hung.findings if f.where == key)
+        found = (*own, *assessed.findings)
+        judged.append(
+            replace(
+                assessed,
+                findings=found,
+                verdict=worst(f.verdict for f in found),
+                air_mm=hung.airs_mm.get(key, 0.0),
+            )
+        )
+    return tuple(judged)
 
 
 @lru_cache(maxsize=256)

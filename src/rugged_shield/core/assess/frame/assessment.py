@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
+from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.assess.frame.ledger import ledger
 from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.tighten import Ready, card_of, plan_of, reading_figure, ready_of
@@ -76,7 +76,11 @@ class Torque:
 
 @dataclass(frozen=True)
 class JointSaid:
-    """One joint of the plate in hand; ``state``: not started, started, torqued."""
+    """One joint of the plate in hand.
+
+    ``state``: not started, started, torqued, outside its band, above its limit, changed since it
+    was torqued.
+    """
 
     verdict: Verdict
     state: str
@@ -159,12 +163,23 @@ def _torque(card: TorqueCard, reading_nm: float | None) -> Torque:
     )
 
 
-def _joint(job: Job, at: MountedJoint, state: JointState) -> JointSaid:
-    assessed: JointAssessment = assess_joint(at.joint, at.mount)
+def _where(state: JointState, reading: Figure | None) -> str:
+    """Where a joint stands in a word; a reading that speaks against itself is not “torqued”."""
+    if state.before_change is not None:
+        return "changed since it was torqued"
+    if reading is not None:
+        codes = {f.code for f in reading.findings}
+        if "torqued above its limit" in codes:
+            return "above its limit"
+        return "outside its band" if "outside band" in codes else "torqued"
+    return "started" if state.started else "not started"
+
+
+def _joint(job: Job, at: MountedJoint, assessed: JointAssessment, state: JointState) -> JointSaid:
     card = card_of(at.joint, at.mount, job.wrench)
-    reading = reading_figure(state.reading, card.result)
+    reading = reading_figure(state, card.result)
     found = (*assessed.findings, *card.findings, *(reading.findings if reading else ()))
-    where = "torqued" if reading else "started" if state.started else "not started"
+    where = _where(state, reading)
     read = state.reading.torque_nm if state.reading else None
     return JointSaid(
         worst(f.verdict for f in found),
@@ -178,9 +193,11 @@ def assessment(job: Job, record: Record, plates: dict[str, PlateSaid]) -> Assess
     """Every rule applied to a job whose ``plates`` are each judged already, stock included."""
     plate = job.in_hand
     plan = plan_of(job, plate.key)
-    states = joint_states(record, plan.joint_order)
+    states = joint_states(record, plan.built)
+    places = mounted(job.bike, plate)
     joints = {
-        at.joint.key: _joint(job, at, states[at.joint.key]) for at in mounted(job.bike, plate)
+        at.joint.key: _joint(job, at, assessed, states[at.joint.key])
+        for at, assessed in zip(places, fitted_joints(plate.plate, places), strict=True)
     }
     due, _ = due_of(job, record)
     kept = _said(tuple(f for f in due.findings if f.verdict != "sound"), plate.key)

@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.fitup import fitted_joints
 from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
+from rugged_shield.core.assess.tighten import (
+    card_of,
+    done_steps,
+    plan_of,
+    reading_figure,
+    step_at,
+)
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.kit import check_line
@@ -62,27 +68,27 @@ def _kit_state(job: Job) -> StationState:
 
 
 def _fitup_state(job: Job) -> StationState:
-    verdicts = [a.verdict for a in assess_joints(mounted(job.bike, job.in_hand))]
+    verdicts = [a.verdict for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))]
     sound, joints = verdicts.count("sound"), len(verdicts)
-    fit: Verdict = "sound" if sound == joints else "mind"
-    if "blocked" in verdicts:
-        fit = "blocked"
-    return StationState("fit-up", "Fit-up", sound, joints, f"{sound} of {joints} joints sound", fit)
+    words = f"{sound} of {joints} joints sound" if joints else "no joint entered"
+    fit = worst(verdicts) if joints else "not known"
+    return StationState("fit-up", "Fit-up", sound, joints, words, fit)
 
 
 def _tighten_state(job: Job, record: Record) -> StationState:
     plan = plan_of(job, job.in_hand.key)
-    states = joint_states(record, plan.joint_order)
-    torqued, joints = sum(1 for s in states.values() if s.reading is not None), len(states)
+    states = joint_states(record, plan.built)
+    shown = [
+        reading_figure(states[at.joint.key], card_of(at.joint, at.mount, job.wrench).result)
+        for at in mounted(job.bike, job.in_hand)
+    ]
+    verdicts = [figure.verdict if figure is not None else "not known" for figure in shown]
+    joints = len(verdicts)
+    torqued = sum(state.reading is not None for state in states.values())
     at, steps = step_at(plan, done_steps(plan, record)), len(plan.steps)
-    return StationState(
-        "tighten",
-        "Tighten",
-        torqued,
-        joints,
-        f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}",
-        "sound" if joints and torqued == joints else "not known",
-    )
+    words = f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}"
+    found = worst(verdicts) if joints else "not known"
+    return StationState("tighten", "Tighten", torqued, joints, words, found)
 
 
 def station_states(job: Job, record: Record) -> tuple[StationState, ...]:

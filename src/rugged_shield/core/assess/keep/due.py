@@ -47,7 +47,7 @@ def _fitted(
 def due_of(job: Job, record: Record) -> tuple[DueState, tuple[FittedJoint, ...]]:
     """When the first re-check of the picked plate is due, from the record alone."""
     joints = mounted(job.bike, job.in_hand)
-    states = joint_states(record, plan_for(joints, job.wrench).joint_order)
+    states = joint_states(record, plan_for(joints, job.wrench).built)
     fitted = _fitted(joints, job.wrench, last_found(record))
     all_torqued = bool(states) and all(s.reading is not None for s in states.values())
     due = first_check(

@@ -14,11 +14,19 @@ from rugged_shield.core.fitup import (
 from rugged_shield.core.quantity import show_both
 from rugged_shield.core.result import (
     Figure,
+    Finding,
     Outcome,
     finding,
 )
 from rugged_shield.core.survey import Mount
-from rugged_shield.core.tighten import Reading, TakenBack, TorqueCard, WrenchTool, torque_card
+from rugged_shield.core.tighten import (
+    JointState,
+    Reading,
+    TakenBack,
+    TorqueCard,
+    WrenchTool,
+    torque_card,
+)
 
 
 @lru_cache(maxsize=2048)
@@ -27,17 +35,54 @@ def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[To
     return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
 
 
-def reading_figure(reading: Reading | None, card: TorqueCard) -> Figure | None:
-    """A standing reading beside its card: outside the band and skipped checks are findings."""
-    if reading is None:
-        return None
+def most_nm(card: TorqueCard) -> float:
+    """The most that a reading may be: the limit, or the band of a manual's figure above it, N·m."""
+    return max(card.limit_nm, card.high_nm) if card.target_nm > card.limit_nm else card.high_nm
+
+
+def _damage(card: TorqueCard) -> str:
+    """What a torque above the limit may have done."""
+    if card.governing == "bolt":
+        return "the screw may be stretched: fit a new one"
+    if "strip" in card.governing:
+        return "the thread may be pulled: take the screw out and look at it"
+    return f"what bears it may have given way ({card.governing}): take it apart and look"
+
+
+def reading_findings(reading: Reading, card: TorqueCard) -> tuple[Finding, ...]:
+    """What a standing reading says against itself beside its card."""
     found = []
-    if not card.low_nm <= reading.torque_nm <= card.high_nm:
-        low, high = show_both(card.low_nm, "N·m"), show_both(card.high_nm, "N·m")
-        found.append(finding("outside band", f"Outside {low} to {high}."))
+    low, high = show_both(card.low_nm, "N·m"), show_both(card.high_nm, "N·m")
+    over = max(card.limit_nm, most_nm(card))
+    if reading.torque_nm > over and not reading.accepted:
+        text = (
+            f"{show_both(reading.torque_nm, 'N·m')} is above {show_both(over, 'N·m')}: "
+            f"{_damage(card)}, or say why it stands."
+        )
+        found.append(finding("torqued above its limit", text, card.joint))
+    elif reading.torque_nm > over:
+        text = f"Above its limit of {show_both(over, 'N·m')}, kept: {reading.accepted}"
+        found.append(finding("torqued above its limit, accepted", text, card.joint))
+    elif reading.torque_nm < card.low_nm:
+        found.append(finding("outside band", f"Below {low}: torque it again.", card.joint))
+    elif reading.torque_nm > most_nm(card):
+        found.append(finding("outside band", f"Outside {low} to {high}.", card.joint))
     if reading.overridden:
         found.append(finding("not all were started", reading.reason))
-    return figure("reading", "Reading", reading.torque_nm, "N·m", findings=tuple(found))
+    return tuple(found)
+
+
+def reading_figure(state: JointState, card: TorqueCard) -> Figure | None:
+    """A standing reading beside its card; one of a joint that was changed since stands no more."""
+    if state.before_change is not None:
+        was = state.before_change
+        text = f"Changed since it was torqued: it is loose again. It was {was.as_built}."
+        found = finding("changed since it was torqued", text, card.joint)
+        return figure("reading", "Reading before", was.torque_nm, "N·m", findings=(found,))
+    if state.reading is None:
+        return None
+    found_now = reading_findings(state.reading, card)
+    return figure("reading", "Reading", state.reading.torque_nm, "N·m", findings=found_now)
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
-from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.cards import card_of, most_nm
+from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -77,6 +78,8 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         torque_nm=card.target_nm,
         setting_nm=card.setting_nm,
         caution=_caution(assessed),
+        as_built=as_built(joint),
+        band_nm=(card.low_nm, most_nm(card)),
     )
 
 
@@ -92,18 +95,24 @@ def plan_of(job: Job, key: str) -> Plan:
 
 
 def done_steps(plan: Plan, record: Record) -> frozenset[str]:
-    """Steps the record holds as done: ticked, started, or with a standing reading."""
+    """Steps the record holds as done: ticked, started, or with a reading within its band."""
     done: set[str] = set()
     for event in record:
         if isinstance(event, StepDone):
             done.add(event.step)
         elif isinstance(event, StepReopened):
             done.discard(event.step)
-    for key, state in joint_states(record, plan.joint_order).items():
+    for key, state in joint_states(record, plan.built).items():
         if state.started:
             done.add(f"start:{key}")
+        done.discard(f"full:{key}")
         if state.reading is not None:
-            done |= {f"half:{key}", f"full:{key}"}
-        else:
-            done.discard(f"full:{key}")
+            done.add(f"half:{key}")
+            low, high = plan.bands_nm[key]
+            if low <= state.reading.torque_nm and (
+                state.reading.torque_nm <= high or state.reading.accepted
+            ):
+                done.add(f"full:{key}")
+        if state.before_change is not None:
+            done -= {f"half:{key}", f"verify:{key}"}
     return frozenset(done & {s.key for s in plan.steps})

@@ -26,13 +26,15 @@ def ready_of(job: Job, record: Record) -> Ready:
     if not joints:
         missing.append("the plate has no joints")
     plan = plan_for(joints, job.wrench)
-    states = joint_states(record, plan.joint_order)
+    states = joint_states(record, plan.built)
     verdicts: list[Verdict] = []
     for at in joints:
-        reading = states[at.joint.key].reading
-        shown = reading_figure(reading, card_of(at.joint, at.mount, job.wrench).result)
+        state = states[at.joint.key]
+        shown = reading_figure(state, card_of(at.joint, at.mount, job.wrench).result)
         if shown is None:
             missing.append(f"joint {at.joint.number} is not torqued")
+        elif state.before_change is not None:
+            missing.append(f"joint {at.joint.number} was changed since it was torqued")
         else:
             verdicts.append(shown.verdict)
     done = done_steps(plan, record)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.quantity import System, show
 from rugged_shield.core.tighten import Reading, Started, TakenBack, joint_states, started_refusal
@@ -40,12 +41,17 @@ def take_reading(
     torque_nm: float,
     override: str = "",
     system: System = "metric",
+    accepted: str = "",
 ) -> Entry:
-    """A torque reading; refused while screws of its stage are not started, unless with a reason."""
+    """A torque reading; refused while screws of its stage are not started, unless with a reason.
+
+    ``accepted``: why it stands although it is above the joint's limit.
+    """
     check_picked(job)
     number = joint_number(job, joint)
-    joints = job.in_hand.joints
-    states = joint_states(record, tuple(j.key for j in joints))
+    joints = job.in_hand.settled_joints()
+    built = {j.key: as_built(j) for j in joints}
+    states = joint_states(record, built)
     refusal = started_refusal(
         joint, {j.key: j.stage for j in joints}, states, {j.key: j.number for j in joints}
     )
@@ -58,14 +64,21 @@ def take_reading(
             refusal,
             "Start the missing joints, or say why you go on without them.",
         )
+    kept = " ".join(accepted.split())
+    if kept and len(kept) < LEAST_REASON:
+        raise InputError("accepted", kept, "a reason of three letters or more")
     words = f"joint {number} torqued to {show(torque_nm, 'N·m', system)}"
     if refusal:
         words += f", not all started: {reason}"
+    if kept:
+        words += f", kept: {kept}"
     event = Reading(
         joint=joint,
         torque_nm=torque_nm,
         overridden=bool(refusal),
         reason=reason if refusal else "",
+        as_built=built[joint],
+        accepted=kept,
     )
     return Entry(event, words)
 

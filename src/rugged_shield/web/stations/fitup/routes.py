@@ -6,7 +6,7 @@ from typing import get_args
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
@@ -60,7 +60,7 @@ def _at(job: Job) -> str:
 
 
 def _assessed(job: Job, key: str) -> JointAssessment:
-    for assessed in assess_joints(mounted(job.bike, job.in_hand)):
+    for assessed in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand)):
         if assessed.joint.key == key:
             return assessed
     raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
@@ -124,7 +124,7 @@ def fit_up(job_id: str) -> FitupView:
     """All joints of the plate in hand with their verdicts."""
     job = row_of(job_id).job
     joints = []
-    for a in assess_joints(mounted(job.bike, job.in_hand)):
+    for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand)):
         reason = a.findings[0].text if a.findings else "Length, thread and room are right."
         joint = a.joint
         joints.append(
@@ -181,7 +181,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         name=joint.name,
         verdict=a.verdict,
         findings=a.findings,
-        section=section_drawing(joint, female, material, a.length_mm, result),
+        section=section_drawing(joint, female, material, a.length_mm, result, a.air_mm),
         length_mm=a.length_mm,
         length_is=a.length_is,
         chosen_mm=result.chosen_length_mm,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.fitup import assess_joints, plate_pose
+from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
 from rugged_shield.core.assess.tighten import (
     card_of,
     done_steps,
@@ -110,7 +110,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
         ),
         preload=preload,
         started=state.started,
-        reading=reading_figure(state.reading, card),
+        reading=reading_figure(state, card),
         history=history_lines(state.history),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
@@ -147,14 +147,14 @@ def tighten(job_id: str) -> TightenView:
     row = row_of(job_id)
     job = row.job
     plan = plan_of(job, job.in_hand.key)
-    states = joint_states(row.records, plan.joint_order)
+    states = joint_states(row.records, plan.built)
     stages = {j.key: j.stage for j in job.in_hand.joints}
     numbers = {j.key: j.number for j in job.in_hand.joints}
     done = done_steps(plan, row.records)
     order = {key: i for i, key in enumerate(plan.joint_order)}
     whys = {
         a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
-        for a in assess_joints(mounted(job.bike, job.in_hand))
+        for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
     }
     cards = sorted(
         (_card(job, states[key], why, stages[key]) for key, why in whys.items()),
@@ -216,7 +216,13 @@ def reading(job_id: str, body: ReadingWrite) -> SavedView:
         job_id,
         body,
         lambda row: take_reading(
-            row.job, row.records, body.joint, _typed_torque(body), body.override, body.system
+            row.job,
+            row.records,
+            body.joint,
+            _typed_torque(body),
+            body.override,
+            body.system,
+            body.accepted,
         ),
     )
 

@@ -62,12 +62,16 @@ class TightenView:
 
 @dataclass(frozen=True, kw_only=True)
 class ReadingWrite(Write):
-    """A torque reading on a joint; ``override`` gives the reason to pass the gate."""
+    """A torque reading on a joint; ``override`` gives the reason to pass the gate.
+
+    ``accepted``: why a reading above the joint's limit stands.
+    """
 
     joint: Key
     text: Text = ""
     system: System = "metric"
     override: Text = ""
+    accepted: Text = ""
 
 
 @dataclass(frozen=True, kw_only=True)
