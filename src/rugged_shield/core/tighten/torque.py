@@ -252,7 +252,8 @@ class _Worked:
 
 def _band_within(limit_nm: float) -> float:
     """The torque whose band, with the wrench's error, ends at a limit, N·m."""
-    return limit_nm / (1 + wrench_error(limit_nm))
+    # A wrench errs by more at a small torque: the target's own error counts.
+    return limit_nm / (1 + wrench_error(limit_nm / (1 + wrench_error(limit_nm))))
 
 
 def _safe_nm(joint: Joint, given: LimitInput, condition: Condition, limits: LimitResult) -> float:
@@ -265,7 +266,7 @@ def _safe_nm(joint: Joint, given: LimitInput, condition: Condition, limits: Limi
     allowed["bolt"] *= YIELD_SHARE / APP_UTILISATION
     _, most_n = _preload_band(joint, given, condition, 1.0, 0.0, 0.0)
     least = min(allowed.values()) / most_n
-    return min(_band_within(limits.torque_set_nm), least / (1 + wrench_error(least)))
+    return min(_band_within(limits.torque_set_nm), _band_within(least))
 
 
 def _stands(source: str, joint: Joint) -> bool:
