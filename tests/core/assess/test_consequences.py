@@ -14,8 +14,9 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_item, set_text, unset_item, value_at
-from rugged_shield.core.result import VERDICT_OF, finding, worst
-from rugged_shield.core.survey import band_of, fact_of, overall
+from rugged_shield.core.result import VERDICT_OF, Figure, finding, worst
+from rugged_shield.core.survey import AddedMass, band_of, fact_of, overall
+from rugged_shield.core.survey.clearance import breakover_deg
 
 SPACER = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"
 
@@ -238,3 +239,26 @@ def test_finding_codes_have_one_verdict_each() -> None:
     assert worst([]) == "sound"
     assert worst(["sound", "not known"]) == "not known"
     assert worst(["mind", "not known", "blocked"]) == "blocked"
+
+
+def test_sag_reaches_clearance_breakover_and_what_touches_first(choosing: Job) -> None:
+    bike = choosing.bike
+    sag = replace(bike.sag, front_wheel_rate_n_per_mm=8.0, rear_wheel_rate_n_per_mm=9.0)
+    light = replace(choosing, bike=replace(bike, sag=sag))
+    load = AddedMass("load", "luggage", 34.0, 1300.0)
+    heavy = replace(choosing, bike=replace(light.bike, added=(*bike.added, load)))
+    before, after = lines(light), lines(heavy)
+    assert (after["breakover"] or 0) < (before["breakover"] or 0) - 0.5
+    assert (after["clearance"] or 0) < (before["clearance"] or 0) - 3
+    figure = next(line.now for line in ledger(heavy) if line.key == "breakover")
+    high = next(i.value for i in figure.inputs if i.label == "Above the ground")
+    was = next(line.now for line in ledger(light) if line.key == "breakover")
+    assert float(str(high)) < float(
+        str(next(i.value for i in was.inputs if i.label == "Above the ground"))
+    )
+    table = breakover_deg(heavy.bike, _at(figure), float(str(high)))
+    assert figure.value == pytest.approx(table), "the angle is that of the point it names"
+
+
+def _at(figure: Figure) -> float:
+    return float(str(next(i.value for i in figure.inputs if i.label == "Behind the front axle")))

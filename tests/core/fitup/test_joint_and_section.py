@@ -20,6 +20,7 @@ from rugged_shield.core.fitup import (
     female_of,
     in_front_mm,
     joint_from_preset,
+    joint_stack,
     section_drawing,
     stack_input,
     with_plate,
@@ -213,3 +214,24 @@ def test_refusals(choosing: Job) -> None:
         )
     with pytest.raises(InputError, match="threads into nothing"):
         female_of(replace(joint, mount="m99"), None)
+
+
+@pytest.mark.parametrize(
+    ("head", "thread_mm"),
+    [("EN 1665", 22.0), ("EN 1662", 22.0), ("DIN 7991", 22.0), ("ISO 7380-2", 28.0)],
+)
+def test_screws_longer_than_their_thread_can_jam(
+    choosing: Job, head: str, thread_mm: float
+) -> None:
+    """A shank that meets the female thread stops the screw before it clamps."""
+    joint = next(j for j in choosing.candidate("alu5").settled_joints() if j.key == "a3")
+    asked = stack_input(joint, choosing.mount_of(joint))
+    by_head = replace(
+        asked, head=head, countersink=None, thread_length_b_mm=None, evaluate_lengths_mm=(80.0,)
+    )
+    assert by_head.thread_mm[0] == thread_mm
+    grip = joint_stack(by_head).result.grip_nominal_mm
+    assert 80.0 - thread_mm > grip, "the shank would stand in the thread"
+    assert joint_stack(by_head).result.evaluations[0].shank_jams
+    full = replace(by_head, head="ISO 4017")
+    assert not joint_stack(full).result.evaluations[0].shank_jams

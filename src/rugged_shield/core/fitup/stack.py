@@ -103,7 +103,7 @@ def _window(chain: _Chain) -> tuple[float | None, float | None]:
 
 def _shank_jams(chain: _Chain, length: float) -> bool:
     given = chain.given
-    thread, limit = given.thread_length_b_mm, given.fully_threaded_up_to_length_mm
+    thread, limit = given.thread_mm
     if not thread or length <= (limit or 0.0):
         return False
     return length - thread > chain.grip_min - chain.sink_max + chain.start_min + _EPS

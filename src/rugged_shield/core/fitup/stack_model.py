@@ -66,7 +66,7 @@ class Sleeve(Ranged):
 class StackInput(Ranged):
     """One screw, its layers from the head on and one female thread; lengths mm.
 
-    ``thread_length_b_mm`` None: threaded to the head. ``stock_lengths_mm``
+    ``thread_length_b_mm`` None: that of the head's own standard. ``stock_lengths_mm``
     empty: the preferred ISO 888 lengths. ``point_loss_mm`` None: one pitch.
     """
 
@@ -118,6 +118,17 @@ class StackInput(Ranged):
             for length in getattr(self, field):
                 if not (math.isfinite(length) and 1 <= length <= 180):
                     raise InputError(field, length, "lengths from 1 to 180 mm")
+
+    @property
+    def thread_mm(self) -> tuple[float | None, float | None]:
+        """Thread length, and the screw's length up to which it is threaded to the head, mm."""
+        if self.thread_length_b_mm is not None:
+            return self.thread_length_b_mm, self.fully_threaded_up_to_length_mm
+        family = HEADS.get(self.head)
+        row = family.rows.get(threads.nominal_size(self.thread)) if family else None
+        if row is None or not row.thread_length_b_mm:
+            return None, None
+        return row.thread_length_b_mm, row.fully_threaded_up_to_mm
 
 
 @dataclass(frozen=True, kw_only=True)

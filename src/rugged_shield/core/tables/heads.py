@@ -11,7 +11,7 @@ from rugged_shield.core.result import Source
 
 @dataclass(frozen=True)
 class HeadRow:
-    """One size of a head. Lengths in mm; ``thread_length_b_mm`` 0 means full thread."""
+    """One size of a head. Lengths in mm; ``thread_length_b_mm`` 0 means threaded to the head."""
 
     height_mm: float
     diameter_mm: float
@@ -78,16 +78,17 @@ HEADS: dict[str, HeadFamily] = {
         loadability=0.8,
         source=Source("DIN 7991", "high"),
         notes=(
+            "longer than its thread: 2 d + 6 mm of thread up to 125 mm long (medium confidence)",
             "the nominal length includes the head",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
         rows={
-            "M4": HeadRow(2.3, 8, 8, "2.5 mm"),
-            "M5": HeadRow(2.8, 10, 10, "3 mm"),
-            "M6": HeadRow(3.3, 12, 12, "4 mm"),
-            "M8": HeadRow(4.4, 16, 16, "5 mm"),
-            "M10": HeadRow(5.5, 20, 20, "6 mm"),
-            "M12": HeadRow(6.5, 24, 24, "8 mm"),
+            "M4": HeadRow(2.3, 8, 8, "2.5 mm", 14),
+            "M5": HeadRow(2.8, 10, 10, "3 mm", 16),
+            "M6": HeadRow(3.3, 12, 12, "4 mm", 18),
+            "M8": HeadRow(4.4, 16, 16, "5 mm", 22),
+            "M10": HeadRow(5.5, 20, 20, "6 mm", 26),
+            "M12": HeadRow(6.5, 24, 24, "8 mm", 30),
         },
     ),
     "ISO 7380-1": HeadFamily(
@@ -97,16 +98,17 @@ HEADS: dict[str, HeadFamily] = {
         loadability=0.8,
         source=Source("ISO 7380-1", "low"),
         notes=(
+            "longer than its thread: thread length as for ISO 4762, which is in doubt: measure it",
             "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
         rows={
-            "M4": HeadRow(2.2, 7.6, 6.84, "2.5 mm"),
-            "M5": HeadRow(2.75, 9.5, 8.55, "3 mm"),
-            "M6": HeadRow(3.3, 10.5, 9.45, "4 mm"),
-            "M8": HeadRow(4.4, 14, 12.6, "5 mm"),
-            "M10": HeadRow(5.5, 17.5, 15.75, "6 mm"),
-            "M12": HeadRow(6.6, 21, 18.9, "8 mm"),
+            "M4": HeadRow(2.2, 7.6, 6.84, "2.5 mm", 20, 25),
+            "M5": HeadRow(2.75, 9.5, 8.55, "3 mm", 22, 25),
+            "M6": HeadRow(3.3, 10.5, 9.45, "4 mm", 24, 30),
+            "M8": HeadRow(4.4, 14, 12.6, "5 mm", 28, 35),
+            "M10": HeadRow(5.5, 17.5, 15.75, "6 mm", 32, 40),
+            "M12": HeadRow(6.6, 21, 18.9, "8 mm", 36, 50),
         },
     ),
     "ISO 7380-2": HeadFamily(
@@ -116,16 +118,17 @@ HEADS: dict[str, HeadFamily] = {
         loadability=0.8,
         source=Source("ISO 7380-2", "low"),
         notes=(
+            "longer than its thread: thread length as for ISO 4762, which is in doubt: measure it",
             "bearing diameter is not printed: taken as 0.9 of the head or flange diameter",
             "reduced loadability: about 80 % of the full minimum tensile load (ISO 898-1)",
         ),
         rows={
-            "M4": HeadRow(2.2, 9.4, 8.46, "2.5 mm"),
-            "M5": HeadRow(2.75, 11.8, 10.62, "3 mm"),
-            "M6": HeadRow(3.3, 13.6, 12.24, "4 mm"),
-            "M8": HeadRow(4.4, 17.8, 16.02, "5 mm"),
-            "M10": HeadRow(5.5, 21.9, 19.71, "6 mm"),
-            "M12": HeadRow(6.6, 26.0, 23.4, "8 mm"),
+            "M4": HeadRow(2.2, 9.4, 8.46, "2.5 mm", 20, 25),
+            "M5": HeadRow(2.75, 11.8, 10.62, "3 mm", 22, 25),
+            "M6": HeadRow(3.3, 13.6, 12.24, "4 mm", 24, 30),
+            "M8": HeadRow(4.4, 17.8, 16.02, "5 mm", 28, 35),
+            "M10": HeadRow(5.5, 21.9, 19.71, "6 mm", 32, 40),
+            "M12": HeadRow(6.6, 26.0, 23.4, "8 mm", 36, 50),
         },
     ),
     "ISO 4017": HeadFamily(
@@ -166,13 +169,15 @@ HEADS: dict[str, HeadFamily] = {
         drive="socket",
         loadability=1.0,
         source=Source("EN 1665", "medium"),
-        notes=(),
+        notes=(
+            "longer than its thread: 2 d + 6 mm of thread up to 125 mm long (medium confidence)",
+        ),
         rows={
-            "M5": HeadRow(5.8, 11.8, 9.8, "8 mm"),
-            "M6": HeadRow(6.6, 14.2, 12.2, "10 mm"),
-            "M8": HeadRow(8.1, 18.0, 15.8, "13 mm"),
-            "M10": HeadRow(10.4, 22.3, 19.6, "16 mm"),
-            "M12": HeadRow(11.8, 26.6, 23.8, "18 mm"),
+            "M5": HeadRow(5.8, 11.8, 9.8, "8 mm", 16),
+            "M6": HeadRow(6.6, 14.2, 12.2, "10 mm", 18),
+            "M8": HeadRow(8.1, 18.0, 15.8, "13 mm", 22),
+            "M10": HeadRow(10.4, 22.3, 19.6, "16 mm", 26),
+            "M12": HeadRow(11.8, 26.6, 23.8, "18 mm", 30),
         },
     ),
     "EN 1662": HeadFamily(
@@ -181,13 +186,15 @@ HEADS: dict[str, HeadFamily] = {
         drive="socket",
         loadability=1.0,
         source=Source("EN 1662", "low"),
-        notes=(),
+        notes=(
+            "longer than its thread: 2 d + 6 mm of thread up to 125 mm long (medium confidence)",
+        ),
         rows={
-            "M5": HeadRow(5.6, 11.4, 9.4, "7 mm"),
-            "M6": HeadRow(6.9, 13.6, 11.6, "8 mm"),
-            "M8": HeadRow(8.5, 17.0, 14.9, "10 mm"),
-            "M10": HeadRow(9.7, 20.8, 18.7, "13 mm"),
-            "M12": HeadRow(12.1, 24.7, 22.5, "16 mm"),
+            "M5": HeadRow(5.6, 11.4, 9.4, "7 mm", 16),
+            "M6": HeadRow(6.9, 13.6, 11.6, "8 mm", 18),
+            "M8": HeadRow(8.5, 17.0, 14.9, "10 mm", 22),
+            "M10": HeadRow(9.7, 20.8, 18.7, "13 mm", 26),
+            "M12": HeadRow(12.1, 24.7, 22.5, "16 mm", 30),
         },
     ),
     "ISO 14579": HeadFamily(

@@ -29,7 +29,6 @@ from rugged_shield.core.survey import (
     Pose,
     Standoff,
     fold,
-    governing_breakover,
     low_points,
     lowest,
     sheet_normal_point,
@@ -47,15 +46,17 @@ BESIDE_MM = 12.0
 
 @dataclass(frozen=True, kw_only=True)
 class PlatePose:
-    """A plate as it hangs: pose, folded panels, what is lowest, breakover, standoffs."""
+    """A plate as it hangs: pose, folded panels, all that is low on the bike, standoffs.
+
+    Springs as they stand: what sinks under added mass is the mass budget's.
+    """
 
     pose: Pose
     folded: FoldedPlate
     uneven_mm: float
     low: LowPoint
     plate_low: LowPoint
-    breakover_deg: float
-    breakover_at: LowPoint
+    points: tuple[LowPoint, ...]
     standoffs: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
     heads: tuple[LowPoint, ...]
@@ -230,7 +231,6 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     corner, panel = hung.folded.lowest_mm()
     own = [LowPoint(f"plate, {panel}", *corner), *hung.heads]
     points = low_points(bike, hung.folded, hung.heads)
-    angle, at = governing_breakover(bike, points)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
     return PlatePose(
         pose=hung.pose,
@@ -238,8 +238,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         uneven_mm=hung.uneven_mm,
         low=lowest(points),
         plate_low=lowest(own),
-        breakover_deg=angle,
-        breakover_at=at,
+        points=tuple(points),
         standoffs=standoffs(hung.folded, guarded),
         findings=hung.findings,
         heads=hung.heads,

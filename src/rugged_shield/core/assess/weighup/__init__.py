@@ -2,7 +2,7 @@
 
 from rugged_shield.core.assess.weighup.coverage import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.assess.weighup.gates import Gate
-from rugged_shield.core.assess.weighup.mass_budget import BudgetLine
+from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, sunk_points
 from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
 from rugged_shield.core.assess.weighup.protection import figures_of, protection
 from rugged_shield.core.assess.weighup.ranking import (
@@ -72,6 +72,7 @@ __all__ = [
     "strike_of",
     "strike_rows",
     "struck_plates",
+    "sunk_points",
     "values_if",
     "values_of",
     "weigh",

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.result import Finding, finding
-from rugged_shield.core.survey import Bike, ride_of
+from rugged_shield.core.survey import Bike, LowPoint, ride_of
 
 
 @dataclass(frozen=True)
@@ -34,6 +34,13 @@ class MassBudget:
             return 0.0
         share = x_mm / bike.wheelbase_mm
         return self.front_sag_mm + (self.rear_sag_mm - self.front_sag_mm) * share
+
+
+def sunk_points(
+    bike: Bike, points: tuple[LowPoint, ...], budget: MassBudget
+) -> tuple[LowPoint, ...]:
+    """Low points as the springs give under all that was added."""
+    return tuple(replace(p, z_mm=p.z_mm - budget.sag_at(bike, p.x_mm)) for p in points)
 
 
 def mass_budget(

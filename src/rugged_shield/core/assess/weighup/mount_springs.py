@@ -31,6 +31,8 @@ from rugged_shield.core.weighup import MountLaw
 
 OWN_KIND = "frame tab"
 """What a joint at a place of its own is taken for: a steel tab."""
+BOSS_DIAMETERS = 2.0
+"""A boss or tab is about so many diameters of its screw across."""
 SHEAR_SHARE = 0.6
 _STEEL = "mild steel S235"
 
@@ -83,7 +85,7 @@ def _least(pairs: list[tuple[float, str]]) -> tuple[float | None, str]:
 
 
 def _pull(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
-    """What a pull on the screw bears, N: its proof load, or the thread it is in."""
+    """What a pull on the screw bears, N: its yield load, or the thread it is in."""
     geometry, grade = threads.geometry_of(joint.thread), threads.grade_of(joint.grade)
     limits = [(geometry.stress_area_mm2 * grade.rp02_mpa, "the screw yields")]
     if not joint.nut:
@@ -100,12 +102,17 @@ def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
     """What the face bears that the stack is pressed on, N: surface pressure of its material."""
     _, material = female_of(joint, mount)
     pressure = THREAD_MATERIALS[material].bearing_limit_mpa
-    layers = [x for x in joint.present() if x.kind not in ("plate", "strip") and not x.is_soft]
+    layers = [x for x in joint.present() if x.kind != "strip" and not x.is_soft]
     if pressure is None or not layers:
         return None, ""
     last = layers[-1]
-    area = math.pi / 4 * (last.outer_mm**2 - last.hole_mm**2)
-    return area * pressure, "the face under the spacer is crushed"
+    # A plate is far wider than the boss that it lies on.
+    boss = BOSS_DIAMETERS * threads.row_of(joint.thread).d_mm
+    outer = min(last.outer_mm, boss) if last.kind == "plate" else last.outer_mm
+    if outer <= last.hole_mm:
+        return None, ""
+    area = math.pi / 4 * (outer**2 - last.hole_mm**2)
+    return area * pressure, f"the face under the {last.name} is crushed"
 
 
 def _shear(joint: Joint) -> tuple[float | None, str]:

@@ -12,7 +12,7 @@ from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, MountedJoint, Use
-from rugged_shield.core.result import Figure, Input, Source
+from rugged_shield.core.result import Figure, Input, Source, finding
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
@@ -170,9 +170,36 @@ def money_figures(candidate: Candidate, use: Use, currency: str) -> list[Figure]
     ]
 
 
-def effort_figure(candidate: Candidate, plan_minutes: float) -> Figure:
-    """Minutes to fit: the plan's, those of what is bought with it, exhaust and stand."""
+def effort_figure(candidate: Candidate, plan_minutes: float, is_on: bool = False) -> Figure:
+    """Minutes to fit: the plan's, those of what is bought with it, exhaust and stand.
+
+    Nothing for a plate that is on the bike already; not known while no joint is entered.
+    """
     needs = candidate.plate.needs
+    if is_on:
+        return figure(
+            "effort",
+            "Fitting",
+            0.0,
+            "min",
+            inputs=(Input("Joints", len(candidate.joints)),),
+            reasons=("It is on the bike already.",),
+            sources=(EFFORT_SOURCE,),
+        )
+    if not candidate.joints:
+        why = "No joint is entered for this plate: how it is fitted is not known."
+        found = (finding("joints not known", why, candidate.key),)
+        return figure(
+            "effort",
+            "Fitting",
+            None,
+            "min",
+            text="not known",
+            findings=found,
+            inputs=(Input("Joints", 0),),
+            reasons=(why,),
+            sources=(EFFORT_SOURCE,),
+        )
     lines = [Input("Steps of the plan", round(plan_minutes), "min")]
     lines += [Input(capital(e.name), e.fit_minutes, "min") for e in candidate.extras]
     lines += [Input("Exhaust off and on", EXHAUST_MINUTES, "min")] if needs.exhaust_off else []

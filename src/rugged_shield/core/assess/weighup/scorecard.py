@@ -15,7 +15,12 @@ from rugged_shield.core.assess.weighup.heat import (
     heat_figures,
     heat_judged,
 )
-from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, MassBudget, mass_budget
+from rugged_shield.core.assess.weighup.mass_budget import (
+    BudgetLine,
+    MassBudget,
+    mass_budget,
+    sunk_points,
+)
 from rugged_shield.core.assess.weighup.ownership import (
     corrosion_figure,
     effort_figure,
@@ -39,10 +44,13 @@ from rugged_shield.core.result import (
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
     Bike,
+    LowPoint,
     Plate,
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
+    governing_breakover,
+    lowest,
     plate_mass,
     standoff_finding,
     thickness_compare,
@@ -160,15 +168,16 @@ def _ratio_figures(plate: Plate, stock: Plate) -> tuple[Figure, ...]:
     )
 
 
-def _drop_mm(posed: PlatePose) -> float:
-    """How much lower than drawn the sheet is at its lowest point (0, never minus 0)."""
-    low = posed.low
+def _drop_mm(posed: PlatePose, low: LowPoint) -> float:
+    """How much lower than drawn the sheet is at a point (0, never minus 0)."""
     return low.z_mm - posed.pose.lift((low.x_mm, low.y_mm, low.z_mm))[2] + 0.0
 
 
 def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudget) -> list[Figure]:
-    sunk = budget.sag_at(bike, posed.low.x_mm)
-    height = posed.low.z_mm - sunk
+    points = sunk_points(bike, posed.points, budget)
+    low = lowest(list(points))
+    sunk = budget.sag_at(bike, low.x_mm)
+    height = low.z_mm
     lost = base.low.z_mm - height
     found: tuple[Finding, ...] = ()
     if lost > LOW_CLEARANCE_MM:
@@ -176,11 +185,11 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
             finding("low clearance", f"{lost:.0f} mm of ground clearance lost against stock."),
         )
     inputs = (
-        Input("Lowest with this plate", posed.low.z_mm, "mm"),
-        Input("It is", posed.low.name),
+        Input("Lowest with this plate, springs as they stand", height + sunk, "mm"),
+        Input("It is", low.name),
         Input("Lowest with stock", base.low.z_mm, "mm"),
         Input("It was", base.low.name),
-        Input("Plate hangs lower there by", _drop_mm(posed), "mm"),
+        Input("Plate hangs lower there by", _drop_mm(posed, low), "mm"),
         Input("Bike sinks there by", sunk, "mm"),
     )
     assumptions = (
@@ -211,20 +220,23 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
             assumptions=assumptions,
             sources=(CLEARANCE_SOURCE,),
         ),
-        _breakover_figure(bike, posed, assumptions),
+        _breakover_figure(bike, points, assumptions),
     ]
 
 
-def _breakover_figure(bike: Bike, posed: PlatePose, assumptions: tuple[str, ...]) -> Figure:
+def _breakover_figure(
+    bike: Bike, points: tuple[LowPoint, ...], assumptions: tuple[str, ...]
+) -> Figure:
+    angle, at = governing_breakover(bike, list(points))
     return figure(
         "breakover",
         "Breakover angle",
-        posed.breakover_deg,
+        angle,
         "°",
         inputs=(
-            Input("Point that governs", posed.breakover_at.name),
-            Input("Behind the front axle", posed.breakover_at.x_mm, "mm"),
-            Input("Above the ground", posed.breakover_at.z_mm, "mm"),
+            Input("Point that governs", at.name),
+            Input("Behind the front axle", at.x_mm, "mm"),
+            Input("Above the ground", at.z_mm, "mm"),
             Input("Wheelbase", bike.wheelbase_mm, "mm"),
         ),
         reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
@@ -363,7 +375,7 @@ def _weigh(
         *heat_figures(candidate.plate, exposures),
         air_figure(bike, posed),
         *service_figures(bike, candidate, posed, use),
-        effort_figure(candidate, plan_for(joints, wrench).minutes),
+        effort_figure(candidate, plan_for(joints, wrench).minutes, candidate.key == stock.key),
         *money_figures(candidate, use, currency),
         *nature_figures(candidate),
         corrosion_figure(joints),

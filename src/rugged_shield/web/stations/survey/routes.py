@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup import PlatePose, plate_pose
 from rugged_shield.core.assess.survey import measure_next
-from rugged_shield.core.assess.weighup import budget_of, weigh
+from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job
@@ -15,9 +15,9 @@ from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
+    LowPoint,
     Mount,
     Part,
-    low_points,
     overall,
     part_letters,
     plate_drawing,
@@ -182,9 +182,15 @@ def survey_what_if(job_id: str, body: WhatIf) -> SurveyView:
     return _view(set_text(row_of(job_id).job, body.path, body.text, body.system).job)
 
 
+def _low_points(job: Job, posed: PlatePose) -> tuple[LowPoint, ...]:
+    """All that is low on the bike, with what its springs give under the added mass."""
+    budget = budget_of(job.bike, job.candidate(job.stock.key), job.in_hand)
+    return sunk_points(job.bike, posed.points, budget)
+
+
 def _touch_rows(job: Job) -> tuple[TouchRow, ...]:
     posed = plate_pose(job.bike, job.in_hand)
-    seen = underside(job.bike, posed.folded, low_points(job.bike, posed.folded, posed.heads))
+    seen = underside(job.bike, posed.folded, list(_low_points(job, posed)))
     rows = []
     for i, touch in enumerate(seen.touches):
         place, height, angle = (
@@ -238,7 +244,7 @@ def underside_of(job_id: str) -> UndersideView:
     job = row_of(job_id).job
     bike = job.bike
     posed = plate_pose(bike, job.in_hand)
-    seen = underside(bike, posed.folded, low_points(bike, posed.folded, posed.heads))
+    seen = underside(bike, posed.folded, list(_low_points(job, posed)))
     sag = (
         "rider_mass_kg",
         "rider_front_share",
