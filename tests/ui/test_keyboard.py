@@ -41,7 +41,7 @@ def test_the_walk_by_keyboard_alone(page: Page) -> None:
     page.see("too short:")
     page.tab_to("Take the 40 mm screw", backwards=True)
     page.keys(Keys.ENTER)
-    page.see("Length, thread and room are right.")
+    page.see("3.0 mm more than the gap to its mount")
     page.tab_to("Grip", backwards=False)
     page.keys(Keys.ENTER)
     page.see("Why this number")

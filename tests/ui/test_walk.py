@@ -86,7 +86,7 @@ def fit_up(page: Page) -> None:
     assert float(after) > float(before) + 3
     page.until("the ledger moved", lambda: page.moved("clearance"))
     page.press("Take the 40 mm screw")
-    page.see("Length, thread and room are right.")
+    page.see("3.0 mm more than the gap to its mount")
     added = page.css("[data-layer='own']")
     page.click(added.find_element(By.XPATH, ".//button[.='Take this layer out']"))
     page.see("bottoms:")
@@ -158,7 +158,18 @@ def start_and_torque(page: Page) -> None:
     page.step("Done")
     page.step("Done")
     page.see("Torque joint 1")
-    page.css("section[aria-label='Reading'] input").send_keys("20")
+    reading = "section[aria-label='Reading'] input"
+    page.css(reading).send_keys("20")
+    page.press("Record reading")
+    page.see("torque it again")
+    assert "Torque joint 1" in page.text(), "a reading below its band does not lead on"
+    page.css(reading).send_keys("40")
+    page.press("Record reading")
+    page.see("Stop: do not go on with this joint as it is.")
+    page.axe()
+    page.press("A new screw is in: torque it anew")
+    page.until("the stop is gone", lambda: "Stop:" not in page.text())
+    page.css(reading).send_keys("21")
     page.press("Record reading")
     page.see("Torque joint 2")
 

@@ -229,7 +229,9 @@ function TakeReading({ card, step, next }: { card: CardView; step: StepView; nex
   const [sent, setSent] = useState(false);
   const send = async (accepted = "", nm = text) => {
     const body = { joint: card.card.joint, text: nm, system, override, accepted };
-    if (await act(takeReading(body))) setSent(true);
+    if (!(await act(takeReading(body)))) return;
+    setSent(true);
+    setText("");
   };
   // Only a reading that stands leads on: the server says so with the step that it closes.
   useEffect(() => {
