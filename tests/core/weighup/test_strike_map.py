@@ -13,7 +13,15 @@ from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import Cutout, Part
 from rugged_shield.core.tables.springs import isolator_springs
-from rugged_shield.core.weighup import StrikeInput, StrikeMapInput, shell_panels, strike, strike_map
+from rugged_shield.core.weighup import (
+    StrikeInput,
+    StrikeMapInput,
+    StrikePointInput,
+    shell_panels,
+    strike,
+    strike_map,
+    strike_point,
+)
 from rugged_shield.core.weighup.strike import StrikePlace
 from tests.conftest import demo_file
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
@@ -149,3 +157,64 @@ def test_rubber_stands_in_series_with_its_mount(choosing: Job) -> None:
     pressed, sheared = isolator_springs(25.0, 20.0)
     assert (pressed, sheared) == pytest.approx((70.0, 17.0))
     assert isolator_springs(25.0, 10.0)[0] > 2 * pressed, "thin rubber is stiffer than its height"
+
+
+def test_a_narrow_stone_may_go_through_by_map_and_place() -> None:
+    hard = replace(GIVEN, energy_j=300.0, contact_radius_mm=5.0, parts=())
+    outcome = strike_map(hard)
+    assert "may punch through" in {f.code for f in outcome.findings}
+    worst = max(outcome.result.points, key=lambda p: p.punch_share)
+    assert worst.punch_share >= 1.0
+    point = strike_point(StrikePointInput(hard, worst.place_mm[0], worst.place_mm[1]))
+    assert "may punch through" in {f.code for f in point.findings}
+    assert point.verdict != "sound"
+    soft = strike_map(replace(hard, energy_j=5.0, contact_radius_mm=30.0))
+    assert "may punch through" not in {f.code for f in soft.findings}
+
+
+def test_room_that_is_left_only_by_the_estimate_is_minded() -> None:
+    free = strike_map(replace(GIVEN, parts=()))
+    deep = max(
+        (p for p in free.result.points if 570 < p.place_mm[0] < 750 and abs(p.place_mm[1]) < 50),
+        key=lambda p: p.deflection_mm,
+    )
+    room = 1.1 * deep.deflection_mm
+    above = replace(SUMP, z_min_mm=284.0 + room, z_max_mm=400.0)
+    outcome = strike_map(replace(GIVEN, parts=(above,)))
+    assert outcome.result.first_touch_j is not None
+    assert outcome.result.first_touch_j > GIVEN.energy_j
+    assert "may touch under a strike" in {f.code for f in outcome.findings}
+    far = replace(above, z_min_mm=284.0 + 2 * room)
+    assert strike_map(replace(GIVEN, parts=(far,))).findings == free.findings
+
+
+@pytest.mark.parametrize(("material", "cold"), [("polypropylene", -5.0), ("HDPE", -15.0)])
+def test_cold_plastic_is_brittle_in_words(material: str, cold: float) -> None:
+    plate = replace(PLATE, material=material, thickness_mm=10.0)
+    asked = replace(GIVEN, plate=plate, temperature_c=cold)
+    found = {f.code for f in strike_map(asked).findings}
+    assert "brittle in the cold" in found
+    warm = strike_map(replace(asked, temperature_c=20.0))
+    assert "brittle in the cold" not in {f.code for f in warm.findings}
+    point = strike_point(StrikePointInput(asked, 660.0, 0.0))
+    assert "brittle in the cold" in {f.code for f in point.findings}
+
+
+def test_a_place_from_its_own_shape_is_near_the_map_and_within_its_band() -> None:
+    for x, y in ((660.0, 0.0), (520.0, 60.0), (800.0, -90.0)):
+        point = strike_point(StrikePointInput(GIVEN, x, y)).result
+        assert point.form_mm == pytest.approx(point.deflection_mm, rel=0.10)
+        assert point.least_mm < point.deflection_mm < point.most_mm
+        assert point.worst_mount_n == pytest.approx(
+            max(float(np.linalg.norm(load.force_n)) for load in point.loads)
+        )
+
+
+def test_a_flat_plate_on_soft_mounts_draws_them_less() -> None:
+    """Finite stiffness in the plane: what stretches the sheet is what its mounts take."""
+    hard = strike_point(StrikePointInput(GIVEN, 660.0, 0.0)).result
+    loose = tuple(replace(m, stiffness_n_per_mm=(200.0, 200.0, 8000.0)) for m in MOUNTS)
+    soft = strike_point(StrikePointInput(replace(GIVEN, mounts=loose), 660.0, 0.0)).result
+    assert soft.worst_in_plane_n < 0.5 * hard.worst_in_plane_n
+    assert soft.deflection_mm > hard.deflection_mm
+    assert hard.worst_in_plane_n > 0.1 * hard.peak_force_n, "the pull is no trifle"

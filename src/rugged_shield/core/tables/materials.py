@@ -22,7 +22,8 @@ class SheetMaterial(Nature):
 
     ``bearing_limit_mpa`` is the surface pressure under a head that the sheet
     bears for long. ``loss_factor`` damps its ring, ``slide_friction`` is against rock,
-    ``anodic_index_v`` after MIL-STD-889 (None: does not corrode).
+    ``anodic_index_v`` after MIL-STD-889 (None: does not corrode). Below ``brittle_below_c`` a
+    blow may crack it.
     """
 
     family: MaterialFamily
@@ -38,6 +39,7 @@ class SheetMaterial(Nature):
     slide_friction: float
     anodic_index_v: float | None
     source: Source
+    brittle_below_c: float | None = None
 
 
 _TYPICAL = Source("typical values from material data sheets", "medium")
@@ -138,6 +140,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         slide_friction=0.25,
         anodic_index_v=None,
         source=_TYPICAL,
+        brittle_below_c=-10,
     ),
     "UHMW-PE": SheetMaterial(
         plastic=True,
@@ -170,6 +173,7 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         slide_friction=0.30,
         anodic_index_v=None,
         source=_TYPICAL,
+        brittle_below_c=5,
     ),
 }
 

@@ -8,9 +8,11 @@ import numpy as np
 
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
+from rugged_shield.core.quantity import show_both
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE, ShellMount, areas_of
 from rugged_shield.core.survey import Part
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
@@ -147,6 +149,19 @@ def _nearly_touching(
     return [finding("may touch under a strike", text, least.near)]
 
 
+def may_shatter(material: str, temperature_c: float) -> list[Finding]:
+    """Said of a plastic that is cold enough to crack under a blow."""
+    limit = SHEET_MATERIALS[material].brittle_below_c
+    if limit is None or temperature_c >= limit:
+        return []
+    text = (
+        f"Below {show_both(limit, '°C')} {material} can crack from holes, scratches and folds "
+        "instead of giving way. The form knows no fracture: its deflection and dent are no "
+        "comfort there."
+    )
+    return [finding("brittle in the cold", text)]
+
+
 def may_punch(panel: str, energy_j: float, share: float, radius_mm: float) -> list[Finding]:
     """Said when a narrow stone may go through."""
     if share < 1.0:
@@ -172,6 +187,7 @@ def _findings(
 ) -> tuple[Finding, ...]:
     found = _touching(given, points)
     found += soft_in_plane(given.mounts)
+    found += may_shatter(given.plate.material, given.temperature_c)
     worst = max(points, key=lambda p: p.worst_share or 0.0)
     if (worst.worst_share or 0.0) > 1.0:
         text = (

@@ -16,7 +16,7 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.impact import blow_way
 from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
 from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_at
-from rugged_shield.core.weighup.strike_map import may_punch, soft_in_plane
+from rugged_shield.core.weighup.strike_map import may_punch, may_shatter, soft_in_plane
 
 PLASTIC_LATER = (
     "Of the dent about half is left after a minute, a third after a day; what is said of a "
@@ -113,6 +113,7 @@ def _mount_loads(field: Field) -> tuple[MountLoad, ...]:
 def _findings(asked: StrikeMapInput, result: StrikePointResult) -> tuple[Finding, ...]:
     found = soft_in_plane(asked.mounts)
     found += may_punch(result.panel, asked.energy_j, result.punch_share, asked.contact_radius_mm)
+    found += may_shatter(asked.plate.material, asked.temperature_c)
     if result.dent_unknown:
         found.append(finding("dent not known", result.dent_unknown))
     over = [m for m in result.loads if (m.share or 0.0) > 1.0]

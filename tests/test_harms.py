@@ -1,0 +1,192 @@
+"""Ways to damage a bike or its rider, each as a job: none of them is ever sound."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+import pytest
+
+from rugged_shield.core.assess.frame import Assessment, assessment, plate_said
+from rugged_shield.core.assess.tighten import card_of
+from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.edits import set_text, take_reading
+from rugged_shield.core.tighten import Started
+from rugged_shield.formats.jobfile import read_job_file, write_job_file
+from tests.conftest import demo_file
+
+Change = Callable[[Job, Record], tuple[Job, Record]]
+J = "candidates.alu5.joints."
+"""The half fitted job: an aluminium pan on six joints, the second half still loose."""
+
+
+def typed(*edits: tuple[str, str]) -> Change:
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        for path, text in edits:
+            job = set_text(job, path, text).job
+        return job, record
+
+    return change
+
+
+def mount(key: str, **fields: Any) -> Change:
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        mounts = tuple(replace(m, **fields) if m.key == key else m for m in job.bike.mounts)
+        return replace(job, bike=replace(job.bike, mounts=mounts)), record
+
+    return change
+
+
+def joint(key: str, **fields: Any) -> Change:
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        own = job.in_hand
+        joints = tuple(replace(j, **fields) if j.key == key else j for j in own.joints)
+        new = replace(own, joints=joints)
+        candidates = tuple(new if c.key == own.key else c for c in job.candidates)
+        return replace(job, candidates=candidates), record
+
+    return change
+
+
+def no_joints(job: Job, record: Record) -> tuple[Job, Record]:
+    bare = tuple(replace(c, joints=()) if c.key == "alu5" else c for c in job.candidates)
+    return replace(job, candidates=bare), ()
+
+
+def torqued(share: float, then: Change | None = None) -> Change:
+    """Joint 3 torqued to a share of its target, and what is changed afterwards."""
+
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        own = next(j for j in job.in_hand.settled_joints() if j.key == "a3")
+        target = card_of(own, job.mount_of(own), job.wrench).result.target_nm
+        entry = take_reading(job, record, "a3", share * target, override="alone in the garage")
+        after = (*record, replace(entry.event, seq=record[-1].seq + 1))
+        return then(job, after) if then else (job, after)
+
+    return change
+
+
+def both(first: Change, second: Change) -> Change:
+    return lambda job, record: second(*first(job, record))
+
+
+def not_started(key: str) -> Change:
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        kept = (e for e in record if not (isinstance(e, Started) and e.joint == key))
+        return job, tuple(kept)
+
+    return change
+
+
+SPACER = "a3.layers.spacer.thickness_mm"
+HARMS: dict[str, tuple[Change, str]] = {
+    "a spacer forgotten": (
+        typed((f"{J}a4.layers.spacer.thickness_mm", "11.5")),
+        "joint does not close",
+    ),
+    "a spacer of 76 mm for one of 3": (typed((J + SPACER, "76")), "joint does not close"),
+    "a washer too many at one mount": (typed((J + SPACER, "13.2")), "gap at a joint"),
+    "a mount measured 360 mm higher": (
+        mount("m3", z_mm=661.0, known="measured"),
+        "joint does not close",
+    ),
+    "a mount measured 150 mm lower": (
+        mount("m3", z_mm=151.0, known="measured"),
+        "joint does not close",
+    ),
+    "a joint beside its mount": (joint("a3", x_mm=790.0, y_mm=-68.0), "joint does not close"),
+    "a joint where no sheet is": (
+        joint("a3", x_mm=1250.0, y_mm=0.0),
+        "joint off the sheet",
+    ),
+    "a screw that does not reach": (typed((J + "a3.length_mm", "20")), "too short"),
+    "a screw that bottoms": (typed((J + "a3.length_mm", "70")), "bottoms"),
+    "a shank that jams": (
+        typed((J + "a3.head", "EN 1665"), (J + "a3.length_mm", "60")),
+        "bottoms",
+    ),
+    "torque far above the limit": (torqued(2.2), "torqued above its limit"),
+    "torque far below": (torqued(0.6), "outside band"),
+    "torqued before the others were started": (
+        both(not_started("a4"), torqued(1.0)),
+        "not all were started",
+    ),
+    "a mount as high as nobody measured": (
+        both(mount("m3", z_mm=318.0, known="assumed"), typed((J + "a3.grade", "8.8"))),
+        "gap not known",
+    ),
+    "a layer changed after the torque": (
+        torqued(1.0, typed((J + SPACER, "12.4"))),
+        "changed since it was torqued",
+    ),
+    "grease added after the torque": (
+        torqued(1.0, typed((J + "a3.treatment", "anti-seize"))),
+        "changed since it was torqued",
+    ),
+    "a thicker plate after the torque": (
+        torqued(1.0, typed(("candidates.alu5.plate.thickness_mm", "6"))),
+        "changed since it was torqued",
+    ),
+    "a screw whose class nobody read": (
+        typed((J + "a3.grade", "not read")),
+        "screw's class not read",
+    ),
+    "a joint without any figure": (
+        both(mount("m3", manual_torque_nm=None), joint("a3", sheet_torque_nm=None)),
+        "no torque source",
+    ),
+    "dry stainless": (
+        typed((J + "a3.treatment", "dry stainless"), (J + "a3.grade", "A2-70")),
+        "galls",
+    ),
+    "a sheet's figure above the limit": (
+        joint("a3", thread_owner="kit", sheet_torque_nm=60.0),
+        "held at the limit",
+    ),
+    "a manual's figure above the limit": (
+        joint("a3", manual_torque_nm=60.0),
+        "manual above our limit",
+    ),
+    "a wrench too large to be true": (
+        typed(("wrench.scale_max_nm", "210")),
+        "outside wrench range",
+    ),
+    "a plate without joints": (no_joints, "joints not known"),
+    "a sump lower than the plate": (typed(("bike.parts.sump.z_min_mm", "270")), "touches vital"),
+    "spacers of a hand's breadth": (
+        typed(*((f"{J}a{i}.layers.spacer.thickness_mm", "60") for i in range(1, 7))),
+        "low clearance",
+    ),
+}
+
+
+def judged(change: Change) -> Assessment:
+    """The changed job out as a file, in again, and judged as ``shield assess --quick`` does."""
+    base = demo_file("half_fitted")
+    job, record = change(base.job, base.records)
+    back = read_job_file(write_job_file(job, record))
+    job = back.job
+    plates = {c.key: plate_said(job, c.key, False) for c in (job.stock, *job.candidates)}
+    return assessment(job, back.records, plates)
+
+
+@pytest.mark.parametrize("harm", HARMS)
+def test_no_harm_is_sound(harm: str) -> None:
+    change, code = HARMS[harm]
+    found = judged(change)
+    said = [f for f in found.findings if f.code == code]
+    assert said, sorted({f.code for f in found.findings})
+    assert found.verdict != "sound"
+    assert all(f.verdict != "sound" for f in said)
+    assert found.ready.verdict != "sound"
+    about = {f.about for f in said}
+    for key in about & set(found.joints):
+        assert found.joints[key].verdict != "sound", key
+
+
+def test_the_job_that_they_start_from_has_none_of_them() -> None:
+    """Each harm is found for itself, not because the job was bad before."""
+    before = {f.code for f in judged(lambda job, record: (job, record)).findings}
+    harms = {code for _, code in HARMS.values()}
+    assert not before & harms - {"manual above our limit"}
