@@ -154,6 +154,15 @@ HARMS: dict[str, tuple[Change, str]] = {
     ),
     "a plate without joints": (no_joints, "joints not known"),
     "a sump lower than the plate": (typed(("bike.parts.sump.z_min_mm", "270")), "touches vital"),
+    "an apron inside the front wheel": (
+        typed(("candidates.alu5.plate.belly.start_x_mm", "380")),
+        "does not fit",
+    ),
+    "an apron that the wheel meets in its travel": (
+        typed(("bike.front_travel_mm", "260"), ("bike.rake_deg", "26")),
+        "does not fit",
+    ),
+    "a travel that nobody measured": (typed(), "fit not known"),
     "spacers of a hand's breadth": (
         typed(*((f"{J}a{i}.layers.spacer.thickness_mm", "60") for i in range(1, 7))),
         "low clearance",
@@ -189,4 +198,4 @@ def test_the_job_that_they_start_from_has_none_of_them() -> None:
     """Each harm is found for itself, not because the job was bad before."""
     before = {f.code for f in judged(lambda job, record: (job, record)).findings}
     harms = {code for _, code in HARMS.values()}
-    assert not before & harms - {"manual above our limit"}
+    assert not before & harms - {"manual above our limit", "fit not known"}

@@ -1,10 +1,9 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { startJoint, takeBack, takeReading, tickStep, useTighten } from "../api/tighten";
-import type { CardView, StepView, TightenView } from "../api/types";
+import { startJoint, tickStep, useTighten } from "../api/tighten";
+import type { StepView, TightenView } from "../api/types";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
-import { Entry } from "../parts/Entry";
 import { Failed, Waiting } from "../parts/States";
 import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { Trouble } from "../parts/Trouble";
@@ -13,6 +12,7 @@ import { useAct } from "../parts/useAct";
 import { useShortcuts } from "../parts/useShortcuts";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
+import { TakeReading } from "../stations/tighten/TakeReading";
 
 /** Garage mode: one step fills the screen, for a laptop on the bench or one thumb. */
 export default function Garage() {
@@ -217,105 +217,5 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
       </Button>
       <Trouble words={trouble} className="mt-2 text-lg" />
     </>
-  );
-}
-
-function TakeReading({ card, step, next }: { card: CardView; step: StepView; next: () => void }) {
-  const { system } = useUnits();
-  const { act, trouble, busy } = useAct();
-  const pick = usePick();
-  const [text, setText] = useState("");
-  const [override, setOverride] = useState("");
-  const [sent, setSent] = useState(false);
-  const send = async (accepted = "", nm = text) => {
-    const body = { joint: card.card.joint, text: nm, system, override, accepted };
-    if (!(await act(takeReading(body)))) return;
-    setSent(true);
-    setText("");
-  };
-  // Only a reading that stands leads on: the server says so with the step that it closes.
-  useEffect(() => {
-    if (!sent || !step.done) return;
-    setSent(false);
-    next();
-  }, [sent, step.done, next]);
-  return (
-    <section aria-label="Reading">
-      {card.reading && (
-        <p className="mb-1 text-lg">
-          Recorded: <b className="num text-2xl">{pick(card.reading)}</b>
-          {card.reading.findings.map((f) => (
-            <span key={f.code}>
-              {" "}
-              <VerdictMark verdict={f.verdict} /> {f.text}
-            </span>
-          ))}
-        </p>
-      )}
-      <TooMuch card={card} keep={send} />
-      {step.allowed && (
-        <div className="mb-2 border border-blocked p-2">
-          <p>{step.allowed}</p>
-          <Entry label="go on all the same, because" value={override} onChange={setOverride} wide />
-        </div>
-      )}
-      <div className="flex flex-wrap items-end gap-3">
-        <Entry
-          label={`reading, band ${pick(card.low)} to ${pick(card.high)}`}
-          value={text}
-          onChange={setText}
-          unit={system === "us" ? "ft·lb" : "N·m"}
-          numeric
-          onEnter={() => void send()}
-        />
-        <Button
-          tone="main"
-          className="min-h-16! flex-1 text-2xl"
-          busy={busy}
-          onClick={() => void send()}
-        >
-          Record reading
-        </Button>
-      </div>
-      <Trouble words={trouble} className="mt-2 text-lg" />
-    </section>
-  );
-}
-
-type TooMuchProps = { card: CardView; keep: (accepted: string, nm: string) => Promise<void> };
-
-/** A joint torqued above its limit stops here until a new screw is in or a reason is given. */
-function TooMuch({ card, keep }: TooMuchProps) {
-  const { act, trouble, busy } = useAct();
-  const { system } = useUnits();
-  const [why, setWhy] = useState("");
-  const last = card.history.filter((line) => line.kind === "reading").at(-1);
-  const over = card.reading?.findings.some((f) => f.code === "torqued above its limit");
-  if (!over || !last) return null;
-  const reason = "new screw fitted after too much torque";
-  return (
-    <div role="alert" className="mb-2 border-2 border-blocked p-2 text-lg">
-      <p>
-        <VerdictMark verdict="blocked" /> Stop: do not go on with this joint as it is.
-      </p>
-      <Button
-        className="mt-2 min-h-14! w-full text-xl"
-        busy={busy}
-        onClick={() => void act(takeBack({ seq: last.seq, reason }))}
-      >
-        A new screw is in: torque it anew
-      </Button>
-      <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Entry label="or it stands, because" value={why} onChange={setWhy} wide />
-        <Button
-          className="min-h-14!"
-          disabled={why.trim().length < 3}
-          onClick={() => void keep(why, last.torque[system] ?? "")}
-        >
-          Keep it
-        </Button>
-      </div>
-      <Trouble words={trouble} className="mt-2" />
-    </div>
   );
 }

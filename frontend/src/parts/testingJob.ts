@@ -103,6 +103,7 @@ export const card = (joint: string, number: number, more: Partial<CardView> = {}
   limits: [],
   sources: [figure("Bike manual", "18.0 N·m")],
   preload: [],
+  state: "not started",
   started: false,
   reading: null,
   history: [],

@@ -33,14 +33,24 @@ describe("the torque card", () => {
   });
 
   it("says where each joint stands in the order", async () => {
-    const cards = [card("a1", 1, { started: true, reading: READ }), card("a2", 2)];
-    show(tightenView({ cards: [...cards, card("a3", 3, { started: true })] }));
+    const cards = [card("a1", 1, { state: "above its limit", reading: READ }), card("a2", 2)];
+    show(tightenView({ cards: [...cards, card("a3", 3, { state: "torqued", reading: READ })] }));
     const order = (await screen.findByRole("list", { name: "Joints in order" })).children;
-    expect([...order].map((item) => item.textContent?.match(/torqued|started|open/)?.[0])).toEqual([
+    const words = /above its limit|not started|torqued/;
+    expect([...order].map((item) => item.textContent?.match(words)?.[0])).toEqual([
+      "above its limit",
+      "not started",
       "torqued",
-      "open",
-      "started",
     ]);
+  });
+
+  it("takes a reading of one joint again, from its card", async () => {
+    const seen = show(tightenView());
+    const entry = await screen.findByLabelText(/^reading, band/);
+    fireEvent.change(entry, { target: { value: "18" } });
+    fireEvent.click(screen.getByRole("button", { name: "Record reading" }));
+    await waitFor(() => expect(seen.some((a) => a.method === "POST")).toBe(true));
+    expect(seen.find((a) => a.method === "POST")?.body).toMatchObject({ joint: "a1", text: "18" });
   });
 
   it("shows a reading above its limit in the core's words and takes it back by its line", async () => {
@@ -67,5 +77,6 @@ describe("the torque card", () => {
     show(tightenView({ picked: false }));
     expect(await screen.findByText(/No plate is picked yet/)).toBeTruthy();
     expect(screen.queryByRole("link", { name: "Open garage mode" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Record reading" })).toBeNull();
   });
 });

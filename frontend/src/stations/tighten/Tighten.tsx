@@ -15,6 +15,7 @@ import { useOther, usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { TakeReading } from "./TakeReading";
 
 /** Tighten: the order on the underside, one torque card a joint. */
 export function Tighten() {
@@ -26,7 +27,7 @@ export function Tighten() {
   if (tighten.isError) return <Failed error={tighten.error} retry={() => void tighten.refetch()} />;
   const view = tighten.data;
   const chosen = view.cards.find((c) => c.card.joint === params.joint) ?? view.cards[0];
-  const done = new Set(view.cards.filter((c) => c.reading).map((c) => c.card.joint));
+  const done = new Set(view.cards.filter((c) => c.state === "torqued").map((c) => c.card.joint));
   const open = (key: string) =>
     view.cards.some((c) => c.card.joint === key) && void navigate(`/jobs/${job}/tighten/${key}`);
   return (
@@ -45,7 +46,7 @@ export function Tighten() {
       </div>
       <div className="relative min-h-0 lg:overflow-y-auto">
         <GarageLink view={view} />
-        {chosen && <Card key={chosen.card.joint} view={chosen} />}
+        {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
         <Wrench view={view} />
       </div>
     </div>
@@ -108,9 +109,7 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
               joint {card.card.number}, {card.card.name}
             </span>
             <span className="num">{pick(card.target)}</span>
-            <span className="w-14 text-right text-sm">
-              {card.reading ? "torqued" : card.started ? "started" : "open"}
-            </span>
+            <span className="w-20 text-right text-sm leading-tight">{card.state}</span>
           </Link>
         </li>
       ))}
@@ -118,10 +117,11 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
   );
 }
 
-function Card({ view }: { view: CardView }) {
+function Card({ view, whole }: { view: CardView; whole: TightenView }) {
   const pick = usePick();
   const other = useOther();
   const { card } = view;
+  const step = whole.steps.find((s) => s.step.kind === "full" && s.step.joint === card.joint);
   return (
     <article
       aria-label={`Torque card of joint ${card.number}`}
@@ -181,6 +181,11 @@ function Card({ view }: { view: CardView }) {
         ))}
       </div>
       <Reading view={view} />
+      {whole.picked && step && (
+        <div className="mt-3 border-t border-rule pt-2">
+          <TakeReading card={view} step={step} />
+        </div>
+      )}
     </article>
   );
 }

@@ -33,6 +33,14 @@ from rugged_shield.core.survey.drawings import (
 )
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
 from rugged_shield.core.survey.found import Scar, StripItem, StripKind
+from rugged_shield.core.survey.front_wheel import (
+    LEAST_GAP_MM,
+    WHEEL_SOURCE,
+    WheelGap,
+    axle_at,
+    travel_of,
+    wheel_gap,
+)
 from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
 from rugged_shield.core.survey.known import (
     BANDS,
@@ -108,9 +116,11 @@ __all__ = [
     "CONDITION_WORDS",
     "DRAWN",
     "LAYOUTS",
+    "LEAST_GAP_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
     "STANDOFF_SOURCE",
+    "WHEEL_SOURCE",
     "AddedMass",
     "AlongBike",
     "Apron",
@@ -158,8 +168,10 @@ __all__ = [
     "WeighInput",
     "WeighResult",
     "Weighing",
+    "WheelGap",
     "Wing",
     "applies",
+    "axle_at",
     "band_of",
     "banded",
     "bike_from_layout",
@@ -198,11 +210,13 @@ __all__ = [
     "tape_sketch",
     "thickness_compare",
     "traits_of",
+    "travel_of",
     "tyre_radius_mm",
     "underside",
     "underside_drawing",
     "weigh_difference",
     "weighing_result",
+    "wheel_gap",
     "wheel_rate",
     "with_fact",
 ]

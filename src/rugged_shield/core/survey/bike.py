@@ -202,7 +202,10 @@ class Baseline(Ranged):
 @remember_hash
 @dataclass(frozen=True, kw_only=True)
 class Bike(Ranged):
-    """One bike: wheels, parts and mounts. Wheel radii to the tread, mm."""
+    """One bike: wheels, parts and mounts. Wheel radii to the tread, mm.
+
+    ``front_travel_mm`` and ``rake_deg`` from the vertical, of the fork; None: not measured.
+    """
 
     name: str
     wheelbase_mm: Annotated[float, Range(800.0, 2200.0, "mm")]
@@ -226,6 +229,8 @@ class Bike(Ranged):
     added: tuple[AddedMass, ...] = ()
     sag: SagReadings = SagReadings()
     baseline: Baseline = Baseline()
+    front_travel_mm: Annotated[float | None, Range(0.0, 400.0, "mm")] = None
+    rake_deg: Annotated[float | None, Range(10.0, 45.0, "°")] = None
 
     def __post_init__(self) -> None:
         super().__post_init__()

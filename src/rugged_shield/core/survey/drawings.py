@@ -17,6 +17,7 @@ from rugged_shield.core.mechanics.drawing import (
 from rugged_shield.core.mechanics.frames import Vec2, from_below, profile
 from rugged_shield.core.survey.bike import Bike, Part
 from rugged_shield.core.survey.clearance import LowPoint
+from rugged_shield.core.survey.front_wheel import axle_at, travel_of
 from rugged_shield.core.survey.geometry import FoldedPlate
 from rugged_shield.core.survey.shapes import DrawnBox, draw_part, stadium
 
@@ -248,6 +249,13 @@ def _wheel(axle_mm: float, radius_mm: float) -> list[Circle]:
     ]
 
 
+def _pressed_wheel(bike: Bike) -> Circle:
+    """The front tyre with the fork pressed in: what it sweeps lies between it and the wheel."""
+    travel, rake, _ = travel_of(bike)
+    radius = bike.front_wheel_radius_mm
+    return Circle(*profile(*axle_at(bike, travel, rake)), radius, "hidden", "none", "wheel pressed")
+
+
 def profile_drawing(
     bike: Bike, stock: FoldedPlate | None, plate: FoldedPlate | None, low: LowPoint
 ) -> Drawing:
@@ -263,6 +271,7 @@ def profile_drawing(
     ):
         circles += _wheel(axle, radius)
         top = min(top, profile(axle, radius)[1] - radius)
+    circles.append(_pressed_wheel(bike))
     boxes = {part.key: _beside(part) for part in bike.parts}
     for part in sorted(bike.parts, key=lambda p: _DRAW_ORDER[p.kind]):
         fill = _part_fill(part, frozenset())

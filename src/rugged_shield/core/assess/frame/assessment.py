@@ -7,7 +7,14 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.assess.frame.ledger import ledger
 from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.tighten import Ready, card_of, plan_of, reading_figure, ready_of
+from rugged_shield.core.assess.tighten import (
+    Ready,
+    card_of,
+    plan_of,
+    reading_figure,
+    ready_of,
+    standing_word,
+)
 from rugged_shield.core.assess.weighup import (
     figures_of,
     no_map,
@@ -163,23 +170,11 @@ def _torque(card: TorqueCard, reading_nm: float | None) -> Torque:
     )
 
 
-def _where(state: JointState, reading: Figure | None) -> str:
-    """Where a joint stands in a word; a reading that speaks against itself is not “torqued”."""
-    if state.before_change is not None:
-        return "changed since it was torqued"
-    if reading is not None:
-        codes = {f.code for f in reading.findings}
-        if "torqued above its limit" in codes:
-            return "above its limit"
-        return "outside its band" if "outside band" in codes else "torqued"
-    return "started" if state.started else "not started"
-
-
 def _joint(job: Job, at: MountedJoint, assessed: JointAssessment, state: JointState) -> JointSaid:
     card = card_of(at.joint, at.mount, job.wrench)
     reading = reading_figure(state, card.result)
     found = (*assessed.findings, *card.findings, *(reading.findings if reading else ()))
-    where = _where(state, reading)
+    where = standing_word(state, reading)
     read = state.reading.torque_nm if state.reading else None
     return JointSaid(
         worst(f.verdict for f in found),

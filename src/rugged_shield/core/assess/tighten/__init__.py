@@ -5,6 +5,7 @@ from rugged_shield.core.assess.tighten.cards import (
     card_of,
     history_lines,
     reading_figure,
+    standing_word,
 )
 from rugged_shield.core.assess.tighten.commands import tick_step
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
@@ -20,6 +21,7 @@ __all__ = [
     "plan_of",
     "reading_figure",
     "ready_of",
+    "standing_word",
     "step_at",
     "tick_step",
 ]

@@ -85,6 +85,18 @@ def reading_figure(state: JointState, card: TorqueCard) -> Figure | None:
     return figure("reading", "Reading", state.reading.torque_nm, "N·m", findings=found_now)
 
 
+def standing_word(state: JointState, reading: Figure | None) -> str:
+    """Where a joint stands in a word; a reading that speaks against itself is not “torqued”."""
+    if state.before_change is not None:
+        return "changed since it was torqued"
+    if reading is not None:
+        codes = {f.code for f in reading.findings}
+        if "torqued above its limit" in codes:
+            return "above its limit"
+        return "outside its band" if "outside band" in codes else "torqued"
+    return "started" if state.started else "not started"
+
+
 @dataclass(frozen=True)
 class HistoryLine:
     """A reading or its taking back as it stands in the record."""

@@ -9,7 +9,7 @@ from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
-from rugged_shield.core.survey import Bike, Needs
+from rugged_shield.core.survey import LEAST_GAP_MM, Bike, Needs, WheelGap
 
 _CODE: dict[Verdict, FindingCode] = {
     "blocked": "does not fit",
@@ -128,6 +128,31 @@ def _exhaust(needs: Needs) -> Gate:
     return Gate("exhaust", "Exhaust", "sound", "the exhaust stays on")
 
 
+def _front_wheel(gap: WheelGap) -> Gate:
+    key, label = "front wheel", "Front wheel"
+    rest, moving = gap.at_rest_mm, gap.in_travel_mm
+    if rest is None or moving is None:
+        return Gate(key, label, "sound", "no sheet stands in its track")
+    clears = "a shorter or steeper apron, or the plate farther back"
+    if rest < 0:
+        why = f"the {gap.panel} stands {-rest:.0f} mm inside the tyre with the bike at rest"
+        return Gate(key, label, "blocked", why, clears)
+    travel = f"{gap.travel_mm:.0f} mm of travel at a rake of {gap.rake_deg:.0f}°"
+    if moving < 0:
+        why = f"with {travel} the tyre comes {-moving:.0f} mm into the {gap.panel}"
+        if gap.assumed:
+            said = f"{why}, if these are as assumed"
+            return Gate(key, label, "not known", said, "measure the fork's travel and its rake")
+        return Gate(key, label, "blocked", why, clears)
+    if moving < LEAST_GAP_MM:
+        why = f"with {travel} the tyre comes to {moving:.0f} mm from the {gap.panel}: mud will rub"
+        return Gate(key, label, "mind", why, clears)
+    said = f"{moving:.0f} mm left over {travel}; a low mudguard takes about 20 mm of it"
+    if gap.assumed:
+        return Gate(key, label, "sound", f"{said}; travel or rake is assumed")
+    return Gate(key, label, "sound", said)
+
+
 def _heat(judged: HeatJudged) -> Gate:
     if judged.gravest is None:
         return Gate("heat", "Heat gap", "sound", "the sheet stays under what it bears")
@@ -160,8 +185,9 @@ def gates_of(
     currency: str,
     clearance_mm: float | None,
     heat: HeatJudged,
+    wheel: WheelGap,
 ) -> tuple[Gate, ...]:
-    """Every gate of a plate in a fixed order; clearance and heat are those already computed."""
+    """Every gate of a plate in a fixed order; clearance, heat and wheel are already computed."""
     needs = candidate.plate.needs
     stock = candidate.plate.role == "stock"
     return (
@@ -173,6 +199,7 @@ def gates_of(
         _bars(bike, candidate),
         _isolators(candidate),
         _exhaust(needs),
+        _front_wheel(wheel),
         _heat(heat),
         _limit(
             "clearance",

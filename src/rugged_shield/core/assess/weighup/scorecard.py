@@ -54,6 +54,7 @@ from rugged_shield.core.survey import (
     plate_mass,
     standoff_finding,
     thickness_compare,
+    wheel_gap,
 )
 from rugged_shield.core.tighten import WrenchTool
 
@@ -382,7 +383,8 @@ def _weigh(
     ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, exposures)
-    gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged)
+    wheel = wheel_gap(bike, posed.folded)
+    gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, wheel)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))

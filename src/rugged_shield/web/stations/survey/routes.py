@@ -90,6 +90,8 @@ _MORE_FIELDS = (
     "market",
     "front_tyre",
     "rear_tyre",
+    "front_travel_mm",
+    "rake_deg",
     "engine_is_frame",
     "has_bars",
     "has_centre_stand",

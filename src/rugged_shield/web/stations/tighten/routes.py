@@ -11,6 +11,7 @@ from rugged_shield.core.assess.tighten import (
     history_lines,
     plan_of,
     reading_figure,
+    standing_word,
     tick_step,
 )
 from rugged_shield.core.errors import InputError
@@ -91,6 +92,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
             ("yield_share", "Share of yield, most", card.yield_share_max * 100, "%"),
         )
     )
+    shown = reading_figure(state, card)
     return CardView(
         card=card,
         verdict=why.verdict,
@@ -110,7 +112,8 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
         ),
         preload=preload,
         started=state.started,
-        reading=reading_figure(state, card),
+        reading=shown,
+        state=standing_word(state, shown),
         history=history_lines(state.history),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),

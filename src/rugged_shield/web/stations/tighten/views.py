@@ -28,6 +28,7 @@ class CardView:
     limits: tuple[Figure, ...]
     sources: tuple[Figure, ...]
     preload: tuple[Figure, ...]
+    state: str
     started: bool
     reading: Figure | None
     history: tuple[HistoryLine, ...]

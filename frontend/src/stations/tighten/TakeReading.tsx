@@ -1,0 +1,112 @@
+import { useEffect, useState } from "react";
+import { takeBack, takeReading } from "../../api/tighten";
+import type { CardView, StepView } from "../../api/types";
+import { Button } from "../../parts/Button";
+import { Entry } from "../../parts/Entry";
+import { Trouble } from "../../parts/Trouble";
+import { usePick, useUnits } from "../../parts/units";
+import { useAct } from "../../parts/useAct";
+import { VerdictMark } from "../../parts/Verdict";
+
+type Props = { card: CardView; step: StepView; next?: () => void };
+
+/** A joint's reading entered; `next` is called when one stands that closes the step. */
+export function TakeReading({ card, step, next }: Props) {
+  const { system } = useUnits();
+  const { act, trouble, busy } = useAct();
+  const pick = usePick();
+  const [text, setText] = useState("");
+  const [override, setOverride] = useState("");
+  const [sent, setSent] = useState(false);
+  const send = async (accepted = "", nm = text) => {
+    const body = { joint: card.card.joint, text: nm, system, override, accepted };
+    if (!(await act(takeReading(body)))) return;
+    setSent(true);
+    setText("");
+  };
+  // Only a reading that stands leads on: the server says so with the step that it closes.
+  useEffect(() => {
+    if (!sent || !step.done) return;
+    setSent(false);
+    next?.();
+  }, [sent, step.done, next]);
+  return (
+    <section aria-label="Reading">
+      {next && card.reading && (
+        <p className="mb-1 text-lg">
+          Recorded: <b className="num text-2xl">{pick(card.reading)}</b>
+          {card.reading.findings.map((f) => (
+            <span key={f.code}>
+              {" "}
+              <VerdictMark verdict={f.verdict} /> {f.text}
+            </span>
+          ))}
+        </p>
+      )}
+      <TooMuch card={card} keep={send} />
+      {step.allowed && (
+        <div className="mb-2 border border-blocked p-2">
+          <p>{step.allowed}</p>
+          <Entry label="go on all the same, because" value={override} onChange={setOverride} wide />
+        </div>
+      )}
+      <div className="flex flex-wrap items-end gap-3">
+        <Entry
+          label={`reading, band ${pick(card.low)} to ${pick(card.high)}`}
+          value={text}
+          onChange={setText}
+          unit={system === "us" ? "ft·lb" : "N·m"}
+          numeric
+          onEnter={() => void send()}
+        />
+        <Button
+          tone="main"
+          className="min-h-16! flex-1 text-2xl"
+          busy={busy}
+          onClick={() => void send()}
+        >
+          Record reading
+        </Button>
+      </div>
+      <Trouble words={trouble} className="mt-2 text-lg" />
+    </section>
+  );
+}
+
+type TooMuchProps = { card: CardView; keep: (accepted: string, nm: string) => Promise<void> };
+
+/** A joint torqued above its limit stops here until a new screw is in or a reason is given. */
+function TooMuch({ card, keep }: TooMuchProps) {
+  const { act, trouble, busy } = useAct();
+  const { system } = useUnits();
+  const [why, setWhy] = useState("");
+  const last = card.history.filter((line) => line.kind === "reading").at(-1);
+  const over = card.reading?.findings.some((f) => f.code === "torqued above its limit");
+  if (!over || !last) return null;
+  const reason = "new screw fitted after too much torque";
+  return (
+    <div role="alert" className="mb-2 border-2 border-blocked p-2 text-lg">
+      <p>
+        <VerdictMark verdict="blocked" /> Stop: do not go on with this joint as it is.
+      </p>
+      <Button
+        className="mt-2 min-h-14! w-full text-xl"
+        busy={busy}
+        onClick={() => void act(takeBack({ seq: last.seq, reason }))}
+      >
+        A new screw is in: torque it anew
+      </Button>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Entry label="or it stands, because" value={why} onChange={setWhy} wide />
+        <Button
+          className="min-h-14!"
+          disabled={why.trim().length < 3}
+          onClick={() => void keep(why, last.torque[system] ?? "")}
+        >
+          Keep it
+        </Button>
+      </div>
+      <Trouble words={trouble} className="mt-2" />
+    </div>
+  );
+}

@@ -1,0 +1,118 @@
+"""Room between a plate and the front wheel: at rest, and through the fork's whole travel."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from rugged_shield.core.result import Source
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.panels import Panel
+
+WHEEL_SOURCE = Source("own geometry: a tyre as a disc, moved along the fork", "medium")
+ASSUMED_TRAVEL_MM = 200.0
+ASSUMED_RAKE_DEG = 27.0
+HALF_TYRE_MM = 70.0
+"""Half the tyre's width and what it takes turned a little, mm."""
+LEAST_GAP_MM = 10.0
+"""Mud and a tyre that grows want so much; a low mudguard about 20 mm more."""
+_SPACING_MM = 6.0
+
+Points = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WheelGap:
+    """Least room mm at rest and over the travel, each with the panel that is nearest.
+
+    Below 0 the tyre reaches the plate. None: no sheet stands in the wheel's track.
+    ``travel_mm`` and ``rake_deg`` are those it was reckoned with, ``assumed`` if nobody measured.
+    """
+
+    at_rest_mm: float | None
+    in_travel_mm: float | None
+    panel: str
+    travel_mm: float
+    rake_deg: float
+    assumed: bool
+
+
+def travel_of(bike: Bike) -> tuple[float, float, bool]:
+    """Fork travel mm and rake in degrees from the vertical; whether either is assumed."""
+    travel, rake = bike.front_travel_mm, bike.rake_deg
+    return (
+        ASSUMED_TRAVEL_MM if travel is None else travel,
+        ASSUMED_RAKE_DEG if rake is None else rake,
+        travel is None or rake is None,
+    )
+
+
+def axle_at(bike: Bike, pressed_mm: float, rake_deg: float) -> tuple[float, float]:
+    """Where the front axle stands in the bike frame with the fork pressed in so far, (x, z) mm."""
+    rake = math.radians(rake_deg)
+    return pressed_mm * math.sin(rake), bike.front_wheel_radius_mm + pressed_mm * math.cos(rake)
+
+
+def _in_track(panel: Panel) -> Points:
+    """Points of a panel's sheet within the wheel's track, (n, 2) in x and z."""
+    u0, v0, u1, v1 = panel.outline.bounds
+    us = np.linspace(u0, u1, max(2, math.ceil((u1 - u0) / _SPACING_MM) + 1))
+    vs = np.linspace(v0, v1, max(2, math.ceil((v1 - v0) / _SPACING_MM) + 1))
+    u, v = (a.ravel() for a in np.meshgrid(us, vs))
+    ring = np.array(panel.outline.exterior.coords)
+    inside = shapely.contains_xy(panel.outline.buffer(1e-6), u, v)
+    flat = np.concatenate([np.column_stack([u, v])[inside], ring])
+    at = np.array(panel.origin) + flat[:, :1] * np.array(panel.u) + flat[:, 1:] * np.array(panel.v)
+    return np.asarray(at[np.abs(at[:, 1]) <= HALF_TYRE_MM][:, [0, 2]])
+
+
+def _away(points: Points, axle: tuple[float, float], pressed: tuple[float, float]) -> Points:
+    """Distance of points to the line that the axle runs along, mm."""
+    a, b = np.array(axle), np.array(pressed)
+    along = b - a
+    length = float(along @ along)
+    share = (
+        np.clip((points - a) @ along / length, 0.0, 1.0) if length > 0 else np.zeros(len(points))
+    )
+    return np.asarray(np.linalg.norm(points - a - share[:, None] * along, axis=1))
+
+
+def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
+    """Least room between the tyre and the plate's outer face.
+
+    The plate hangs where it is drawn, the bike stands on its springs as surveyed; the travel
+    counts from there, which is to the safe side by what the fork has given already.
+    """
+    travel, rake, assumed = travel_of(bike)
+    rest, pressed = axle_at(bike, 0.0, rake), axle_at(bike, travel, rake)
+    radius = bike.front_wheel_radius_mm
+    found: list[tuple[float, float, str]] = []
+    for panel in folded.panels:
+        points = _in_track(panel)
+        if len(points):
+            at_rest = float(_away(points, rest, rest).min()) - radius
+            moving = float(_away(points, rest, pressed).min()) - radius
+            found.append((moving, at_rest, panel.name))
+    if not found:
+        return WheelGap(
+            at_rest_mm=None,
+            in_travel_mm=None,
+            panel="",
+            travel_mm=travel,
+            rake_deg=rake,
+            assumed=assumed,
+        )
+    moving, _, name = min(found)
+    return WheelGap(
+        at_rest_mm=min(rest_gap for _, rest_gap, _ in found),
+        in_travel_mm=moving,
+        panel=name,
+        travel_mm=travel,
+        rake_deg=rake,
+        assumed=assumed,
+    )

@@ -1,0 +1,94 @@
+"""The front wheel against a plate: closed forms, the whole travel, and a gate that shuts."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import set_text
+from rugged_shield.core.survey import Bike, Plate, axle_at, fold, wheel_gap
+
+
+def plate_at(job: Job, start_mm: float, rise_deg: float = 90.0) -> Plate:
+    """A belly with an apron straight up (or leaning) from its front edge."""
+    own = job.candidate("alu5").plate
+    apron = replace(own.apron, slope_height_mm=200.0, rise_deg=rise_deg)  # type: ignore[type-var]
+    belly = replace(own.belly, start_x_mm=start_mm, z_front_mm=280.0, z_rear_mm=280.0)
+    return replace(own, belly=belly, apron=apron, tail=None, pieces=())
+
+
+def bike_of(job: Job, travel: float | None, rake: float | None = 27.0) -> Bike:
+    return replace(job.bike, front_travel_mm=travel, rake_deg=rake)
+
+
+def test_at_rest_a_wall_is_as_far_as_its_nearest_point(choosing: Job) -> None:
+    bike = bike_of(choosing, 0.0)
+    radius = bike.front_wheel_radius_mm
+    gap = wheel_gap(bike, fold(plate_at(choosing, 420.0)))
+    # the wall spans 280 to 480 mm above the ground: the axle's own height lies between
+    assert gap.at_rest_mm == pytest.approx(420.0 - radius, abs=0.5)
+    assert gap.in_travel_mm == gap.at_rest_mm
+    assert gap.panel == "apron"
+    assert not gap.assumed
+
+
+@pytest.mark.parametrize("travel", [40.0, 120.0, 250.0])
+def test_the_axle_runs_along_the_fork(choosing: Job, travel: float) -> None:
+    bike = bike_of(choosing, travel)
+    x, z = axle_at(bike, travel, 27.0)
+    assert math.hypot(x, z - bike.front_wheel_radius_mm) == pytest.approx(travel)
+    assert x == pytest.approx(travel * math.sin(math.radians(27.0)))
+    gap = wheel_gap(bike, fold(plate_at(choosing, 520.0)))
+    assert gap.at_rest_mm is not None
+    assert gap.in_travel_mm is not None
+    top = 480.0
+    near = min(max(bike.front_wheel_radius_mm, z), top)
+    if z <= top:  # level with the wall: straight across
+        assert gap.in_travel_mm == pytest.approx(520.0 - x - bike.front_wheel_radius_mm, abs=0.5)
+    else:
+        assert gap.in_travel_mm <= 520.0 - bike.front_wheel_radius_mm
+    assert near > 0
+
+
+def test_more_travel_never_leaves_more_room(choosing: Job) -> None:
+    folded = fold(plate_at(choosing, 460.0, 60.0))
+    travels = (0.0, 60.0, 150.0, 300.0)
+    rooms = [wheel_gap(bike_of(choosing, t), folded).in_travel_mm or 0.0 for t in travels]
+    assert rooms == sorted(rooms, reverse=True)
+
+
+def test_a_plate_beside_the_track_is_not_in_it(choosing: Job) -> None:
+    own = plate_at(choosing, 420.0)
+    far = replace(choosing.bike, wheelbase_mm=1480.0)
+    gap = wheel_gap(far, fold(own))
+    assert gap.at_rest_mm is not None
+    assert gap.assumed, "nobody measured travel and rake"
+
+
+def gate(job: Job, key: str = "alu5") -> tuple[str, str]:
+    found = next(g for g in weigh(job, key).gates if g.key == "front wheel")
+    return found.verdict, found.reason
+
+
+def test_a_plate_inside_the_wheel_is_shut_out(choosing: Job) -> None:
+    inside = set_text(choosing, "candidates.alu5.plate.belly.start_x_mm", "380").job
+    verdict, reason = gate(inside)
+    assert verdict == "blocked"
+    assert "inside the tyre with the bike at rest" in reason
+    assert weigh(inside, "alu5").verdict == "blocked"
+
+
+def test_what_the_travel_would_reach_is_not_known_until_it_is_measured(choosing: Job) -> None:
+    assert gate(choosing)[0] == "not known"
+    assert "200 mm of travel" in gate(choosing)[1]
+    measured = set_text(choosing, "bike.front_travel_mm", "240").job
+    measured = set_text(measured, "bike.rake_deg", "26").job
+    assert gate(measured)[0] == "blocked"
+    short = set_text(measured, "bike.front_travel_mm", "60").job
+    verdict, reason = gate(short)
+    assert verdict == "sound", reason
+    assert "60 mm of travel at a rake of 26°" in reason
