@@ -249,11 +249,14 @@ def _wheel(axle_mm: float, radius_mm: float) -> list[Circle]:
     ]
 
 
-def _pressed_wheel(bike: Bike) -> Circle:
-    """The front tyre with the fork pressed in: what it sweeps lies between it and the wheel."""
+def _pressed_wheel(bike: Bike) -> Path:
+    """The front tyre with the fork pressed in, where it comes near a plate: below and behind."""
     travel, rake, _ = travel_of(bike)
+    x, z = axle_at(bike, travel, rake)
     radius = bike.front_wheel_radius_mm
-    return Circle(*profile(*axle_at(bike, travel, rake)), radius, "hidden", "none", "wheel pressed")
+    turns = (math.radians(a) for a in range(-100, 11, 5))
+    arc = tuple(profile(x + radius * math.cos(t), z + radius * math.sin(t)) for t in turns)
+    return Path(arc, weight="hidden", ref="front tyre, fork pressed in")
 
 
 def profile_drawing(
@@ -271,7 +274,7 @@ def profile_drawing(
     ):
         circles += _wheel(axle, radius)
         top = min(top, profile(axle, radius)[1] - radius)
-    circles.append(_pressed_wheel(bike))
+    paths.append(_pressed_wheel(bike))
     boxes = {part.key: _beside(part) for part in bike.parts}
     for part in sorted(bike.parts, key=lambda p: _DRAW_ORDER[p.kind]):
         fill = _part_fill(part, frozenset())
