@@ -48,7 +48,9 @@ export function BikeSheet() {
           <p>
             breakover <Why figure={drawn.breakover} className="text-2xl" />
           </p>
-          <p className="text-sm text-quiet">Dashed: the stock plate; the front tyre with its fork pressed in.</p>
+          <p className="text-sm text-quiet">
+            Dashed: the stock plate; the front tyre with its fork pressed in.
+          </p>
         </div>
         {chosen && (
           <PartEditor
