@@ -45,13 +45,13 @@ def test_the_axle_runs_along_the_fork(choosing: Job, travel: float) -> None:
     gap = wheel_gap(bike, fold(plate_at(choosing, 520.0)))
     assert gap.at_rest_mm is not None
     assert gap.in_travel_mm is not None
-    top = 480.0
-    near = min(max(bike.front_wheel_radius_mm, z), top)
-    if z <= top:  # level with the wall: straight across
-        assert gap.in_travel_mm == pytest.approx(520.0 - x - bike.front_wheel_radius_mm, abs=0.5)
-    else:
-        assert gap.in_travel_mm <= 520.0 - bike.front_wheel_radius_mm
-    assert near > 0
+    if z <= 480.0:  # level with the wall, which ends there: straight across
+        away = 520.0 - x
+    else:  # nearest is the wall's level point on the way up, or its top at the end
+        level = (480.0 - bike.front_wheel_radius_mm) * math.tan(math.radians(27.0))
+        away = min(520.0 - level, math.hypot(520.0 - x, z - 480.0))
+    assert gap.in_travel_mm <= away - bike.front_wheel_radius_mm + 0.5
+    assert gap.in_travel_mm >= 520.0 - x - bike.front_wheel_radius_mm - 0.5
 
 
 def test_more_travel_never_leaves_more_room(choosing: Job) -> None:
@@ -61,12 +61,11 @@ def test_more_travel_never_leaves_more_room(choosing: Job) -> None:
     assert rooms == sorted(rooms, reverse=True)
 
 
-def test_a_plate_beside_the_track_is_not_in_it(choosing: Job) -> None:
-    own = plate_at(choosing, 420.0)
-    far = replace(choosing.bike, wheelbase_mm=1480.0)
-    gap = wheel_gap(far, fold(own))
-    assert gap.at_rest_mm is not None
-    assert gap.assumed, "nobody measured travel and rake"
+def test_a_bike_without_travel_or_rake_says_that_they_are_assumed(choosing: Job) -> None:
+    folded = fold(plate_at(choosing, 420.0))
+    assert wheel_gap(bike_of(choosing, None), folded).assumed
+    assert wheel_gap(bike_of(choosing, 200.0, None), folded).assumed
+    assert not wheel_gap(bike_of(choosing, 200.0), folded).assumed
 
 
 def gate(job: Job, key: str = "alu5") -> tuple[str, str]:

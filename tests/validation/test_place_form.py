@@ -27,7 +27,7 @@ from rugged_shield.core.weighup.hinge_lines import hinge_per_lever
 from rugged_shield.core.weighup.impact import crossing
 from rugged_shield.core.weighup.place_form import MOUNT_BAND, Form, dents, form_way
 
-DATA = Path(__file__).parents[2] / "data"
+DATA = Path(__file__).parents[1] / "data"
 EDGES = json.loads((DATA / "strike_edges.json").read_text())["cases"]
 PLATES = json.loads((DATA / "strike.json").read_text())
 CLAMPED = [c for c in PLATES["cases"] if c["id"].startswith("c_")]
