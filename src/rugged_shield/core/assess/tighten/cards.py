@@ -35,11 +35,6 @@ def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[To
     return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
 
 
-def most_nm(card: TorqueCard) -> float:
-    """The most that a reading may be: the limit, or the band of a manual's figure above it, N·m."""
-    return max(card.limit_nm, card.high_nm) if card.target_nm > card.limit_nm else card.high_nm
-
-
 def _damage(card: TorqueCard) -> str:
     """What a torque above the limit may have done."""
     if card.governing == "bolt":
@@ -53,19 +48,19 @@ def reading_findings(reading: Reading, card: TorqueCard) -> tuple[Finding, ...]:
     """What a standing reading says against itself beside its card."""
     found = []
     low, high = show_both(card.low_nm, "N·m"), show_both(card.high_nm, "N·m")
-    over = max(card.limit_nm, most_nm(card))
+    over = max(card.limit_nm, card.high_nm)
     if reading.torque_nm > over and not reading.accepted:
         text = (
             f"{show_both(reading.torque_nm, 'N·m')} is above {show_both(over, 'N·m')}: "
             f"{_damage(card)}, or say why it stands."
         )
         found.append(finding("torqued above its limit", text, card.joint))
-    elif reading.torque_nm > over:
-        text = f"Above its limit of {show_both(over, 'N·m')}, kept: {reading.accepted}"
+    elif reading.torque_nm > card.high_nm and reading.accepted:
+        text = f"Above {high}, kept: {reading.accepted}"
         found.append(finding("torqued above its limit, accepted", text, card.joint))
     elif reading.torque_nm < card.low_nm:
         found.append(finding("outside band", f"Below {low}: torque it again.", card.joint))
-    elif reading.torque_nm > most_nm(card):
+    elif reading.torque_nm > card.high_nm:
         found.append(finding("outside band", f"Outside {low} to {high}.", card.joint))
     if reading.overridden:
         found.append(finding("not all were started", reading.reason))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
-from rugged_shield.core.assess.tighten.cards import card_of, most_nm
+from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.mechanics.frames import side_words
@@ -79,7 +79,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         setting_nm=card.setting_nm,
         caution=_caution(assessed),
         as_built=as_built(joint),
-        band_nm=(card.low_nm, most_nm(card)),
+        band_nm=(card.low_nm, card.high_nm),
     )
 
 
