@@ -73,6 +73,41 @@ def test_gap_air_and_a_reflective_sheet_help() -> None:
     assert view_factor(6000.0, 25.0) > view_factor(6000.0, 40.0)
 
 
+HOT_BOX = HeatInput(
+    hot_surface_c=420.0, gap_mm=40.0, facing_area_mm2=4000.0, service_limit_c=80.0,
+    speed_m_per_s=12.0,
+)  # fmt: skip
+
+
+def test_plastic_has_two_faces() -> None:
+    """10 mm HDPE at 12 m/s: the hot face is far warmer than a sheet of one temperature.
+
+    117 °C for 80, and 63 mm for 46: finite differences through the thickness.
+    """
+    one = heat(HOT_BOX).result
+    two = heat(replace(HOT_BOX, thickness_mm=10.0, conductivity_w_per_mk=0.45)).result
+    assert one.plate_temperature_c == pytest.approx(80.0, abs=1.0)
+    assert one.outer_face_c == one.plate_temperature_c
+    assert two.plate_temperature_c == pytest.approx(117.0, abs=1.0)
+    assert two.outer_face_c < one.plate_temperature_c
+    assert one.least_gap_mm == pytest.approx(46.0, abs=1.0)
+    assert two.least_gap_mm == pytest.approx(63.0, abs=1.0)
+
+
+def test_what_goes_through_leaves_at_the_outer_face() -> None:
+    given = replace(HOT_BOX, thickness_mm=12.0, conductivity_w_per_mk=0.2)
+    r = heat(given).result
+    through = (r.plate_temperature_c - r.outer_face_c) / given.resistance_m2k_per_w
+    assert through == pytest.approx(r.out_outer_w_per_m2, rel=1e-6)
+    into = r.radiated_in_w_per_m2 + r.conducted_in_w_per_m2 - r.out_inner_w_per_m2
+    assert into == pytest.approx(through, rel=1e-6)
+
+
+def test_metal_is_as_warm_on_both_faces() -> None:
+    r = heat(replace(HOT_BOX, thickness_mm=3.0, conductivity_w_per_mk=16.0)).result
+    assert r.outer_face_c == pytest.approx(r.plate_temperature_c, abs=1.0)
+
+
 def test_the_least_gap_is_where_the_limit_is_met() -> None:
     gap = heat(HEADER).result.least_gap_mm
     assert gap is not None

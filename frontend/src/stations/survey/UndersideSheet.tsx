@@ -87,12 +87,12 @@ function Touches({ view }: { view: UndersideView }) {
 
 /** Hooks, water, oil and filter: what is bad, and what was looked at and is right. */
 function Behaviour({ view }: { view: UndersideView }) {
-  const { oil, filters, hooks, puddles } = view.underside;
+  const { oil, hooks, puddles } = view.underside;
   const right = [
-    ...oil
+    ...oil.paths
       .filter((o) => o.clear)
       .map((o) => `Oil from the ${view.names[o.part]} falls clear, ${o.posture}.`),
-    ...filters
+    ...oil.filters
       .filter((f) => f.comes_out)
       .map((f) => `The ${view.names[f.part]} comes out ${f.way} with its tool.`),
     ...(hooks.length === 0 ? ["No edge faces forward to hook on a root."] : []),
@@ -101,6 +101,10 @@ function Behaviour({ view }: { view: UndersideView }) {
   return (
     <section aria-label="Hooks, water, oil, filter" className="mt-4">
       <h3 className="border-b border-ink text-lg">Hooks, water, oil, filter</h3>
+      <p className="py-1">
+        screws to drop for oil <Why figure={view.oil} className="text-xl" />
+        <span className="block text-sm text-quiet">{view.oil.reasons[0]}</span>
+      </p>
       <ul>
         {view.findings.map((f) => (
           <li key={f.text} className="flex gap-2 border-b border-rule py-1">

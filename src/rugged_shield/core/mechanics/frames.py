@@ -50,6 +50,12 @@ def unit(a: Vec3) -> Vec3:
     return (a[0] / size, a[1] / size, a[2] / size)
 
 
+def down_of(nose_up_deg: float) -> Vec3:
+    """Where down is in the bike's frame when its nose is up: also a little rearward."""
+    angle = math.radians(nose_up_deg)
+    return (math.sin(angle), 0.0, -math.cos(angle))
+
+
 def side_words(y_mm: float) -> str:
     """Left and right in the rider's words."""
     if y_mm < -1:

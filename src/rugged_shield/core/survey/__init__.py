@@ -73,6 +73,13 @@ from rugged_shield.core.survey.measures import (
     piece_gaps,
     plate_geometry,
 )
+from rugged_shield.core.survey.oil import (
+    SOCKET_RADIUS_MM,
+    TOOL_AROUND_MM,
+    OilAccess,
+    Way,
+    oil_access,
+)
 from rugged_shield.core.survey.panels import DRAWN, Panel, Pose
 from rugged_shield.core.survey.plate import (
     Apron,
@@ -106,7 +113,7 @@ from rugged_shield.core.survey.standoff import (
     standoffs,
 )
 from rugged_shield.core.survey.tyres import tyre_radius_mm
-from rugged_shield.core.survey.underside import Underside, filter_reach, oil_paths, underside
+from rugged_shield.core.survey.underside import Underside, underside
 from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
@@ -119,7 +126,9 @@ __all__ = [
     "LEAST_GAP_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
+    "SOCKET_RADIUS_MM",
     "STANDOFF_SOURCE",
+    "TOOL_AROUND_MM",
     "WHEEL_SOURCE",
     "AddedMass",
     "AlongBike",
@@ -139,6 +148,7 @@ __all__ = [
     "LowPoint",
     "Mount",
     "Needs",
+    "OilAccess",
     "OrderMark",
     "Pair",
     "Panel",
@@ -165,6 +175,7 @@ __all__ = [
     "ThicknessResult",
     "Traits",
     "Underside",
+    "Way",
     "WeighInput",
     "WeighResult",
     "Weighing",
@@ -182,7 +193,6 @@ __all__ = [
     "clearance_budget",
     "draw_part",
     "fact_of",
-    "filter_reach",
     "flat_drawing",
     "flat_pattern",
     "fold",
@@ -190,7 +200,7 @@ __all__ = [
     "governing_breakover",
     "low_points",
     "lowest",
-    "oil_paths",
+    "oil_access",
     "overall",
     "part_letters",
     "piece_gaps",

@@ -12,11 +12,16 @@ Array = npt.NDArray[np.float64]
 
 
 def blocked(
-    points: Array, toward: tuple[float, float, float] | Array, folded: FoldedPlate, stone_mm: float
+    points: Array,
+    toward: tuple[float, float, float] | Array,
+    folded: FoldedPlate,
+    stone_mm: float,
+    within_mm: float = np.inf,
 ) -> npt.NDArray[np.bool_]:
     """Which rays from ``points`` (n, 3) toward the stone meet the plate; shape (n,), bool.
 
-    ``toward`` is one direction for all, or one for each ray (n, 3).
+    ``toward`` is one direction for all, or one for each ray (n, 3); of length 1 where only what
+    stands ``within_mm`` of the start is asked for.
     """
     hit = np.zeros(len(points), dtype=bool)
     ahead = np.ascontiguousarray(np.broadcast_to(np.asarray(toward, dtype=float), points.shape))
@@ -30,7 +35,15 @@ def blocked(
             v = at[:, 2] + along * way[:, 2] - origin[2]
         net = panel.net_to_ask(stone_mm)
         u0, v0, u1, v1 = net.bounds
-        near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & (along > 1e-6) & ~hit
+        near = (
+            (u >= u0)
+            & (u <= u1)
+            & (v >= v0)
+            & (v <= v1)
+            & (along > 1e-6)
+            & (along <= within_mm)
+            & ~hit
+        )
         near &= np.abs(way[:, 0]) >= 1e-9
         hit[near] = shapely.intersects_xy(net, u[near], v[near])
     return hit

@@ -233,11 +233,6 @@ def _nearest(folded: FoldedPlate, low: Array, high: Array) -> tuple[float, Array
     return best
 
 
-def room_mm(folded: FoldedPlate, low: Array, high: Array) -> float:
-    """Free distance of a box, its corners (3,) in the bike frame, from every inner face, mm."""
-    return _nearest(folded, low, high)[0]
-
-
 @dataclass(frozen=True)
 class StandoffInput(Ranged):
     """A plate and what lies behind it."""

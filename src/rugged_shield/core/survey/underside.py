@@ -11,30 +11,20 @@ import shapely
 
 from rugged_shield.core.mechanics.frames import Vec3, add, dot
 from rugged_shield.core.result import Finding, Source, finding
-from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.clearance import LowPoint, breakover_deg, in_tyre
-from rugged_shield.core.survey.geometry import FoldedPlate
-from rugged_shield.core.survey.panels import Panel
-from rugged_shield.core.survey.rays import blocked
-from rugged_shield.core.survey.standoff import Array, box_of, room_mm
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.oil import OilAccess, oil_access
+from rugged_shield.core.survey.panels import Panel, Pose
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.standoff import box_of
+from rugged_shield.core.survey.water import Puddle, on_panel, puddles
 
 UNDERSIDE_SOURCE = Source("folded panels, parts as boxes; postures level and nose-up", "medium")
-POSTURES: dict[str, float] = {"level": 0.0, "nose-up 8°": 8.0}
-OIL_STREAM_MM = 10.0
-TOOL_AROUND_MM = 8.0
-TOOL_BEYOND_MM = 45.0
 HOOK_MIN_MM = 15.0
 HOOK_AHEAD_MM = 220.0
 HOOK_BAND_MM = 45.0
-PUDDLE_MM = 2.0
 OVERLAP_SHARE = 0.5
-_OUT: dict[str, tuple[int, float]] = {
-    "down": (2, -1.0),
-    "forward": (0, -1.0),
-    "rearward": (0, 1.0),
-    "left": (1, -1.0),
-    "right": (1, 1.0),
-}
 
 
 @dataclass(frozen=True)
@@ -57,49 +47,14 @@ class Hook:
 
 
 @dataclass(frozen=True)
-class OilPath:
-    """Whether oil from a drain falls clear, in one posture; else on which panel it lands."""
-
-    part: str
-    posture: str
-    clear: bool
-
-
-@dataclass(frozen=True)
-class Puddle:
-    """Water that stands on a panel in one posture, and how deep, mm."""
-
-    panel: str
-    posture: str
-    depth_mm: float
-    place_mm: Vec3
-
-
-@dataclass(frozen=True)
-class FilterReach:
-    """Whether a filter comes out with its tool, the plate on."""
-
-    part: str
-    comes_out: bool
-    way: str
-
-
-@dataclass(frozen=True)
 class Underside:
     """All of it for one plate as it hangs, and what it means."""
 
     touches: tuple[Touch, ...]
     hooks: tuple[Hook, ...]
-    oil: tuple[OilPath, ...]
+    oil: OilAccess
     puddles: tuple[Puddle, ...]
-    filters: tuple[FilterReach, ...]
     findings: tuple[Finding, ...]
-
-
-def down_of(nose_up_deg: float) -> Vec3:
-    """Where down is in the bike's frame when its nose is up: also a little rearward."""
-    angle = math.radians(nose_up_deg)
-    return (math.sin(angle), 0.0, -math.cos(angle))
 
 
 def touches(bike: Bike, points: list[LowPoint]) -> tuple[Touch, ...]:
@@ -128,20 +83,14 @@ def _free_edges(panel: Panel, folded: FoldedPlate) -> list[tuple[Vec3, Vec3]]:
     """Edges of a panel, each cut into short ones, that no other panel is folded from."""
     ring = shapely.segmentize(panel.outline.exterior, 10.0)
     corners = [panel.to_bike((c[0], c[1])) for c in ring.coords]
-    edges = []
-    for a, b in itertools.pairwise(corners):
-        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
-        if not any(_on(middle, other) for other in folded.panels if other is not panel):
-            edges.append((a, b))
-    return edges
-
-
-def _on(point: Vec3, panel: Panel) -> bool:
-    """Whether a point lies on another panel's sheet."""
-    away = add(point, panel.origin, -1.0)
-    if abs(dot(away, panel.normal)) > 0.5:
-        return False
-    return bool(panel.outline.distance(shapely.Point(dot(away, panel.u), dot(away, panel.v))) < 0.5)
+    middles = (np.array(corners[:-1]) + np.array(corners[1:])) / 2
+    free = np.ones(len(middles), dtype=bool)
+    for other in folded.panels:
+        if other is not panel:
+            free &= ~on_panel(middles, other)
+    return [
+        edge for edge, open_edge in zip(itertools.pairwise(corners), free, strict=True) if open_edge
+    ]
 
 
 def _faces_forward(panel: Panel, a: Vec3, b: Vec3) -> bool:
@@ -185,82 +134,6 @@ def hooks(folded: FoldedPlate, points: list[LowPoint]) -> tuple[Hook, ...]:
         if length >= HOOK_MIN_MM:
             at = min((a for a, _ in low), key=lambda p: p[2])
             found.append(Hook(panel.name, at, length))
-    return tuple(found)
-
-
-def _puddle(panel: Panel, folded: FoldedPlate, posture: str) -> Puddle | None:
-    """Water on a panel runs to its lowest edge; it stands where that edge is shut off."""
-    down = np.array(down_of(POSTURES[posture]))
-    ring = shapely.get_coordinates(shapely.segmentize(panel.outline.exterior, 10.0))
-    points = np.array(panel.origin) + ring @ np.array([panel.u, panel.v])
-    heights = -points @ down
-    free = np.array(
-        [not any(_on(tuple(p), o) for o in folded.panels if o is not panel) for p in points]
-    )
-    outlets = list(heights[free])
-    for cutout, opening in panel.openings:
-        if not cutout.closed_door:
-            rim = shapely.get_coordinates(opening.exterior)
-            at = np.array(panel.origin) + rim @ np.array([panel.u, panel.v])
-            outlets.append(float((-at @ down).min()))
-    at_lowest = int(np.argmin(heights))
-    lowest = float(heights[at_lowest])
-    depth = min(outlets) - lowest if outlets else float(heights.max() - lowest)
-    if depth < PUDDLE_MM:
-        return None
-    x, y, z = (float(c) for c in points[at_lowest])
-    return Puddle(panel.name, posture, depth, (x, y, z))
-
-
-def puddles(folded: FoldedPlate) -> tuple[Puddle, ...]:
-    """Where water stands, level and nose-up; walls steeper than 45° hold none."""
-    found = []
-    for panel in folded.panels:
-        if panel.inward[2] > math.cos(math.radians(45)):
-            found += [_puddle(panel, folded, posture) for posture in POSTURES]
-    return tuple(p for p in found if p is not None)
-
-
-def oil_paths(parts: tuple[Part, ...], folded: FoldedPlate) -> tuple[OilPath, ...]:
-    """Whether a stream of oil from each drain misses every panel, in each posture."""
-    ring = [(0.0, 0.0)] + [
-        (OIL_STREAM_MM * math.cos(i * math.pi / 4), OIL_STREAM_MM * math.sin(i * math.pi / 4))
-        for i in range(8)
-    ]
-    found = []
-    for part in parts:
-        if part.serviced != "drain":
-            continue
-        x, y, _ = part.centre_mm
-        start = np.array([(x + dx, y + dy, part.z_min_mm) for dx, dy in ring])
-        for posture, nose_up in POSTURES.items():
-            hit = blocked(start, down_of(nose_up), folded, 0.0)
-            found.append(OilPath(part.key, posture, not bool(hit.any())))
-    return tuple(found)
-
-
-def _swept(part: Part) -> tuple[Array, Array]:
-    """The room a filter and its tool need on the way out: a box beyond the filter."""
-    axis, sign = _OUT[part.comes_out]
-    low, high = box_of(part)
-    travel = float(high[axis] - low[axis]) + TOOL_BEYOND_MM
-    around = np.full(3, TOOL_AROUND_MM)
-    around[axis] = 0.0
-    out_low, out_high = low - around, high + around
-    if sign > 0:
-        out_low[axis], out_high[axis] = high[axis], high[axis] + travel
-    else:
-        out_low[axis], out_high[axis] = low[axis] - travel, low[axis]
-    return out_low, out_high
-
-
-def filter_reach(bike: Bike, folded: FoldedPlate) -> tuple[FilterReach, ...]:
-    """Whether each filter comes out along its way with its tool around it."""
-    found = []
-    for part in bike.parts:
-        if part.serviced == "filter":
-            free = room_mm(folded, *_swept(part)) > 0
-            found.append(FilterReach(part.key, free, part.comes_out))
     return tuple(found)
 
 
@@ -312,7 +185,7 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
             f"Oil from the {names[o.part]} lands on the plate, {o.posture}.",
             o.part,
         )
-        for o in seen.oil
+        for o in seen.oil.paths
         if not o.clear
     ]
     found += [
@@ -321,20 +194,20 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
             f"The {names[f.part]} does not come out {f.way} with its tool while the plate is on.",
             f.part,
         )
-        for f in seen.filters
+        for f in seen.oil.filters
         if not f.comes_out
     ]
     return (*found, *overlaps(bike))
 
 
-def underside(bike: Bike, folded: FoldedPlate, points: list[LowPoint]) -> Underside:
+def underside(bike: Bike, plate: Plate, pose: Pose, points: list[LowPoint]) -> Underside:
     """Everything the underside does, for a plate as it hangs and all points that can touch."""
+    folded = fold(plate, pose)
     bare = Underside(
         touches(bike, points),
         hooks(folded, points),
-        oil_paths(bike.parts, folded),
+        oil_access(bike.vitals(), plate, pose),
         puddles(folded),
-        filter_reach(bike, folded),
         (),
     )
     return replace(bare, findings=_findings(bike, bare))

@@ -22,6 +22,7 @@ class SheetMaterial(Nature):
 
     ``bearing_limit_mpa`` is the surface pressure under a head that the sheet
     bears for long. ``loss_factor`` damps its ring, ``slide_friction`` is against rock,
+    ``emissivity`` of its face as a plate is sold (bare aluminium and stainless, painted steel),
     ``anodic_index_v`` after MIL-STD-889 (None: does not corrode). Below ``brittle_below_c`` a
     blow may crack it.
     """
@@ -37,6 +38,8 @@ class SheetMaterial(Nature):
     bearing_limit_mpa: float
     loss_factor: float
     slide_friction: float
+    conductivity_w_per_mk: float
+    emissivity: float
     anodic_index_v: float | None
     source: Source
     brittle_below_c: float | None = None
@@ -58,6 +61,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=230,
         loss_factor=0.0005,
         slide_friction=0.45,
+        conductivity_w_per_mk=138,
+        emissivity=0.2,
         anodic_index_v=-0.90,
         source=_TYPICAL,
     ),
@@ -74,6 +79,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=230,
         loss_factor=0.0005,
         slide_friction=0.45,
+        conductivity_w_per_mk=117,
+        emissivity=0.2,
         anodic_index_v=-0.90,
         source=_TYPICAL,
     ),
@@ -90,6 +97,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=260,
         loss_factor=0.0005,
         slide_friction=0.45,
+        conductivity_w_per_mk=167,
+        emissivity=0.2,
         anodic_index_v=-0.90,
         source=_TYPICAL,
     ),
@@ -106,6 +115,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=490,
         loss_factor=0.001,
         slide_friction=0.50,
+        conductivity_w_per_mk=50,
+        emissivity=0.9,
         anodic_index_v=-0.85,
         source=_TYPICAL,
     ),
@@ -122,6 +133,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=460,
         loss_factor=0.001,
         slide_friction=0.50,
+        conductivity_w_per_mk=16,
+        emissivity=0.3,
         anodic_index_v=-0.50,
         source=_TYPICAL,
     ),
@@ -138,6 +151,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=15,
         loss_factor=0.10,
         slide_friction=0.25,
+        conductivity_w_per_mk=0.45,
+        emissivity=0.9,
         anodic_index_v=None,
         source=_TYPICAL,
         brittle_below_c=-10,
@@ -155,6 +170,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=12,
         loss_factor=0.10,
         slide_friction=0.20,
+        conductivity_w_per_mk=0.41,
+        emissivity=0.9,
         anodic_index_v=None,
         source=_TYPICAL,
     ),
@@ -171,6 +188,8 @@ SHEET_MATERIALS: dict[str, SheetMaterial] = {
         bearing_limit_mpa=18,
         loss_factor=0.08,
         slide_friction=0.30,
+        conductivity_w_per_mk=0.2,
+        emissivity=0.9,
         anodic_index_v=None,
         source=_TYPICAL,
         brittle_below_c=5,

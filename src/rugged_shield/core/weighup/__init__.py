@@ -64,7 +64,7 @@ from rugged_shield.core.weighup.response import (
     strike_response,
 )
 from rugged_shield.core.weighup.ring import RingInput, RingResult, ring
-from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, Way, service
+from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_panels
@@ -135,7 +135,6 @@ __all__ = [
     "StrikeResult",
     "Vital",
     "VitalCoverage",
-    "Way",
     "WithstoodResult",
     "air_of",
     "airflow",

@@ -39,6 +39,10 @@ class HeatInput(Ranged):
     """A hot surface and the sheet opposite it. Temperatures °C, gap and length mm, area mm².
 
     ``shield_emissivity``: one reflective sheet between the two; None for none.
+    ``thickness_mm`` and ``conductivity_w_per_mk`` are those of what heat has to pass from the
+    face toward the hot part to the outer one (a plastic sheet; the slider under a metal one);
+    no conductivity: both faces are equally warm, as those of metal are. ``outer_emissivity``
+    None: as ``plate_emissivity``.
     """
 
     hot_surface_c: Annotated[float, Range(20.0, 900.0, "°C")]
@@ -51,6 +55,16 @@ class HeatInput(Ranged):
     speed_m_per_s: Annotated[float, Range(0.0, 60.0)] = 0.0
     plate_length_mm: Annotated[float, Range(50.0, 2000.0, "mm")] = 400.0
     shield_emissivity: Annotated[float | None, Range(0.02, 1.0)] = None
+    thickness_mm: Annotated[float, Range(0.0, 50.0, "mm")] = 0.0
+    conductivity_w_per_mk: Annotated[float | None, Range(0.02, 500.0)] = None
+    outer_emissivity: Annotated[float | None, Range(0.02, 1.0)] = None
+
+    @property
+    def resistance_m2k_per_w(self) -> float:
+        """What the sheet itself puts between its two faces, m²·K/W."""
+        if self.conductivity_w_per_mk is None:
+            return 0.0
+        return self.thickness_mm / 1000 / self.conductivity_w_per_mk
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -67,10 +81,12 @@ class HeatInput(Ranged):
 class HeatResult:
     """Temperature of the sheet and what makes it; ``least_gap_mm`` None when no gap is enough.
 
-    Flows are W/m² of sheet: in by radiation and by air, out by the outer and the inner face.
+    ``plate_temperature_c`` is that of the face toward the hot part, which is judged. Flows are
+    W/m² of sheet: in by radiation and by air, out by the outer and the inner face.
     """
 
     plate_temperature_c: float
+    outer_face_c: float
     view_factor: float
     outer_coefficient_w_per_m2k: float
     inner_coefficient_w_per_m2k: float
@@ -105,8 +121,8 @@ def exchange_emissivity(hot: float, plate: float, shield: float | None) -> float
     return 1 / resistance
 
 
-def _forced_w_per_m2k(given: HeatInput, plate_k: float) -> float:
-    film_k = (plate_k + given.ambient_c + ZERO_C_K) / 2
+def _forced_w_per_m2k(given: HeatInput, face_k: float) -> float:
+    film_k = (face_k + given.ambient_c + ZERO_C_K) / 2
     length_m = given.plate_length_mm / 1000
     reynolds = given.speed_m_per_s * length_m / viscosity_m2_per_s(film_k)
     return float(
@@ -114,10 +130,12 @@ def _forced_w_per_m2k(given: HeatInput, plate_k: float) -> float:
     )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Flows:
-    """Flows at one temperature of the sheet, W/m², and the film coefficients."""
+    """Both faces' temperatures K, the flows W/m² that they make, and the film coefficients."""
 
+    inner_k: float
+    outer_k: float
     radiated: float
     conducted: float
     outer: float
@@ -130,31 +148,43 @@ class _Flows:
         return self.radiated + self.conducted - self.outer - self.inner
 
 
-def _flows(given: HeatInput, plate_k: float) -> _Flows:
+def _flows(given: HeatInput, outer_k: float) -> _Flows:
+    """Flows with the outer face at a temperature: what it gives off has come through the sheet."""
     hot_k, ambient_k = given.hot_surface_c + ZERO_C_K, given.ambient_c + ZERO_C_K
+    sigma = STEFAN_BOLTZMANN_W_PER_M2K4
+    h_outer = max(STILL_OUT_W_PER_M2K, _forced_w_per_m2k(given, outer_k))
+    outside = given.outer_emissivity or given.plate_emissivity
+    outer = h_outer * (outer_k - ambient_k) + outside * sigma * (outer_k**4 - ambient_k**4)
+    inner_k = outer_k + outer * given.resistance_m2k_per_w
     seen = view_factor(given.facing_area_mm2, given.gap_mm)
     exchange = exchange_emissivity(
         given.hot_emissivity, given.plate_emissivity, given.shield_emissivity
     )
-    sigma = STEFAN_BOLTZMANN_W_PER_M2K4
-    air = conductivity_w_per_mk((hot_k + plate_k) / 2) / (given.gap_mm / 1000)
-    forced = _forced_w_per_m2k(given, plate_k)
-    h_outer, h_inner = max(STILL_OUT_W_PER_M2K, forced), max(STILL_IN_W_PER_M2K, forced / 2)
-    radiated_out = given.plate_emissivity * sigma * (plate_k**4 - ambient_k**4)
+    air = conductivity_w_per_mk((hot_k + inner_k) / 2) / (given.gap_mm / 1000)
+    h_inner = max(STILL_IN_W_PER_M2K, _forced_w_per_m2k(given, inner_k) / 2)
+    radiated_in = given.plate_emissivity * sigma * (inner_k**4 - ambient_k**4)
     return _Flows(
-        seen * exchange * sigma * (hot_k**4 - plate_k**4),
-        seen * air * (hot_k - plate_k),
-        h_outer * (plate_k - ambient_k) + radiated_out,
-        (1 - seen) * (h_inner * (plate_k - ambient_k) + radiated_out),
-        h_outer,
-        h_inner,
+        inner_k=inner_k,
+        outer_k=outer_k,
+        radiated=seen * exchange * sigma * (hot_k**4 - inner_k**4),
+        conducted=seen * air * (hot_k - inner_k),
+        outer=outer,
+        inner=(1 - seen) * (h_inner * (inner_k - ambient_k) + radiated_in),
+        h_outer=h_outer,
+        h_inner=h_inner,
     )
 
 
-def plate_temperature_k(given: HeatInput) -> float:
-    """Root of the balance between ambient and the hot surface, K (false position)."""
+def _balance(given: HeatInput) -> _Flows:
+    """The balance between ambient and the hot surface (false position on the outer face)."""
     low, high = given.ambient_c + ZERO_C_K, given.hot_surface_c + ZERO_C_K
-    return bracketed_root(lambda t: _flows(given, t).surplus, low, high, 1e-9)
+    outer_k = bracketed_root(lambda t: _flows(given, t).surplus, low, high, 1e-9)
+    return _flows(given, outer_k)
+
+
+def plate_temperature_k(given: HeatInput) -> float:
+    """Temperature of the sheet's face toward the hot part, K."""
+    return _balance(given).inner_k
 
 
 def least_gap_mm(given: HeatInput) -> float | None:
@@ -193,16 +223,17 @@ def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tupl
 def heat(given: HeatInput) -> Outcome[HeatResult]:
     """Steady temperature of the sheet opposite a hot part, and the least gap it needs.
 
-    q_in = F ε_e σ (T_h⁴−T_p⁴) + F k_air/g (T_h−T_p) = outer face + (1−F) inner face.
+    q_in = F ε_e σ (T_h⁴−T_i⁴) + F k_air/g (T_h−T_i) = outer face (T_o) + (1−F) inner face (T_i),
+    with T_i − T_o = t/k times what the outer face gives off.
     """
-    plate_k = plate_temperature_k(given)
-    flows = _flows(given, plate_k)
+    flows = _balance(given)
     gap = least_gap_mm(given)
-    temperature_c = plate_k - ZERO_C_K
+    temperature_c = flows.inner_k - ZERO_C_K
     shield = given.shield_emissivity
     return Outcome(
         result=HeatResult(
             plate_temperature_c=temperature_c,
+            outer_face_c=flows.outer_k - ZERO_C_K,
             view_factor=view_factor(given.facing_area_mm2, given.gap_mm),
             outer_coefficient_w_per_m2k=flows.h_outer,
             inner_coefficient_w_per_m2k=flows.h_inner,
@@ -217,13 +248,15 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
             Input("Gap", given.gap_mm, "mm"),
             Input("Air past the sheet", given.speed_m_per_s, "m/s"),
             Input("Ambient", given.ambient_c, "°C"),
+            Input("Outer face of the sheet", round(flows.outer_k - ZERO_C_K), "°C"),
             Input("Reflective sheet between", "none" if shield is None else f"ε {shield:g}"),
         ),
         findings=_findings(given, temperature_c, gap),
         reasons=(
             "In: radiation and air across the gap, as far as the sheet sees the hot part. "
             "Out: air and radiation on the outer face, and on the part of the inner one that "
-            "does not see it.",
+            "does not see it. Judged is the face toward the hot part: plastic keeps its other face "
+            "cooler.",
         ),
         assumptions=(
             "Steady: the state lasts long enough.",

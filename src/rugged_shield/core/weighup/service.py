@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated
 
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
+from rugged_shield.core.survey import Way
 
 SERVICE_SOURCE = Source("own estimate of minutes for each act, to be corrected by a clock", "low")
-Way = Literal["open holes", "closed doors", "removable pieces", "plate off"]
 SCREW_MINUTES = 1.5
 HANDLING_MINUTES: dict[Way, float] = {
     "open holes": 0.0,

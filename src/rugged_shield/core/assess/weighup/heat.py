@@ -12,8 +12,17 @@ from shapely import MultiPoint
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
-from rugged_shield.core.survey import Bike, FoldedPlate, Panel, Part, Plate, Standoff, box_of
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.survey import (
+    Bike,
+    FoldedPlate,
+    Panel,
+    Part,
+    Plate,
+    Standoff,
+    box_of,
+    standoffs,
+)
+from rugged_shield.core.tables.materials import SHEET_MATERIALS, SheetMaterial
 from rugged_shield.core.weighup import (
     AIR_SOURCE,
     BAND_K,
@@ -30,19 +39,20 @@ from rugged_shield.core.weighup import (
 
 LOADED_HOTTER_K = {"pipe": 90.0, "catalyst": 130.0, "sump": 10.0}
 """How much hotter a part is under load than idling, K: header, catalyst box, sump."""
-BARE_ALUMINIUM, COATED, FOIL = 0.2, 0.9, 0.1
+FOIL = 0.1
 FARTHEST_MM, SMALLEST_MM2 = 400.0, 100.0
 
 
 @dataclass(frozen=True)
 class HeatExposure:
-    """The sheet opposite one part in one state."""
+    """The sheet opposite one part in one state; ``plastic``: there is plastic at that panel."""
 
     part: Part
     gap_mm: float
     state: str
     given: HeatInput
     temperature_c: float
+    plastic: bool
 
     @property
     def outcome(self) -> Outcome[HeatResult]:
@@ -55,10 +65,37 @@ class HeatExposure:
         return self.temperature_c + BAND_K > self.given.service_limit_c - MARGIN_K
 
 
-def service_limit_c(plate: Plate) -> float:
-    """What sheet and slider bear for long, °C: the lesser of the two."""
-    names = [plate.material, *([plate.slider_material] if plate.slider_material else [])]
-    return min(SHEET_MATERIALS[name].max_service_c for name in names)
+def _slider_at(plate: Plate, panel: Panel) -> SheetMaterial | None:
+    """The plastic under this panel, where it has one: a slider lies under the belly alone."""
+    under = panel.name == "belly" and not panel.piece and plate.slider_material
+    return SHEET_MATERIALS[plate.slider_material] if under else None
+
+
+def _layers(plate: Plate, panel: Panel) -> dict[str, float]:
+    """What the heat meets at one panel: its faces, what it has to pass, and what that bears.
+
+    A metal sheet is as warm on both faces; the slider under it is judged where it touches it.
+    """
+    sheet, slider = SHEET_MATERIALS[plate.material], _slider_at(plate, panel)
+    if slider is None:
+        return {
+            "service_limit_c": sheet.max_service_c,
+            "plate_emissivity": sheet.emissivity,
+            "thickness_mm": panel.thickness_mm,
+            "conductivity_w_per_mk": sheet.conductivity_w_per_mk,
+        }
+    thick = plate.slider_thickness_mm or 0.0
+    through = (
+        panel.thickness_mm / sheet.conductivity_w_per_mk + thick / slider.conductivity_w_per_mk
+    )
+    total = panel.thickness_mm + thick
+    return {
+        "service_limit_c": min(sheet.max_service_c, slider.max_service_c),
+        "plate_emissivity": sheet.emissivity,
+        "outer_emissivity": slider.emissivity,
+        "thickness_mm": total,
+        "conductivity_w_per_mk": total / through,
+    }
 
 
 @lru_cache(maxsize=4096)
@@ -75,17 +112,15 @@ def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) 
     surface = (part.surface_c or 0.0) + (LOADED_HOTTER_K.get(part.shape, 0.0) if moving else 0.0)
     if gap_mm > FARTHEST_MM or facing < SMALLEST_MM2 or surface <= 25.0:
         return None
-    bare = SHEET_MATERIALS[plate.material].metal == "aluminium"
     length = plate.belly.length_mm + (plate.apron.slope_height_mm if plate.apron else 0.0)
     return HeatInput(
         hot_surface_c=surface,
         gap_mm=max(gap_mm, 0.5),
         facing_area_mm2=min(facing, 1e6),
-        service_limit_c=service_limit_c(plate),
-        plate_emissivity=BARE_ALUMINIUM if bare else COATED,
         speed_m_per_s=MOVING_M_PER_S if moving else 0.0,
         plate_length_mm=min(max(length, 50.0), 2000.0),
         shield_emissivity=FOIL if plate.heat_foil else None,
+        **_layers(plate, panel),
     )
 
 
@@ -115,16 +150,27 @@ def _exposed(
     """The same for the hot parts alone, each with its standoff."""
     found = []
     for part, gap in hot:
-        panel = folded.panel(gap.panel)
-        if panel is None:
-            continue
-        for state, moving in (("idling", False), ("moving", True)):
-            given = _given(plate, part, gap.distance_mm, panel, moving)
-            if given is not None:
-                found.append(
-                    HeatExposure(part, gap.distance_mm, state, given, _temperature_c(given))
-                )
+        for panel, distance_mm in _panels_before(part, gap, plate, folded):
+            plastic = SHEET_MATERIALS[plate.material].plastic or bool(_slider_at(plate, panel))
+            for state, moving in (("idling", False), ("moving", True)):
+                given = _given(plate, part, distance_mm, panel, moving)
+                if given is not None:
+                    warm = _temperature_c(given)
+                    found.append(HeatExposure(part, distance_mm, state, given, warm, plastic))
     return tuple(found)
+
+
+def _panels_before(
+    part: Part, gap: Standoff, plate: Plate, folded: FoldedPlate
+) -> list[tuple[Panel, float]]:
+    """The nearest panel; the one over a slider too, which bears less than a nearer bare one."""
+    near = folded.panel(gap.panel)
+    panels = [] if near is None else [(near, gap.distance_mm)]
+    for panel in folded.panels:
+        if panel is not near and _slider_at(plate, panel):
+            alone = standoffs(replace(folded, panels=(panel,)), (part,))
+            panels.append((panel, alone[0].distance_mm))
+    return panels
 
 
 def _findings(plate: Plate, own: list[HeatExposure]) -> tuple[Finding, ...]:
@@ -132,12 +178,12 @@ def _findings(plate: Plate, own: list[HeatExposure]) -> tuple[Finding, ...]:
 
     Of metal only the warmest place is said.
     """
-    plastic = SHEET_MATERIALS[plate.material].plastic or bool(plate.slider_material)
     own = sorted(own, key=lambda w: -w.temperature_c)
+    metal = [w for w in own if not w.plastic]
     out = []
-    for place in own if plastic else own[:1]:
+    for place in [*(w for w in own if w.plastic), *metal[:1]]:
         for f in place.outcome.findings if place.is_close else ():
-            code = f.code if plastic and plate.role != "stock" else "ages in the heat"
+            code = f.code if place.plastic and plate.role != "stock" else "ages in the heat"
             text = f"Beside {place.part.name}, {place.state}: {f.text}"
             out.append(finding(code, text, place.part.key))
     return tuple(out)

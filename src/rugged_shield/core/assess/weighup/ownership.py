@@ -3,26 +3,14 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass, replace
 from functools import lru_cache
 
-import numpy as np
-
-from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source, finding
 from rugged_shield.core.survey import (
-    Bike,
-    FoldedPlate,
     Mount,
-    Part,
-    Plate,
-    Pose,
-    blocked,
-    fold,
-    oil_paths,
 )
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -30,107 +18,17 @@ from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tables.nature import Metal
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.weighup import (
-    DIRECTIONS,
     CorrosionInput,
     MetalPair,
     RingInput,
-    ServiceInput,
-    Way,
     corrosion,
     ring,
-    service,
 )
 
-TOOL_RADIUS_MM = {"drain": 15.0, "filter": 35.0}
 EXHAUST_MINUTES, STAND_MINUTES = 40.0, 25.0
 _SHEET = Source("the plate's sheet", "medium")
 SLIDE_SOURCE = Source("friction of the outer layer on rock, dry, typical", "low")
 EFFORT_SOURCE = Source("minutes of every step of the plan; own estimate for the rest", "low")
-
-
-def _shut_in(parts: tuple[Part, ...], folded: FoldedPlate) -> list[str]:
-    """Serviced parts that cannot be reached straight from below with this plate on."""
-    hidden = []
-    for part in parts:
-        point = np.array([part.centre_mm])
-        shut = blocked(point, DIRECTIONS["from below"], folded, TOOL_RADIUS_MM[part.serviced])
-        if bool(shut[0]):
-            hidden.append(part.name)
-    return hidden
-
-
-def _without_doors(plate: Plate) -> Plate:
-    return replace(plate, cutouts=tuple(replace(c, closed_door=False) for c in plate.cutouts))
-
-
-@dataclass(frozen=True)
-class OilWay:
-    """The least way to drain and filter, the screws it takes, why, and whether oil lands on it."""
-
-    way: Way
-    screws: int
-    why: str
-    catches: bool
-
-
-@lru_cache(maxsize=2048)
-def _oil_way(
-    parts: tuple[Part, ...], candidate: Candidate, folded: FoldedPlate, pose: Pose
-) -> OilWay:
-    """The same for the serviced parts alone, remembered."""
-    plate = candidate.plate
-    catches = any(not path.clear for path in oil_paths(parts, folded))
-    hidden = _shut_in(parts, folded)
-    if not hidden:
-        why = "Drain and filter are reached through openings: the plate stays on."
-        return OilWay("open holes", 0, why, catches)
-    doors = tuple(c for c in plate.cutouts if c.closed_door)
-    names = capital(" and ".join(hidden))
-    if doors and not _shut_in(parts, fold(_without_doors(plate), pose)):
-        screws = sum(c.door_screws for c in doors)
-        why = f"{names}: reached through doors, {screws} screws."
-        return OilWay("closed doors", screws, why, catches)
-    drops = sum(1 for j in candidate.joints if j.drops_for_oil)
-    why = f"{names} cannot be reached through the plate: it comes off by its {drops} screws."
-    return OilWay("plate off", drops, why, False)
-
-
-def oil_way(bike: Bike, candidate: Candidate, posed: PlatePose) -> OilWay:
-    """How drain and filter are reached with a plate on."""
-    serviced = tuple(p for p in bike.vitals() if p.serviced)
-    return _oil_way(serviced, candidate, posed.folded, posed.pose)
-
-
-def service_figures(bike: Bike, candidate: Candidate, posed: PlatePose, use: Use) -> list[Figure]:
-    """Screws to drop for oil, and minutes a year that the plate adds to oil changes."""
-    found = oil_way(bike, candidate, posed)
-    outcome = service(
-        ServiceInput(found.way, found.screws, found.catches, use.km_per_year, use.oil_interval_km)
-    )
-    return [
-        figure(
-            "oil_screws",
-            "Screws to drop for oil",
-            float(found.screws),
-            "",
-            inputs=(
-                Input("Screws that hold the plate", len(candidate.joints)),
-                Input("Room a drain socket needs", TOOL_RADIUS_MM["drain"], "mm radius"),
-                Input("Room a filter cup needs", TOOL_RADIUS_MM["filter"], "mm radius"),
-            ),
-            reasons=(found.why,),
-            assumptions=("Drain and filter are approached straight from below.",),
-            sources=(Source("drain and filter against the plate's openings", "high"),),
-        ),
-        figure_of(
-            outcome,
-            "service",
-            "Oil service, a year",
-            outcome.result.minutes_per_year,
-            "min",
-            reasons=(found.why,),
-        ),
-    ]
 
 
 def bundle_price(candidate: Candidate) -> float:
@@ -170,6 +68,24 @@ def money_figures(candidate: Candidate, use: Use, currency: str) -> list[Figure]
     ]
 
 
+def joints_not_known(
+    key: str, label: str, unit: str, candidate: Candidate, source: Source
+) -> Figure:
+    """A figure that the joints would give, of a plate for which none is entered."""
+    why = "No joint is entered for this plate: how it is fitted is not known."
+    return figure(
+        key,
+        label,
+        None,
+        unit,
+        text="not known",
+        findings=(finding("joints not known", why, candidate.key),),
+        inputs=(Input("Joints", 0),),
+        reasons=(why,),
+        sources=(source,),
+    )
+
+
 def effort_figure(candidate: Candidate, plan_minutes: float, is_on: bool = False) -> Figure:
     """Minutes to fit: the plan's, those of what is bought with it, exhaust and stand.
 
@@ -187,19 +103,7 @@ def effort_figure(candidate: Candidate, plan_minutes: float, is_on: bool = False
             sources=(EFFORT_SOURCE,),
         )
     if not candidate.joints:
-        why = "No joint is entered for this plate: how it is fitted is not known."
-        found = (finding("joints not known", why, candidate.key),)
-        return figure(
-            "effort",
-            "Fitting",
-            None,
-            "min",
-            text="not known",
-            findings=found,
-            inputs=(Input("Joints", 0),),
-            reasons=(why,),
-            sources=(EFFORT_SOURCE,),
-        )
+        return joints_not_known("effort", "Fitting", "min", candidate, EFFORT_SOURCE)
     lines = [Input("Steps of the plan", round(plan_minutes), "min")]
     lines += [Input(capital(e.name), e.fit_minutes, "min") for e in candidate.extras]
     lines += [Input("Exhaust off and on", EXHAUST_MINUTES, "min")] if needs.exhaust_off else []

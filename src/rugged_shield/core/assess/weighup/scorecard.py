@@ -26,8 +26,8 @@ from rugged_shield.core.assess.weighup.ownership import (
     effort_figure,
     money_figures,
     nature_figures,
-    service_figures,
 )
+from rugged_shield.core.assess.weighup.service import service_figures
 from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.job import Candidate, Job, MountedJoint, Use, mounted
 from rugged_shield.core.quantity import show_difference

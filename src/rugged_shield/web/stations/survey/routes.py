@@ -192,7 +192,7 @@ def _low_points(job: Job, posed: PlatePose) -> tuple[LowPoint, ...]:
 
 def _touch_rows(job: Job) -> tuple[TouchRow, ...]:
     posed = plate_pose(job.bike, job.in_hand)
-    seen = underside(job.bike, posed.folded, list(_low_points(job, posed)))
+    seen = underside(job.bike, job.in_hand.plate, posed.pose, list(_low_points(job, posed)))
     rows = []
     for i, touch in enumerate(seen.touches):
         place, height, angle = (
@@ -246,7 +246,7 @@ def underside_of(job_id: str) -> UndersideView:
     job = row_of(job_id).job
     bike = job.bike
     posed = plate_pose(bike, job.in_hand)
-    seen = underside(bike, posed.folded, list(_low_points(job, posed)))
+    seen = underside(bike, job.in_hand.plate, posed.pose, list(_low_points(job, posed)))
     sag = (
         "rider_mass_kg",
         "rider_front_share",
@@ -261,6 +261,7 @@ def underside_of(job_id: str) -> UndersideView:
         plate=job.in_hand.plate.name,
         touches=_touch_rows(job),
         underside=seen,
+        oil=weigh(job, job.in_hand.key).figures["oil_screws"],
         names={p.key: p.name for p in bike.parts},
         findings=seen.findings,
         stock_below=plate_drawing(plate_pose(bike, job.stock).folded, "from below", job.scars),

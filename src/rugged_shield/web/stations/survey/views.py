@@ -85,6 +85,7 @@ class UndersideView:
     plate: str
     touches: tuple[TouchRow, ...]
     underside: Underside
+    oil: Figure
     names: dict[str, str]
     findings: tuple[Finding, ...]
     stock_below: Drawing
