@@ -65,8 +65,8 @@ def test_priorities_turn_the_ranking_and_are_kept(client: Client) -> None:
     assert [r["rank"] for r in before["ranking"]] == [1, 2, 3, 4, 5, 6, 7]
     assert before["ranking"][0]["to_first"] == "first as it is"
     assert "of the weight moved" in before["ranking"][1]["to_first"]
-    client.field("choosing", "priorities.protect_the_engine", "10")
-    client.field("choosing", "priorities.quick_oil_change", "0")
+    client.field("choosing", "priorities.protect_the_engine", "0")
+    client.field("choosing", "priorities.keep_it_light", "10")
     after = client.get("/choosing/weigh-up/priorities")
     assert after["ranking"][0]["key"] != before["ranking"][0]["key"]
     client.field("choosing", "priorities.money", "11", status=422)

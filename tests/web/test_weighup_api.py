@@ -265,4 +265,4 @@ def test_the_decision_sheet_and_its_table(client: Client) -> None:
     assert len(rows[0]) == 2 + 9
     assert {len(r) for r in rows} == {11}
     mass = next(r for r in rows if r[0] == "Mass with hardware")
-    assert float(mass[3]) == pytest.approx(2.93, abs=0.01)
+    assert float(mass[3]) == pytest.approx(2.95, abs=0.005), "2.78 claimed, and its hardware"

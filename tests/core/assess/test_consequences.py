@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import ledger, marked, station_states
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.weighup import hardware_kg, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import set_item, set_text, unset_item, value_at
 from rugged_shield.core.result import VERDICT_OF, Figure, finding, worst
 from rugged_shield.core.survey import AddedMass, band_of, fact_of, overall
@@ -74,9 +74,48 @@ def test_one_spacer_alone_tilts_and_leaves_a_gap(choosing: Job) -> None:
     assert 0 < -posed.pose.lift((845, -68, 0))[2] < 3
 
 
+CLAIM = "candidates.alu5.plate.claimed_mass_kg"
+WEIGHED = "candidates.alu5.plate.weighed_mass_kg"
+
+
+def unclaimed(job: Job) -> Job:
+    """The plate in hand without its sheet's claim: its mass is computed."""
+    return set_text(job, CLAIM, "").job
+
+
+def test_a_scale_goes_before_a_claim_and_a_claim_before_the_computation(choosing: Job) -> None:
+    bare = unclaimed(choosing)
+    claimed = set_text(bare, CLAIM, "2.9").job
+    weighed = set_text(claimed, WEIGHED, "3.05").job
+    held = {}
+    for name, job in (("computed", bare), ("claimed", claimed), ("weighed", weighed)):
+        figure = weigh(job, "alu5").figures["mass"]
+        assert f"The {name} mass holds" in figure.reasons[0]
+        held[name] = figure.value or 0.0
+    hardware = hardware_kg(mounted(choosing.bike, choosing.in_hand))
+    assert held["claimed"] == pytest.approx(2.9 + hardware)
+    assert held["weighed"] == pytest.approx(3.05 + hardware)
+    inputs = {i.label: i.value for i in weigh(weighed, "alu5").figures["mass"].inputs}
+    assert (inputs["Claimed mass"], inputs["Weighed mass"]) == (2.9, 3.05)
+    assert inputs["Computed mass"] == pytest.approx(held["computed"] - hardware)
+    assert not [f for f in weigh(weighed, "alu5").findings if f.code == "mass differs from claim"]
+    far = set_text(weighed, WEIGHED, "3.3").job
+    assert [
+        f.where for f in weigh(far, "alu5").findings if f.code == "mass differs from claim"
+    ] == ["weighed"]
+
+
+def test_a_spacer_more_weighs_more_under_any_mass(choosing: Job) -> None:
+    """What was weighed is the plate: its joints' hardware is added, and follows them."""
+    for job in (choosing, set_text(choosing, WEIGHED, "3.1").job):
+        more = set_text(job, SPACER.format("a1"), "30").job
+        assert (lines(more)["mass"] or 0) > (lines(job)["mass"] or 0)
+
+
 def test_what_moved_is_marked(choosing: Job) -> None:
-    job = set_text(choosing, "candidates.alu5.plate.thickness_mm", "6").job
-    moved = {line.key for line in marked(ledger(job), ledger(choosing)) if line.moved_metric}
+    base = unclaimed(choosing)
+    job = set_text(base, "candidates.alu5.plate.thickness_mm", "6").job
+    moved = {line.key for line in marked(ledger(job), ledger(base)) if line.moved_metric}
     assert "mass" in moved
     assert "money" not in moved
     still = marked(ledger(job), ledger(job))
@@ -86,8 +125,9 @@ def test_what_moved_is_marked(choosing: Job) -> None:
 @settings(max_examples=15, deadline=None)
 @given(st.floats(1, 12), st.floats(0.1, 5))
 def test_a_thicker_plate_is_heavier_and_hangs_lower(choosing: Job, t: float, more: float) -> None:
-    thin = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t)).job
-    thick = set_text(choosing, "candidates.alu5.plate.thickness_mm", str(t + more)).job
+    base = unclaimed(choosing)
+    thin = set_text(base, "candidates.alu5.plate.thickness_mm", str(t)).job
+    thick = set_text(base, "candidates.alu5.plate.thickness_mm", str(t + more)).job
     assert (lines(thick)["mass"] or 0) > (lines(thin)["mass"] or 0)
     # its inner face stays on the spacers: what gets thicker goes toward the ground
     assert (lines(thick)["clearance"] or 0) < (lines(thin)["clearance"] or 0)

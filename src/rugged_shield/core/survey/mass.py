@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Annotated
+from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
@@ -46,7 +46,11 @@ class PlateMassInput(Ranged):
 
 @dataclass(frozen=True, kw_only=True)
 class PlateMassResult:
-    """Masses kg; the thickness mm a claimed mass would mean; area mm², density kg/m³."""
+    """Masses kg; the thickness mm a claimed mass would mean; area mm², density kg/m³.
+
+    ``mass_kg`` is the computed one, ``held_mass_kg`` the one that holds, ``held_as`` says which:
+    a scale before the sheet's claim before the computation.
+    """
 
     area_mm2: float
     density_kg_m3: float
@@ -55,55 +59,85 @@ class PlateMassResult:
     claimed_mass_kg: float | None
     claimed_difference: float | None
     implied_thickness_mm: float | None
+    held_mass_kg: float
+    held_as: Literal["weighed", "claimed", "computed"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Sheet:
+    """What is computed: sheet less its slider, slider, fittings kg; area mm², thickness mm."""
+
+    material: str
+    area_mm2: float
+    thickness_mm: float
+    main_kg: float
+    slider_kg: float
+    fittings_kg: float
+
+    def means_mm(self, mass_kg: float) -> float:
+        """The thickness that a mass would mean, mm."""
+        return self.thickness_mm * (mass_kg - self.fittings_kg - self.slider_kg) / self.main_kg
+
+
+def _sheet_of(given: PlateMassInput) -> _Sheet:
+    plate = given.plate
+    if plate is not None:
+        main = _main_sheet_kg(plate)
+        return _Sheet(
+            material=plate.material,
+            area_mm2=fold(plate).area_mm2,
+            thickness_mm=plate.thickness_mm,
+            main_kg=main,
+            slider_kg=fold(plate).sheet_mass_kg - main,
+            fittings_kg=plate.brackets_mass_kg + plate.wear_piece_kg + given.fittings_mass_kg,
+        )
+    area, thickness = (given.area_mm2 or 0.0) - given.cutout_area_mm2, given.thickness_mm or 0.0
+    return _Sheet(
+        material=given.material,
+        area_mm2=area,
+        thickness_mm=thickness,
+        main_kg=SHEET_MATERIALS[given.material].density_kg_m3 * 1e-9 * thickness * area,
+        slider_kg=0.0,
+        fittings_kg=given.fittings_mass_kg,
+    )
 
 
 def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
     """Mass = ρ·t·A + fittings; a claim over 12 % off says which thickness it means."""
-    plate = given.plate
+    plate, own = given.plate, _sheet_of(given)
+    claimed, weighed, ratio = given.claimed_mass_kg, None, 1.0
     if plate is not None:
-        area, material, thickness = fold(plate).area_mm2, plate.material, plate.thickness_mm
-        fittings = plate.brackets_mass_kg + plate.wear_piece_kg + given.fittings_mass_kg
-        claimed = plate.claimed_mass_kg if given.claimed_mass_kg is None else given.claimed_mass_kg
-    else:
-        area = (given.area_mm2 or 0.0) - given.cutout_area_mm2
-        material, thickness = given.material, given.thickness_mm or 0.0
-        fittings, claimed = given.fittings_mass_kg, given.claimed_mass_kg
-    row = SHEET_MATERIALS[material]
-    slider = 0.0
-    if plate is not None:
-        sheet = fold(plate).sheet_mass_kg
-        slider = sheet - _main_sheet_kg(plate)
-    else:
-        sheet = row.density_kg_m3 * 1e-9 * thickness * area
-    total = sheet + fittings
-    held = [("Claimed", claimed), ("Weighed", plate.weighed_mass_kg if plate else None)]
-    difference = implied = None
-    findings = []
-    for word, mass in held:
-        if mass is None:
-            continue
-        means = thickness * (mass - fittings - slider) / (sheet - slider)
-        if word == "Claimed":
-            difference, implied = mass / total - 1, means
-        if abs(mass / total - 1) > CLAIM_TOLERANCE:
-            findings.append(_claim_finding(word, mass, total, means, thickness))
+        claimed = plate.claimed_mass_kg if claimed is None else claimed
+        weighed, ratio = plate.weighed_mass_kg, plate.mass_ratio
+    sheet, fittings, thickness = own.main_kg + own.slider_kg, own.fittings_kg, own.thickness_mm
+    total = (sheet + fittings) * ratio
+    row = SHEET_MATERIALS[own.material]
+    findings = [
+        _claim_finding(word, mass, total, own.means_mm(mass), thickness)
+        for word, mass in (("Claimed", claimed), ("Weighed", weighed))
+        if mass is not None and abs(mass / total - 1) > CLAIM_TOLERANCE
+    ]
     return Outcome(
         result=PlateMassResult(
-            area_mm2=area,
+            area_mm2=own.area_mm2,
             density_kg_m3=row.density_kg_m3,
             sheet_mass_kg=sheet,
             mass_kg=total,
             claimed_mass_kg=claimed,
-            claimed_difference=difference,
-            implied_thickness_mm=implied,
+            claimed_difference=None if claimed is None else claimed / total - 1,
+            implied_thickness_mm=None if claimed is None else own.means_mm(claimed),
+            held_mass_kg=weighed or claimed or total,
+            held_as="weighed" if weighed else "claimed" if claimed else "computed",
         ),
         inputs=(
-            Input("Material", material),
+            Input("Material", own.material),
             Input("Density", row.density_kg_m3, "kg/m³"),
             Input("Thickness", thickness, "mm"),
-            Input("Sheet area less cutouts", area, "mm²"),
+            Input("Sheet area less cutouts", own.area_mm2, "mm²"),
             Input("Brackets and hardware", fittings, "kg"),
+            Input("Computed mass", total, "kg"),
             Input("Claimed mass", claimed, "kg"),
+            Input("Weighed mass", weighed, "kg"),
         ),
         findings=tuple(findings),
         reasons=("Mass = density × thickness × sheet area less cutouts, plus fittings.",),

@@ -150,7 +150,9 @@ class Needs(Ranged):
 class Plate(Ranged):
     """One plate: its main piece of folded panels, and further pieces.
 
-    Mass kg as claimed by its maker and as weighed, thickness mm. A slider is a
+    Mass kg as claimed by its maker and as weighed, both with brackets and without the screws and
+    spacers of its joints; ``mass_ratio`` is what the plate that this one was tried on weighs over
+    what was computed for it. A slider is a
     plastic layer under the belly, bonded or screwed on. ``heat_foil``: a reflective sheet
     stands between the plate and what is hot.
     """
@@ -180,6 +182,7 @@ class Plate(Ranged):
     slider_bonded: bool = False
     wear_piece_kg: Annotated[float, Range(0.0, 5.0, "kg")] = 0.0
     weighed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
+    mass_ratio: Annotated[float, Range(0.001, 1000.0)] = 1.0
     over_stock: bool = False
     heat_foil: bool = False
     needs: Needs = Needs()

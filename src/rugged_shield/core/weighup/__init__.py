@@ -63,7 +63,7 @@ from rugged_shield.core.weighup.response import (
     ResponseResult,
     strike_response,
 )
-from rugged_shield.core.weighup.ring import RingInput, RingResult, ring
+from rugged_shield.core.weighup.ring import CLASS_S, RingInput, RingResult, ring
 from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
@@ -85,6 +85,7 @@ __all__ = [
     "AIR_SOURCE",
     "BAND_K",
     "BARE_WORDS",
+    "CLASS_S",
     "COARSE_MESH_MM",
     "COVERAGE_SOURCE",
     "DIRECTIONS",

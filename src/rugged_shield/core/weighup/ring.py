@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
@@ -18,6 +18,10 @@ RING_SOURCE = Source(
 RING_HZ = 500.0
 BOLTED_LOSS = 0.005
 RUBBER_LOSS = 0.03
+RINGS_ON_S, DULL_S = 0.5, 0.1
+Sounds = Literal["dull", "short", "rings on"]
+CLASS_S: dict[Sounds, float] = {"dull": 0.05, "short": 0.25, "rings on": 0.8}
+"""What each class stands for where plates are ranked, s."""
 Thickness = Annotated[float, Range(0.5, 25.0, "mm")]
 
 
@@ -43,10 +47,21 @@ class RingInput(Ranged):
 
 @dataclass(frozen=True)
 class RingResult:
-    """Loss factor of the sheet as it hangs, and the time its ring takes to fall by 60 dB, s."""
+    """Loss factor of the sheet as it hangs, and the time its ring takes to fall by 60 dB, s.
+
+    ``sounds``: the class that an ear tells apart; seconds within one are not a difference.
+    """
 
     loss_factor: float
     ring_s: float
+    sounds: Sounds
+
+
+def sounds_of(ring_s: float) -> Sounds:
+    """The class of a ring time, s."""
+    if ring_s >= RINGS_ON_S:
+        return "rings on"
+    return "short" if ring_s >= DULL_S else "dull"
 
 
 def layer_loss(given: RingInput) -> float:
@@ -71,8 +86,9 @@ def ring(given: RingInput) -> Outcome[RingResult]:
     sheet = SHEET_MATERIALS[given.material]
     layer = layer_loss(given)
     loss = sheet.loss_factor + BOLTED_LOSS + layer + (RUBBER_LOSS if given.on_rubber else 0.0)
+    ring_s = 2.2 / (RING_HZ * loss)
     return Outcome(
-        result=RingResult(loss, 2.2 / (RING_HZ * loss)),
+        result=RingResult(loss, ring_s, sounds_of(ring_s)),
         inputs=(
             Input("Material", given.material),
             Input("Its loss factor", sheet.loss_factor),
@@ -82,6 +98,11 @@ def ring(given: RingInput) -> Outcome[RingResult]:
             Input("Pitch it is taken at", RING_HZ, "Hz"),
         ),
         reasons=("Time for the ring to fall by 60 dB: 2.2 over pitch times loss factor.",),
-        assumptions=("How long it rings, not how loud a stone is.",),
+        assumptions=(
+            "How long it rings, not how loud a stone is.",
+            f"A class: from {RINGS_ON_S:g} s it rings on, under {DULL_S:g} s it is dull. The "
+            "screws damp a bare metal sheet more than the metal does, so that bare sheets hardly "
+            "differ.",
+        ),
         sources=(RING_SOURCE, sheet.source),
     )

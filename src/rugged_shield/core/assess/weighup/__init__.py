@@ -20,7 +20,13 @@ from rugged_shield.core.assess.weighup.ranking import (
     values_of,
 )
 from rugged_shield.core.assess.weighup.schools import School, schools_of
-from rugged_shield.core.assess.weighup.scorecard import Weighed, against, budget_of, weigh
+from rugged_shield.core.assess.weighup.scorecard import (
+    Weighed,
+    against,
+    budget_of,
+    hardware_kg,
+    weigh,
+)
 from rugged_shield.core.assess.weighup.strike import (
     no_map,
     scars_said,
@@ -54,6 +60,7 @@ __all__ = [
     "cover",
     "criteria_of",
     "figures_of",
+    "hardware_kg",
     "joint_springs",
     "mixed",
     "mount_supports",

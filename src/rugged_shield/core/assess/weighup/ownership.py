@@ -18,6 +18,7 @@ from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tables.nature import Metal
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.weighup import (
+    CLASS_S,
     CorrosionInput,
     MetalPair,
     RingInput,
@@ -138,7 +139,15 @@ def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
     )
     outer = plate.slider_material or plate.material
     return (
-        figure_of(rung, "ring", "Ring after a stone", rung.result.ring_s, "s"),
+        figure_of(
+            rung,
+            "ring",
+            "Ring after a stone",
+            CLASS_S[rung.result.sounds],
+            "s",
+            text=rung.result.sounds,
+            inputs=(Input("Falls by 60 dB in about", round(rung.result.ring_s, 2), "s"),),
+        ),
         figure(
             "slide",
             "Friction on rock",

@@ -79,18 +79,21 @@ class Weighed:
 def _mass_figures(
     candidate: Candidate, hardware: float
 ) -> tuple[tuple[Figure, ...], tuple[Finding, ...]]:
-    outcome: Outcome[PlateMassResult] = plate_mass(
-        PlateMassInput(plate=candidate.plate, fittings_mass_kg=hardware)
-    )
+    outcome: Outcome[PlateMassResult] = plate_mass(PlateMassInput(plate=candidate.plate))
     result = outcome.result
+    total = result.held_mass_kg + hardware
     mass = figure(
         "mass",
         "Mass with hardware",
-        result.mass_kg,
+        total,
         "kg",
         findings=outcome.findings,
-        inputs=(*outcome.inputs, Input("of these, hardware of the joints", hardware, "kg")),
-        reasons=outcome.reasons,
+        inputs=(*outcome.inputs, Input("Hardware of the joints", hardware, "kg")),
+        reasons=(
+            f"The {result.held_as} mass holds, with the computed hardware of the joints: a scale "
+            "goes before the sheet's claim, a claim before the computation.",
+            *outcome.reasons,
+        ),
         assumptions=outcome.assumptions,
         sources=outcome.sources,
     )
@@ -118,10 +121,10 @@ def _mass_figures(
     bundle = figure(
         "bundle_mass",
         "Mass with what it needs",
-        result.mass_kg + bought,
+        total + bought,
         "kg",
         inputs=(
-            Input("The plate with its hardware", result.mass_kg, "kg"),
+            Input("The plate with its hardware", total, "kg"),
             *(Input(capital(e.name), e.mass_kg, "kg") for e in candidate.extras),
         ),
         reasons=("The plate and everything that is bought with it.",),
@@ -319,15 +322,15 @@ def weigh(job: Job, key: str) -> Weighed:
 
 
 @lru_cache(maxsize=512)
-def _hardware_kg(joints: tuple[MountedJoint, ...]) -> float:
+def hardware_kg(joints: tuple[MountedJoint, ...]) -> float:
+    """Screws at the lengths that they need, and all layers that are hardware, kg."""
     lengths = tuple(a.length_mm for a in assess_joints(joints))
     return hardware_mass_kg(tuple(m.joint for m in joints), lengths)
 
 
 @lru_cache(maxsize=512)
 def _mass_kg(plate: Plate, joints: tuple[MountedJoint, ...]) -> float:
-    given = PlateMassInput(plate=plate, fittings_mass_kg=_hardware_kg(joints))
-    return plate_mass(given).result.mass_kg
+    return plate_mass(PlateMassInput(plate=plate)).result.held_mass_kg + hardware_kg(joints)
 
 
 def budget_of(bike: Bike, stock: Candidate, candidate: Candidate) -> MassBudget:
@@ -352,7 +355,7 @@ def _weigh(
     """The same, remembered by just what it depends on."""
     posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
     joints = mounted(bike, candidate)
-    masses, mass_findings = _mass_figures(candidate, _hardware_kg(joints))
+    masses, mass_findings = _mass_figures(candidate, hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)
     thickness = figure(

@@ -30,14 +30,19 @@ def add_pair(job: Job, weighing: str, pair: Pair) -> Change:
     return set_item(job, f"weighings.{weighing}.pairs", pair, words)
 
 
-def adopt_weighing(job: Job, key: str) -> Change:
-    """Enter the mean of a weighing of one plate alone as its weighed mass."""
+def adopt_weighing(job: Job, key: str, hardware_kg: float) -> Change:
+    """Enter the mean of a weighing of one plate alone as its weighed mass.
+
+    ``hardware_kg``: the screws and spacers of its joints, taken off where they were on the scale.
+    """
     weighing: Weighing = value_at(job, f"weighings.{key}")
     outcome = weighing_result(weighing)
     if outcome is None or weighing.against or weighing.axle != "whole":
         raise InputError("weighing", key, "pairs of one plate alone, on the whole bike or bare")
     path = f"{plate_path(job, weighing.plate)}.plate.weighed_mass_kg"
-    return set_text(job, path, f"{outcome.result.mean_difference:.3f} kg")
+    on_scale = weighing.hardware_with and not weighing.hardware_without
+    mean = outcome.result.mean_difference - (hardware_kg if on_scale else 0.0)
+    return set_text(job, path, f"{mean:.3f} kg")
 
 
 def remove_pair(job: Job, key: str, pair: str) -> Change:

@@ -12,7 +12,7 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import MAX_PLATES
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Plate, Spring, Wing
+from rugged_shield.core.survey import Plate, PlateMassInput, Spring, Wing, plate_mass
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 MountChange = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]
@@ -62,6 +62,15 @@ def _wing(wing: Wing | None, more: float) -> Wing | None:
     return replace(wing, slant_height_mm=wing.slant_height_mm + more)
 
 
+def _mass_ratio(plate: Plate) -> float:
+    """What the original weighs over what is computed for it: a copy of it differs as much.
+
+    The scale and the sheet spoke of the original; the copy is computed, from where they left it.
+    """
+    mass = plate_mass(PlateMassInput(plate=plate)).result
+    return plate.mass_ratio * mass.held_mass_kg / mass.mass_kg
+
+
 def _plate(plate: Plate, asked: WhatIf) -> Plate:
     if asked.cutout:
         keys = [c.key for c in plate.cutouts]
@@ -96,6 +105,7 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
         heat_foil=plate.heat_foil or asked.heat_foil,
         claimed_mass_kg=None,
         weighed_mass_kg=None,
+        mass_ratio=_mass_ratio(plate),
     )
 
 

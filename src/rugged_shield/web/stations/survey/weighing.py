@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from rugged_shield.core.assess.weighup import hardware_kg
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import (
+    Change,
     add_pair,
     adopt_weighing,
     read_field,
@@ -146,4 +148,10 @@ def remove_a_pair(job_id: str, key: str, which: str, body: Write) -> SavedView:
 @route(blueprint, "POST", "/<key>/adopt", SavedView, Write)
 def adopt(job_id: str, key: str, body: Write) -> SavedView:
     """Enter the mean of a weighing of one plate alone as its weighed mass."""
-    return write(job_id, body, lambda job: adopt_weighing(job, key))
+
+    def adopted(job: Job) -> Change:
+        weighing = next((w for w in job.weighings if w.key == key), None)
+        hangs = hardware_kg(mounted(job.bike, job.candidate(weighing.plate))) if weighing else 0.0
+        return adopt_weighing(job, key, hangs)
+
+    return write(job_id, body, adopted)
