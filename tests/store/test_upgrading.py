@@ -57,7 +57,7 @@ def wrote() -> dict[str, Any]:
     return said
 
 
-SINCE = ("front_travel_mm", "rake_deg")
+SINCE = ("front_travel_mm", "rake_deg", "front_mudguard_mm")
 """Facts of a bike that came later, with a default: older forms stay valid."""
 
 

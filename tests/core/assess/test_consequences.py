@@ -48,6 +48,24 @@ def test_fitting_takes_the_minutes_of_plan_and_bundle(choosing: Job) -> None:
     assert now.value == pytest.approx(float(plan), abs=0.5)
 
 
+def test_bench_work_counts_where_it_applies(choosing: Job) -> None:
+    """Rubber mounts, a slider and an exhaust cost time that a plain plate does not."""
+    effort = {c.key: weigh(choosing, c.key).figures["effort"] for c in choosing.candidates}
+    minutes = {key: f.value or 0.0 for key, f in effort.items()}
+    soft = sum(1 for j in choosing.candidate("hdpe10").settled_joints() if j.is_soft)
+    assert minutes["alu35"] == minutes["alu5"]
+    assert minutes["hdpe10"] - minutes["alu5"] == pytest.approx(5.0 * soft)
+    assert minutes["slide4"] > minutes["alu5"]
+    assert minutes["stain2"] > minutes["slide4"]
+    assert any("exhaust" in i.label.lower() for i in effort["stain2"].inputs)
+
+
+def test_steel_says_that_it_rusts_once_gouged(choosing: Job) -> None:
+    said = {key: weigh(choosing, key).figures["corrosion"].reasons for key in ("steel25", "stain2")}
+    assert any("gouged" in reason for reason in said["steel25"])
+    assert not any("gouged" in reason for reason in said["stain2"])
+
+
 def test_stock_against_stock_is_nothing(choosing: Job) -> None:
     job = replace(choosing, weighing="stock")
     assert all(line.delta.value == 0 for line in ledger(job))

@@ -7,10 +7,19 @@ from dataclasses import replace
 
 import pytest
 
+from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
-from rugged_shield.core.survey import Bike, Plate, axle_at, fold, wheel_gap
+from rugged_shield.core.survey import (
+    LEAST_GAP_MM,
+    LOW_MUDGUARD_MM,
+    Bike,
+    Plate,
+    axle_at,
+    fold,
+    wheel_gap,
+)
 
 
 def plate_at(job: Job, start_mm: float, rise_deg: float = 90.0) -> Plate:
@@ -88,6 +97,38 @@ def test_what_the_travel_would_reach_is_not_known_until_it_is_measured(choosing:
     measured = set_text(measured, "bike.rake_deg", "26").job
     assert gate(measured)[0] == "blocked"
     short = set_text(measured, "bike.front_travel_mm", "60").job
+    short = set_text(short, "bike.front_mudguard_mm", "0").job
     verdict, reason = gate(short)
     assert verdict == "sound", reason
     assert "60 mm of travel at a rake of 26°" in reason
+
+
+def test_a_mudguard_on_the_wheel_takes_its_share(choosing: Job) -> None:
+    job = set_text(choosing, "bike.front_travel_mm", "60").job
+    job = set_text(job, "bike.rake_deg", "26").job
+    left = wheel_gap(job.bike, plate_pose(job.bike, job.in_hand).folded).in_travel_mm
+    assert left is not None
+
+    def with_guard(mm: float) -> tuple[str, str]:
+        return gate(set_text(job, "bike.front_mudguard_mm", f"{mm:.1f}").job)
+
+    assert with_guard(0.0)[0] == "sound"
+    assert with_guard(left - 12)[0] == "sound"
+    verdict, reason = with_guard(left - 4)
+    assert (verdict, "mudguard comes to 4 mm" in reason) == ("mind", True), reason
+    verdict, reason = with_guard(left + 7)
+    assert (verdict, "mudguard comes 7 mm into" in reason) == ("blocked", True), reason
+
+
+def test_a_mudguard_that_nobody_entered_is_asked_for_where_it_decides(choosing: Job) -> None:
+    job = set_text(choosing, "bike.rake_deg", "26").job
+    job = set_text(job, "candidates.alu5.plate.belly.start_x_mm", "500").job
+    seen = set()
+    for travel in range(40, 200, 10):
+        now = set_text(job, "bike.front_travel_mm", str(travel)).job
+        left = wheel_gap(now.bike, plate_pose(now.bike, now.in_hand).folded).in_travel_mm or 0.0
+        if left >= LEAST_GAP_MM:
+            near = left < LEAST_GAP_MM + LOW_MUDGUARD_MM
+            assert gate(now)[0] == ("not known" if near else "sound"), travel
+            seen.add(near)
+    assert seen == {True, False}

@@ -35,6 +35,7 @@ from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_patte
 from rugged_shield.core.survey.found import Scar, StripItem, StripKind
 from rugged_shield.core.survey.front_wheel import (
     LEAST_GAP_MM,
+    LOW_MUDGUARD_MM,
     WHEEL_SOURCE,
     WheelGap,
     axle_at,
@@ -124,6 +125,7 @@ __all__ = [
     "DRAWN",
     "LAYOUTS",
     "LEAST_GAP_MM",
+    "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
     "SOCKET_RADIUS_MM",

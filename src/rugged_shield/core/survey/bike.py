@@ -205,6 +205,8 @@ class Bike(Ranged):
     """One bike: wheels, parts and mounts. Wheel radii to the tread, mm.
 
     ``front_travel_mm`` and ``rake_deg`` from the vertical, of the fork; None: not measured.
+    ``front_mudguard_mm``: from the tread to the outside of a mudguard that moves with the wheel;
+    0 for a high one that does not.
     """
 
     name: str
@@ -231,6 +233,7 @@ class Bike(Ranged):
     baseline: Baseline = Baseline()
     front_travel_mm: Annotated[float | None, Range(0.0, 400.0, "mm")] = None
     rake_deg: Annotated[float | None, Range(10.0, 45.0, "°")] = None
+    front_mudguard_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
 
     def __post_init__(self) -> None:
         super().__post_init__()

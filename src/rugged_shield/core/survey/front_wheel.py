@@ -20,7 +20,9 @@ ASSUMED_RAKE_DEG = 27.0
 HALF_TYRE_MM = 70.0
 """Half the tyre's width and what it takes turned a little, mm."""
 LEAST_GAP_MM = 10.0
-"""Mud and a tyre that grows want so much; a low mudguard about 20 mm more."""
+"""Mud and a tyre that grows want so much."""
+LOW_MUDGUARD_MM = 30.0
+"""What a mudguard low on the wheel takes at most, tread to outside; for one nobody measured."""
 _SPACING_MM = 6.0
 
 Points = NDArray[np.float64]
@@ -32,6 +34,7 @@ class WheelGap:
 
     Below 0 the tyre reaches the plate. None: no sheet stands in the wheel's track.
     ``travel_mm`` and ``rake_deg`` are those it was reckoned with, ``assumed`` if nobody measured.
+    ``mudguard_mm`` is what a mudguard on the wheel takes of the room; None: not entered.
     """
 
     at_rest_mm: float | None
@@ -40,6 +43,7 @@ class WheelGap:
     travel_mm: float
     rake_deg: float
     assumed: bool
+    mudguard_mm: float | None = None
 
 
 def travel_of(bike: Bike) -> tuple[float, float, bool]:
@@ -106,6 +110,7 @@ def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
             travel_mm=travel,
             rake_deg=rake,
             assumed=assumed,
+            mudguard_mm=bike.front_mudguard_mm,
         )
     moving, _, name = min(found)
     return WheelGap(
@@ -115,4 +120,5 @@ def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
         travel_mm=travel,
         rake_deg=rake,
         assumed=assumed,
+        mudguard_mm=bike.front_mudguard_mm,
     )

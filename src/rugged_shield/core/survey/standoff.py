@@ -270,7 +270,12 @@ class StandoffResult:
 def standoff_finding(part: Part, distance_mm: float) -> Finding | None:
     """What a part's distance means: touching, less than its gap, or nothing to say."""
     if distance_mm < TOUCH_MM:
-        return finding("touches vital", f"The plate touches {part.name}.", part.key)
+        on = (
+            f" Blocked on an assumption: the place of {part.name} is assumed, measure it."
+            if part.known == "assumed"
+            else ""
+        )
+        return finding("touches vital", f"The plate touches {part.name}.{on}", part.key)
     if distance_mm < part.required_gap_mm:
         return finding(
             "standoff small",

@@ -105,8 +105,7 @@ def _not_closing(
     for at in joints:
         joint, beside = at.joint, _beside_mm(at)
         if joint.clamps_plate and beside > BESIDE_MM:
-            text = f"Joint {joint.number} stands {beside:.0f} mm beside the mount it names."
-            found.append(finding("joint does not close", text, joint.key))
+            found.append(_beside_its_mount(at, beside))
         if long is not None and joint.key == long[0]:
             what = f"its stack is {long[1]:.1f} mm more than the gap to its mount: take out as much"
             found.append(_open_joint(at, long[1], what))
@@ -115,6 +114,14 @@ def _not_closing(
             what = f"{size} of air between stack and mount: a layer of {size} is missing"
             found.append(_open_joint(at, airs[joint.key], what))
     return found
+
+
+def _beside_its_mount(at: MountedJoint, beside_mm: float) -> Finding:
+    text = f"Joint {at.joint.number} stands {beside_mm:.0f} mm beside the mount it names"
+    if at.mount is not None and at.mount.known == "assumed":
+        place = f"x {at.mount.x_mm:g}, y {at.mount.y_mm:g} mm"
+        text += f". Blocked on an assumption: the mount is at {place} as assumed, measure it"
+    return finding("joint does not close", f"{text}.", at.joint.key)
 
 
 def _open_joint(at: MountedJoint, size_mm: float, what: str) -> Finding:

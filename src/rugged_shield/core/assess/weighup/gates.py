@@ -9,7 +9,7 @@ from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
-from rugged_shield.core.survey import LEAST_GAP_MM, Bike, Needs, WheelGap
+from rugged_shield.core.survey import LEAST_GAP_MM, LOW_MUDGUARD_MM, Bike, Needs, WheelGap
 
 _CODE: dict[Verdict, FindingCode] = {
     "blocked": "does not fit",
@@ -147,10 +147,30 @@ def _front_wheel(gap: WheelGap) -> Gate:
     if moving < LEAST_GAP_MM:
         why = f"with {travel} the tyre comes to {moving:.0f} mm from the {gap.panel}: mud will rub"
         return Gate(key, label, "mind", why, clears)
-    said = f"{moving:.0f} mm left over {travel}; a low mudguard takes about 20 mm of it"
-    if gap.assumed:
-        return Gate(key, label, "sound", f"{said}; travel or rake is assumed")
-    return Gate(key, label, "sound", said)
+    return _mudguard(gap, moving, travel, clears)
+
+
+def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate:
+    """The same for a mudguard that moves with the wheel, where the tyre itself has room."""
+    key, label = "front wheel", "Front wheel"
+    on = "; travel or rake is assumed" if gap.assumed else ""
+    guard = gap.mudguard_mm
+    if guard is None:
+        said = f"{moving_mm:.0f} mm left over {travel}{on}"
+        if moving_mm < LEAST_GAP_MM + LOW_MUDGUARD_MM:
+            why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
+            return Gate(
+                key, label, "not known", why, "enter the mudguard in Survey; 0 if it is high"
+            )
+        return Gate(key, label, "sound", said)
+    left = moving_mm - guard
+    if left < 0:
+        why = f"with {travel} the mudguard comes {-left:.0f} mm into the {gap.panel}{on}"
+        return Gate(key, label, "not known" if gap.assumed else "blocked", why, clears)
+    if guard and left < LEAST_GAP_MM:
+        why = f"with {travel} the mudguard comes to {left:.0f} mm from the {gap.panel}{on}"
+        return Gate(key, label, "mind", why, clears)
+    return Gate(key, label, "sound", f"{left:.0f} mm left over {travel}{on}")
 
 
 def _heat(judged: HeatJudged) -> Gate:

@@ -27,6 +27,10 @@ from rugged_shield.core.weighup import (
 )
 
 EXHAUST_MINUTES, STAND_MINUTES = 40.0, 25.0
+"""Exhaust off and on with its springs; a centre stand off with its spring."""
+BRACKET_MINUTES, ISOLATOR_MINUTES, SLIDER_MINUTES, PIECE_SCREW_MINUTES = 8.0, 5.0, 15.0, 2.0
+"""On the bench: a bracket made up, an isolator with its sleeve, a slider screwed on, a screw of a
+wing or further piece."""
 _SHEET = Source("the plate's sheet", "medium")
 SLIDE_SOURCE = Source("friction of the outer layer on rock, dry, typical", "low")
 EFFORT_SOURCE = Source("minutes of every step of the plan; own estimate for the rest", "low")
@@ -87,12 +91,30 @@ def joints_not_known(
     )
 
 
+def _bench_minutes(candidate: Candidate) -> dict[str, float]:
+    """What fitting takes beside the joints of the plate, own estimates: only what applies."""
+    plate, joints = candidate.plate, candidate.settled_joints()
+    brackets = sum(1 for j in joints if any(x.kind == "bracket" for x in j.present()))
+    soft = sum(1 for j in joints if j.is_soft)
+    wings = [w.own_screws for w in (plate.wing_left, plate.wing_right) if w is not None]
+    screws = sum(wings) + sum(p.own_screws for p in plate.pieces)
+    slider = bool(plate.slider_material) and not plate.slider_bonded
+    every = {
+        "Exhaust off and on, with its springs": EXHAUST_MINUTES * plate.needs.exhaust_off,
+        "Centre stand off, with its spring": STAND_MINUTES * plate.needs.no_centre_stand,
+        f"{brackets} brackets made up": BRACKET_MINUTES * brackets,
+        f"{soft} isolators with their sleeves": ISOLATOR_MINUTES * soft,
+        "Slider screwed on": SLIDER_MINUTES * slider,
+        f"{screws} screws of wings and pieces": PIECE_SCREW_MINUTES * screws,
+    }
+    return {name: minutes for name, minutes in every.items() if minutes}
+
+
 def effort_figure(candidate: Candidate, plan_minutes: float, is_on: bool = False) -> Figure:
     """Minutes to fit: the plan's, those of what is bought with it, exhaust and stand.
 
     Nothing for a plate that is on the bike already; not known while no joint is entered.
     """
-    needs = candidate.plate.needs
     if is_on:
         return figure(
             "effort",
@@ -107,10 +129,9 @@ def effort_figure(candidate: Candidate, plan_minutes: float, is_on: bool = False
         return joints_not_known("effort", "Fitting", "min", candidate, EFFORT_SOURCE)
     lines = [Input("Steps of the plan", round(plan_minutes), "min")]
     lines += [Input(capital(e.name), e.fit_minutes, "min") for e in candidate.extras]
-    lines += [Input("Exhaust off and on", EXHAUST_MINUTES, "min")] if needs.exhaust_off else []
-    lines += [Input("Centre stand off", STAND_MINUTES, "min")] if needs.no_centre_stand else []
-    total = plan_minutes + sum(e.fit_minutes for e in candidate.extras)
-    total += EXHAUST_MINUTES * needs.exhaust_off + STAND_MINUTES * needs.no_centre_stand
+    work = _bench_minutes(candidate)
+    lines += [Input(name, minutes, "min") for name, minutes in work.items()]
+    total = plan_minutes + sum(e.fit_minutes for e in candidate.extras) + sum(work.values())
     return figure(
         "effort",
         "Fitting",
@@ -197,10 +218,17 @@ def _pairs(joint: Joint, mount: Mount | None) -> list[MetalPair]:
 
 
 @lru_cache(maxsize=512)
-def corrosion_figure(joints: tuple[MountedJoint, ...]) -> Figure:
-    """Pairs of metals that eat each other in mud and salt, in all joints of the plate."""
+def corrosion_figure(joints: tuple[MountedJoint, ...], material: str) -> Figure:
+    """Pairs of metals that eat each other in mud and salt, in all joints; and rust of the sheet."""
     pairs = tuple(p for m in joints for p in _pairs(m.joint, m.mount))
     outcome = corrosion(CorrosionInput(pairs))
+    rusts = SHEET_MATERIALS[material].metal == "steel"
+    gouged = "Its sheet is painted steel: it rusts where a stone has gouged it, touch it up."
     return figure_of(
-        outcome, "corrosion", "Metal pairs that corrode", float(outcome.result.open_pairs), ""
+        outcome,
+        "corrosion",
+        "Metal pairs that corrode",
+        float(outcome.result.open_pairs),
+        "",
+        reasons=(gouged,) if rusts else (),
     )

@@ -382,7 +382,7 @@ def _weigh(
         effort_figure(candidate, plan_for(joints, wrench).minutes, candidate.key == stock.key),
         *money_figures(candidate, use, currency),
         *nature_figures(candidate),
-        corrosion_figure(joints),
+        corrosion_figure(joints, candidate.plate.material),
     ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, exposures)

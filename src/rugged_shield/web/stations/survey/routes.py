@@ -92,6 +92,7 @@ _MORE_FIELDS = (
     "rear_tyre",
     "front_travel_mm",
     "rake_deg",
+    "front_mudguard_mm",
     "engine_is_frame",
     "has_bars",
     "has_centre_stand",
