@@ -77,10 +77,10 @@ def fit_up(page: Page) -> None:
     page.see("Joint 3, engine boss, left")
     page.axe()
     window = page.css("[data-testid='window'] rect")
-    before = window.get_attribute("data-needed")
+    before = window.get_attribute("data-from")
     page.press("Add this layer")
     page.see("too short:")
-    after = page.css("[data-testid='window'] rect").get_attribute("data-needed")
+    after = page.css("[data-testid='window'] rect").get_attribute("data-from")
     assert before is not None
     assert after is not None
     assert float(after) > float(before) + 3

@@ -19,18 +19,19 @@ export function LengthWindow({ joint }: { joint: JointDetail }) {
       aria-label={`Screw lengths on the window: ${words}`}
       data-testid="window"
     >
-      {joint.needed_mm !== null && (
+      {joint.shaded_mm.map(({ start_mm: start, end_mm: end }) => (
         <rect
-          x={x(joint.needed_mm)}
+          key={start}
+          x={x(start)}
           y={LINE - 16}
-          width={Math.max(0, x(joint.allowed_mm ?? to) - x(joint.needed_mm))}
+          width={x(end) - x(start)}
           height="32"
           className="fill-sound/20 stroke-sound"
           strokeDasharray={open ? "4 3" : undefined}
-          data-needed={joint.needed_mm}
-          data-allowed={joint.allowed_mm ?? ""}
+          data-from={start}
+          data-to={end}
         />
-      )}
+      ))}
       <line x1="12" x2={WIDTH - 12} y1={LINE} y2={LINE} className="w-thin" />
       {joint.lengths.map((l) => (
         <Tick key={l.length_mm} at={x(l.length_mm)} mark={l} />

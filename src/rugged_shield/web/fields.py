@@ -6,7 +6,7 @@ from typing import Any, Literal, get_args, get_origin
 
 from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import System, hints_of, plain_number, ranges_of, shown_unit
-from rugged_shield.core.survey import PLACE_AXES, band_of, fact_of
+from rugged_shield.core.survey import DEPTHS, PLACE_AXES, band_of, fact_of
 from rugged_shield.web.views import FieldView
 
 _TAKES = ("mm", "kg", "N·m")
@@ -60,7 +60,7 @@ def field_view(
             note_metric=note,
             note_us=note_us,
             takes=allowed.unit if allowed.unit in _TAKES else "",
-            axis=PLACE_AXES.get(name, ""),
+            axis=PLACE_AXES.get(name, "depth" if name in DEPTHS else ""),
         )
     if get_origin(hint) is Literal:
         choices = tuple(str(a) for a in get_args(hint))

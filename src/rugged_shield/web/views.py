@@ -21,7 +21,7 @@ class FieldView:
 
     ``known`` and the notes say how a number is known and within which band;
     ``takes`` is the unit in which it can take a reading of an instrument, ``axis`` the
-    bike's axis that a place is measured along.
+    bike's axis that a place is measured along, or "depth" into a thread.
     """
 
     path: str
@@ -39,7 +39,7 @@ class FieldView:
     note_metric: str = ""
     note_us: str = ""
     takes: str = ""
-    axis: Literal["", "x", "y", "z"] = ""
+    axis: Literal["", "x", "y", "z", "depth"] = ""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -52,6 +52,7 @@ const JOINT: JointDetail = {
   chosen_mm: 30,
   needed_mm: 25,
   allowed_mm: 29,
+  shaded_mm: [{ start_mm: 25, end_mm: 29 }],
   lengths: [
     { length_mm: 25, verdict: "sound", in_hand: false, chosen: false },
     { length_mm: 30, verdict: "blocked", in_hand: true, chosen: true },

@@ -4,6 +4,9 @@ import { useJobId } from "../../api/job";
 import { beginRankShifts, useRun } from "../../api/runs";
 import { useMeasureNext } from "../../api/survey";
 import type { MeasureNextView } from "../../api/types";
+
+type Flip = MeasureNextView["numbers"][number]["flips"][number];
+
 import { Button } from "../../parts/Button";
 import { RunBar } from "../../parts/RunBar";
 import { Empty, Failed, Waiting } from "../../parts/States";
@@ -113,13 +116,21 @@ function NumberLine({ wanted, number }: { wanted: Wanted; number: number }) {
           </span>
         )}
       </span>
-      {first && first.before !== first.after && (
-        <span className="flex flex-wrap items-center gap-1.5">
-          <VerdictMark verdict={first.before} />
-          <span className="text-quiet">could be</span>
-          <VerdictMark verdict={first.after} />
-        </span>
-      )}
+      {first && first.before !== first.after && <Turn flip={first} />}
     </li>
+  );
+}
+
+/** What would turn: the plate's own verdict, or a finding that would come or go. */
+function Turn({ flip }: { flip: Flip }) {
+  const whole = flip.what === "the plate";
+  return (
+    <span className="flex flex-wrap items-center gap-1.5">
+      {(whole || flip.before !== "sound") && <VerdictMark verdict={flip.before} />}
+      <span className="text-quiet">
+        {whole ? "could be" : flip.before === "sound" ? "could be found" : "could go"}
+      </span>
+      {(whole || flip.before === "sound") && <VerdictMark verdict={flip.after} />}
+    </span>
   );
 }

@@ -195,7 +195,8 @@ def _female_paths(frame: _Frame) -> list[Path]:
     fill: Fill = "steel" if THREAD_MATERIALS[frame.material].metal == "steel" else "cast"
     start, end = x0 + f.thread_start_mm, x0 + f.thread_end_mm
     if not f.is_through:
-        drill = end + _DRILL_PITCHES * frame.pitch
+        hole = f.overall_height_mm
+        drill = end + _DRILL_PITCHES * frame.pitch if hole is None else x0 + hole
         far = drill + bore + 5
         upper = ((drill, bore), (start, bore), (x0, major), (x0, frame.wall), (far, frame.wall))
         block = (*upper, *reversed(_mirror(upper)), (drill + 0.6 * bore, 0.0))

@@ -32,8 +32,8 @@ Tolerance = Annotated[float, Range(0.0, 20.0, "mm")]
 class Female(Ranged):
     """The female part, measured from its face: lead, end of full thread, height, mm.
 
-    ``overall_height_mm`` and ``free_space_mm`` (beyond its outer end) belong to
-    through parts; blind ones leave them out.
+    ``overall_height_mm`` of a blind part is the depth of its hole, where it is known;
+    ``free_space_mm`` (beyond its outer end) belongs to through parts.
     """
 
     kind: FemaleKind
@@ -54,6 +54,14 @@ class Female(Ranged):
                 f"{self.thread_end_mm:g} mm",
                 f"more than the lead of {self.thread_start_mm:g} mm",
                 "the thread ends before it starts",
+            )
+        depth = self.overall_height_mm
+        if not self.is_through and depth is not None and depth < self.thread_end_mm:
+            raise InputError(
+                "overall_height_mm",
+                f"{depth:g} mm",
+                f"at least {self.thread_end_mm:g} mm, where the full thread ends",
+                "the thread is deeper than its hole",
             )
         if self.is_through and self.overall_height_mm is None:
             raise InputError(

@@ -113,6 +113,7 @@ from rugged_shield.core.survey.standoff import (
     standoff_finding,
     standoffs,
 )
+from rugged_shield.core.survey.thread_sketch import DEPTHS
 from rugged_shield.core.survey.tyres import tyre_radius_mm
 from rugged_shield.core.survey.underside import Underside, underside
 from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
@@ -122,6 +123,7 @@ __all__ = [
     "BANDS",
     "CLEARANCE_SOURCE",
     "CONDITION_WORDS",
+    "DEPTHS",
     "DRAWN",
     "LAYOUTS",
     "LEAST_GAP_MM",

@@ -7,7 +7,13 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.hashing import remember_hash
-from rugged_shield.core.mechanics.female import Female, FemaleKind, Thickness, Tolerance
+from rugged_shield.core.mechanics.female import (
+    BLIND_KINDS,
+    Female,
+    FemaleKind,
+    Thickness,
+    Tolerance,
+)
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.known import Fact, Known
 from rugged_shield.core.survey.sag import SagReading, WheelRate
@@ -98,6 +104,8 @@ class Part(Ranged):
 class Mount(Ranged):
     """A threaded or through point a plate can hang on; position in the bike frame, mm.
 
+    Depths are from its face: the lead, the end of full thread, and ``overall_height_mm``: of a
+    blind hole its drilled depth, of a through one the nut or wall (None: as deep as its thread).
     ``spring_n_per_mm`` is its stiffness along the screw where it was measured, and
     ``spring_across_n_per_mm`` across it; None: that of its kind.
     """
@@ -135,17 +143,22 @@ class Mount(Ranged):
 
     def female(self) -> Female:
         """The female part for a stack."""
-        through = self.overall_height_mm is not None
+        through = self.female_kind not in BLIND_KINDS
+        height = self.overall_height_mm
+        if through and height is None:
+            height = self.thread_end_mm
         return Female(
             kind=self.female_kind,
             thread_start_mm=self.thread_start_mm,
             thread_end_mm=self.thread_end_mm,
             thread_start_tol_mm=self.thread_start_tol_mm,
             thread_end_tol_mm=self.thread_end_tol_mm,
-            overall_height_mm=self.overall_height_mm,
-            overall_height_tol_mm=self.overall_height_tol_mm if through else 0.0,
-            free_space_mm=self.free_space_mm,
-            free_space_tol_mm=self.free_space_tol_mm if self.free_space_mm is not None else 0.0,
+            overall_height_mm=height,
+            overall_height_tol_mm=self.overall_height_tol_mm if height is not None else 0.0,
+            free_space_mm=self.free_space_mm if through else None,
+            free_space_tol_mm=self.free_space_tol_mm
+            if through and self.free_space_mm is not None
+            else 0.0,
         )
 
 

@@ -10,6 +10,7 @@ from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimensio
 from rugged_shield.core.mechanics.frames import Vec2, from_below, profile
 from rugged_shield.core.survey.bike import Bike, Mount, Part
 from rugged_shield.core.survey.shapes import DrawnBox, draw_part
+from rugged_shield.core.survey.thread_sketch import DEPTHS, thread_sketch
 
 MARGIN_MM = 70.0
 
@@ -117,11 +118,21 @@ def _below(thing: Part | Mount, value: float) -> tuple[Drawing, str]:
     )
 
 
+_DEPTH_WORDS = {
+    "thread_start_mm": "From the face to where the thread begins: a chamfer, a counterbore.",
+    "thread_end_mm": "From the face to the end of full thread: turn a screw in to its stop.",
+    "overall_height_mm": "From the face to the bottom of the hole, or to the far side of the nut.",
+    "free_space_mm": "From the far side to whatever stands next behind it.",
+}
+
+
 def tape_sketch(bike: Bike, thing: Part | Mount, field: str) -> Sketch:
-    """From where to where a place of a part or mount is measured; raises InputError for others."""
+    """From where to where a number of a part or mount is measured; raises InputError for others."""
+    if isinstance(thing, Mount) and field in DEPTHS:
+        return Sketch(thread_sketch(thing), f"{_DEPTH_WORDS[field]} A wire or depth gauge does it.")
     bare = field.removesuffix("_mm")
     if bare not in _EDGE:
-        raise InputError("field", field, "a place: x, y or z of a part or mount")
+        raise InputError("field", field, "a place x, y or z, or a depth of a mount's thread")
     value = float(getattr(thing, field))
     axis = bare[0]
     drawing, words = _below(thing, value) if axis == "y" else _beside(bike, thing, axis, value)

@@ -42,7 +42,7 @@ class HeatInput(Ranged):
     ``thickness_mm`` and ``conductivity_w_per_mk`` are those of what heat has to pass from the
     face toward the hot part to the outer one (a plastic sheet; the slider under a metal one);
     no conductivity: both faces are equally warm, as those of metal are. ``outer_emissivity``
-    None: as ``plate_emissivity``.
+    None: as ``plate_emissivity``. ``what`` names what is judged, for the findings.
     """
 
     hot_surface_c: Annotated[float, Range(20.0, 900.0, "°C")]
@@ -58,6 +58,7 @@ class HeatInput(Ranged):
     thickness_mm: Annotated[float, Range(0.0, 50.0, "mm")] = 0.0
     conductivity_w_per_mk: Annotated[float | None, Range(0.02, 500.0)] = None
     outer_emissivity: Annotated[float | None, Range(0.02, 1.0)] = None
+    what: str = "sheet"
 
     @property
     def resistance_m2k_per_w(self) -> float:
@@ -210,12 +211,12 @@ def _least_gap_mm(given: HeatInput) -> float | None:
 def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tuple[Finding, ...]:
     limit = given.service_limit_c - MARGIN_K
     needs = "no gap is enough" if gap is None else f"{gap:.0f} mm would do"
-    said = f"The sheet reaches about {temperature_c:.0f} °C ± {BAND_K:.0f} K"
+    said = f"The {given.what} reaches about {temperature_c:.0f} °C ± {BAND_K:.0f} K"
     if temperature_c - BAND_K > limit:
-        text = f"{said}, above the {limit:.0f} °C that its material bears: {needs}."
+        text = f"{said}, above the {limit:.0f} °C that it bears: {needs}."
         return (finding("too hot", text),)
     if temperature_c + BAND_K > limit:
-        text = f"{said}; {limit:.0f} °C is what its material bears: measure it; {needs}."
+        text = f"{said}; {limit:.0f} °C is what it bears: measure it; {needs}."
         return (finding("heat near its limit", text),)
     return ()
 

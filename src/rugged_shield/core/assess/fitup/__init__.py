@@ -3,6 +3,7 @@
 from rugged_shield.core.assess.fitup.joints import (
     JointAssessment,
     LengthMark,
+    Span,
     assess_joint,
     assess_joints,
 )
@@ -17,6 +18,7 @@ __all__ = [
     "JointAssessment",
     "LengthMark",
     "PlatePose",
+    "Span",
     "assess_joint",
     "assess_joints",
     "fitted_joints",

@@ -41,10 +41,48 @@ class LengthMark:
     chosen: bool
 
 
+@dataclass(frozen=True)
+class Span:
+    """A stretch of true screw lengths, mm."""
+
+    start_mm: float
+    end_mm: float
+
+
+def shaded_spans(
+    needed: float | None, allowed: float | None, marks: tuple[LengthMark, ...]
+) -> tuple[Span, ...]:
+    """Stretches of the window that may be shown as good, mm: none holds a length that is blocked.
+
+    A length inside the window can be blocked for a reason of its own (a shank that jams): it is
+    cut out half-way to its neighbours, or to the window's end. A countersink that cuts through
+    spoils every length.
+    """
+    if needed is None or any(m.verdict == "knife-edged countersink" for m in marks):
+        return ()
+    lengths = [m.length_mm for m in marks]
+    end = max(*lengths, needed) if allowed is None else allowed
+    spans = [(needed, end)] if end > needed else []
+    for before, mark, after in zip([None, *marks], marks, [*marks[1:], None], strict=False):
+        length = mark.length_mm
+        if mark.verdict == "sound" or not needed <= length <= end:
+            continue
+        low = (before.length_mm + length) / 2 if before and before.length_mm >= needed else needed
+        high = (after.length_mm + length) / 2 if after and after.length_mm <= end else end
+        spans = [
+            part
+            for a, b in spans
+            for part in ((a, min(b, low)), (max(a, high), b))
+            if part[1] > part[0]
+        ]
+    return tuple(Span(a, b) for a, b in spans)
+
+
 @dataclass(frozen=True, kw_only=True)
 class JointAssessment:
     """One joint: its stack, the length it is judged at, the lengths around, findings.
 
+    ``shaded_mm``: the stretches of its window that hold no blocked length.
     ``air_mm``: room between its stack and its mount as the plate hangs; 0 where it closes.
     """
 
@@ -54,6 +92,7 @@ class JointAssessment:
     length_is: str
     evaluation: Evaluation
     lengths: tuple[LengthMark, ...]
+    shaded_mm: tuple[Span, ...]
     findings: tuple[Finding, ...]
     verdict: Verdict
     air_mm: float = 0.0
@@ -124,6 +163,9 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
         length_is=length_is,
         evaluation=evaluation,
         lengths=marks,
+        shaded_mm=shaded_spans(
+            judged.result.length_needed_min_mm, judged.result.length_allowed_max_mm, marks
+        ),
         findings=findings,
         verdict=worst(f.verdict for f in findings),
     )

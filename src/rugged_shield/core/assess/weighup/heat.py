@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from shapely import MultiPoint
@@ -71,7 +72,7 @@ def _slider_at(plate: Plate, panel: Panel) -> SheetMaterial | None:
     return SHEET_MATERIALS[plate.slider_material] if under else None
 
 
-def _layers(plate: Plate, panel: Panel) -> dict[str, float]:
+def _layers(plate: Plate, panel: Panel) -> dict[str, Any]:
     """What the heat meets at one panel: its faces, what it has to pass, and what that bears.
 
     A metal sheet is as warm on both faces; the slider under it is judged where it touches it.
@@ -83,6 +84,7 @@ def _layers(plate: Plate, panel: Panel) -> dict[str, float]:
             "plate_emissivity": sheet.emissivity,
             "thickness_mm": panel.thickness_mm,
             "conductivity_w_per_mk": sheet.conductivity_w_per_mk,
+            "what": f"{plate.material} sheet",
         }
     thick = plate.slider_thickness_mm or 0.0
     through = (
@@ -95,6 +97,7 @@ def _layers(plate: Plate, panel: Panel) -> dict[str, float]:
         "outer_emissivity": slider.emissivity,
         "thickness_mm": total,
         "conductivity_w_per_mk": total / through,
+        "what": f"{plate.slider_material} slider",
     }
 
 

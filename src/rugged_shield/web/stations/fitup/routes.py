@@ -187,6 +187,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         chosen_mm=result.chosen_length_mm,
         needed_mm=result.length_needed_min_mm,
         allowed_mm=result.length_allowed_max_mm,
+        shaded_mm=a.shaded_mm,
         lengths=a.lengths,
         figures=_figures(a),
         layers=tuple(_layer(job, joint, layer) for layer in joint.layers),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import LengthMark
+from rugged_shield.core.assess.fitup import LengthMark, Span
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
@@ -54,6 +54,7 @@ class JointDetail:
     chosen_mm: float | None
     needed_mm: float | None
     allowed_mm: float | None
+    shaded_mm: tuple[Span, ...]
     lengths: tuple[LengthMark, ...]
     figures: tuple[Figure, ...]
     layers: tuple[LayerView, ...]

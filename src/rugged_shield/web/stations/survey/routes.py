@@ -72,6 +72,7 @@ _MOUNT_FIELDS = (
     "x_mm",
     "y_mm",
     "z_mm",
+    "female_kind",
     "thread_start_mm",
     "thread_end_mm",
     "overall_height_mm",
@@ -125,8 +126,11 @@ def _part(part: Part, letter: str) -> PartView:
 
 def _mount(mount: Mount) -> PartView:
     prefix = f"bike.mounts.{mount.key}"
+    blind = not mount.female().is_through
+    labels = {"overall_height_mm": "depth of the drilled hole"} if blind else {}
+    names = (n for n in _MOUNT_FIELDS if not (blind and n == "free_space_mm"))
     fields = (
-        *field_views(mount, _MOUNT_FIELDS, prefix),
+        *(field_view(mount, name, prefix, labels.get(name, "")) for name in names),
         field_view(mount, "thread", prefix, choices=tuple(THREADS)),
         field_view(mount, "material", prefix, choices=tuple(THREAD_MATERIALS)),
     )
