@@ -163,6 +163,61 @@ HARMS: dict[str, tuple[Change, str]] = {
         "does not fit",
     ),
     "a travel that nobody measured": (typed(), "fit not known"),
+    "plastic beside the header pipe": (
+        typed(
+            ("candidates.alu5.plate.material", "HDPE"),
+            ("candidates.alu5.plate.thickness_mm", "10"),
+        ),
+        "too hot",
+    ),
+    "a slider of plastic above a glowing pipe": (
+        typed(
+            ("candidates.alu5.plate.slider_thickness_mm", "6"),
+            ("candidates.alu5.plate.slider_material", "HDPE"),
+            ("bike.parts.header.surface_c", "600"),
+        ),
+        "too hot",
+    ),
+    "a countersink through a thin sheet": (
+        typed((J + "a3.head", "DIN 7991"), ("candidates.alu5.plate.thickness_mm", "2")),
+        "knife-edged countersink",
+    ),
+    "a thread too shallow to hold": (mount("m3", thread_end_mm=5.0), "no length fits"),
+    "a plate for another year": (
+        typed(("candidates.alu5.plate.needs.year_to", "2001")),
+        "does not fit",
+    ),
+    "a plate that hangs on bars the bike lacks": (
+        typed(("candidates.alu5.plate.needs.bars", "true")),
+        "does not fit",
+    ),
+    "a belly into the rear wheel": (
+        typed(("candidates.alu5.plate.belly.length_mm", "900")),
+        "does not fit",
+    ),
+    "a mudguard that the apron meets": (
+        typed(
+            ("bike.front_travel_mm", "60"),
+            ("bike.rake_deg", "26"),
+            ("bike.front_mudguard_mm", "60"),
+        ),
+        "does not fit",
+    ),
+    "a wing that grounds in a lean": (
+        typed(
+            ("candidates.alu5.plate.wing_right.slant_height_mm", "300"),
+            ("candidates.alu5.plate.wing_right.dihedral_deg", "10"),
+        ),
+        "grounds in a lean",
+    ),
+    "a plate half as heavy as its sheet must be": (
+        typed(("candidates.alu5.plate.claimed_mass_kg", "1.9")),
+        "mass differs from claim",
+    ),
+    "a filter lower than its wing": (
+        typed(("bike.parts.filter.y_min_mm", "-60"), ("bike.parts.filter.z_min_mm", "300")),
+        "touches vital",
+    ),
     "spacers of a hand's breadth": (
         typed(*((f"{J}a{i}.layers.spacer.thickness_mm", "60") for i in range(1, 7))),
         "low clearance",

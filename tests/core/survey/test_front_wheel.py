@@ -7,10 +7,11 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup import open_airs, plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
+from rugged_shield.core.quantity import show
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
@@ -18,8 +19,11 @@ from rugged_shield.core.survey import (
     Plate,
     axle_at,
     fold,
+    rear_wheel_gap,
+    underside_drawing,
     wheel_gap,
 )
+from rugged_shield.core.survey.lean import lean_deg
 
 
 def plate_at(job: Job, start_mm: float, rise_deg: float = 90.0) -> Plate:
@@ -132,3 +136,49 @@ def test_a_mudguard_that_nobody_entered_is_asked_for_where_it_decides(choosing: 
             assert gate(now)[0] == ("not known" if near else "sound"), travel
             seen.add(near)
     assert seen == {True, False}
+
+
+def test_room_to_the_rear_tyre_is_what_a_ruler_says(choosing: Job) -> None:
+    """A belly level at 300 mm that ends 200 mm before the axle's tyre, radius 322."""
+    bike = replace(choosing.bike, rear_wheel_radius_mm=322.0)
+    level = replace(choosing.in_hand.plate.belly, z_front_mm=300.0, z_rear_mm=300.0)
+    end = level.start_x_mm + level.length_mm
+    flat = replace(
+        choosing.in_hand.plate, belly=level, apron=None, tail=None, wing_left=None,
+        wing_right=None, cutouts=(), pieces=(),
+    )  # fmt: skip
+    found = rear_wheel_gap(bike, fold(flat))
+    assert found is not None
+    away = math.hypot(bike.wheelbase_mm - end, 322.0 - 300.0)
+    assert found == (pytest.approx(away - 322.0), "belly")
+
+
+def test_a_tail_into_the_rear_tyre_is_shut_out(choosing: Job) -> None:
+    long = set_text(choosing, "candidates.alu5.plate.belly.length_mm", "900").job
+    rear = next(g for g in weigh(long, "alu5").gates if g.key == "rear wheel")
+    assert (rear.verdict, "inside the tyre" in rear.reason) == ("blocked", True)
+
+
+def test_a_plate_that_grounds_before_the_pegs_is_said(choosing: Job) -> None:
+    """45° where it stands as far out as it is high; pegs of 50° would have warned."""
+    assert lean_deg(-300.0, 300.0) == pytest.approx(45.0)
+    peg = max((p for p in choosing.bike.parts if p.shape == "peg"), key=lambda p: p.y_max_mm)
+    pegs = math.degrees(math.atan2(peg.z_min_mm, peg.y_max_mm))
+    lean = weigh(choosing, "alu5").figures["lean"]
+    assert lean.value is not None
+    assert (lean.value > pegs, lean.findings) == (True, ())
+    wide = set_text(choosing, "candidates.alu5.plate.wing_right.slant_height_mm", "300").job
+    wide = set_text(wide, "candidates.alu5.plate.wing_right.dihedral_deg", "10").job
+    said = weigh(wide, "alu5").figures["lean"]
+    assert (said.value or 90.0) < pegs
+    assert [f.code for f in said.findings] == ["grounds in a lean"]
+
+
+def test_air_at_a_joint_is_written_beside_its_mount(choosing: Job) -> None:
+    open_ = set_text(choosing, "candidates.alu5.joints.a4.layers.spacer.thickness_mm", "5").job
+    airs = open_airs(open_.bike, open_.in_hand)
+    assert [a.size_mm > 1 for a in airs] == [True]
+    posed = plate_pose(open_.bike, open_.in_hand)
+    drawing = underside_drawing(open_.bike, None, posed.folded, airs=airs)
+    assert [(d.label, d.verdict) for d in drawing.dimensions] == [("air", "blocked")]
+    assert drawing.dimensions[0].metric == show(airs[0].size_mm, "mm")

@@ -5,8 +5,6 @@ import { beginRankShifts, useRun } from "../../api/runs";
 import { useMeasureNext } from "../../api/survey";
 import type { MeasureNextView } from "../../api/types";
 
-type Flip = MeasureNextView["numbers"][number]["flips"][number];
-
 import { Button } from "../../parts/Button";
 import { RunBar } from "../../parts/RunBar";
 import { Empty, Failed, Waiting } from "../../parts/States";
@@ -122,7 +120,7 @@ function NumberLine({ wanted, number }: { wanted: Wanted; number: number }) {
 }
 
 /** What would turn: the plate's own verdict, or a finding that would come or go. */
-function Turn({ flip }: { flip: Flip }) {
+function Turn({ flip }: { flip: Wanted["flips"][number] }) {
   const whole = flip.what === "the plate";
   return (
     <span className="flex flex-wrap items-center gap-1.5">

@@ -26,6 +26,7 @@ from rugged_shield.core.survey.conditions import (
     traits_of,
 )
 from rugged_shield.core.survey.drawings import (
+    Air,
     OrderMark,
     part_letters,
     profile_drawing,
@@ -39,6 +40,7 @@ from rugged_shield.core.survey.front_wheel import (
     WHEEL_SOURCE,
     WheelGap,
     axle_at,
+    rear_wheel_gap,
     travel_of,
     wheel_gap,
 )
@@ -58,6 +60,7 @@ from rugged_shield.core.survey.layouts import (
     bike_from_layout,
     stock_plate,
 )
+from rugged_shield.core.survey.lean import LEAN_SOURCE, LEAST_LEAN_DEG, lean_of
 from rugged_shield.core.survey.mass import (
     MASS_SOURCE,
     PlateMassInput,
@@ -126,7 +129,9 @@ __all__ = [
     "DEPTHS",
     "DRAWN",
     "LAYOUTS",
+    "LEAN_SOURCE",
     "LEAST_GAP_MM",
+    "LEAST_LEAN_DEG",
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
@@ -135,6 +140,7 @@ __all__ = [
     "TOOL_AROUND_MM",
     "WHEEL_SOURCE",
     "AddedMass",
+    "Air",
     "AlongBike",
     "Apron",
     "Baseline",
@@ -202,6 +208,7 @@ __all__ = [
     "fold",
     "geometry_findings",
     "governing_breakover",
+    "lean_of",
     "low_points",
     "lowest",
     "oil_access",
@@ -212,6 +219,7 @@ __all__ = [
     "plate_geometry",
     "plate_mass",
     "profile_drawing",
+    "rear_wheel_gap",
     "ride_of",
     "sag",
     "scar_paths",

@@ -8,6 +8,7 @@ from typing import Literal
 
 from rugged_shield.core.mechanics.drawing import (
     Circle,
+    Dimension,
     Drawing,
     Fill,
     Mark,
@@ -26,6 +27,15 @@ CALL_OUT_PITCH_MM = 68.0
 MARKS_APART_MM = 44.0
 """Marks of the underside stay so far apart that both can be read and tapped."""
 _DRAW_ORDER = {"low": 0, "neighbour": 1, "vital": 2}
+
+
+@dataclass(frozen=True)
+class Air:
+    """What stays open between a joint's stack and its mount: where, mm."""
+
+    x_mm: float
+    y_mm: float
+    size_mm: float
 
 
 @dataclass(frozen=True)
@@ -98,11 +108,12 @@ def underside_drawing(
     plate: FoldedPlate | None,
     bare: frozenset[str] = frozenset(),
     order: tuple[OrderMark, ...] = (),
+    airs: tuple[Air, ...] = (),
 ) -> Drawing:
     """The bike from below: front at the top, the rider's right at the left of the screen.
 
     ``bare`` marks vitals to be filled as bare; ``order`` replaces mount numbers
-    by the order of work.
+    by the order of work; ``airs`` writes beside a mount what is open there.
     """
     letters = part_letters(bike)
     paths: list[Path] = []
@@ -153,9 +164,16 @@ def underside_drawing(
         paths=(*_wheels_below(bike), axis, *paths, *over, arrow),
         circles=tuple(circles),
         marks=(*marks, *words),
-        dimensions=(),
+        dimensions=tuple(_air_line(air) for air in airs),
         scale_bar_mm=100.0,
     )
+
+
+def _air_line(air: Air) -> Dimension:
+    """A leader outward from the mount, with the room that the stack leaves to it."""
+    out = 70.0 if air.y_mm >= 0 else -70.0
+    start, end = from_below(air.x_mm, air.y_mm), from_below(air.x_mm, air.y_mm + out)
+    return dimension(start, end, 0.0, "air", air.size_mm, "blocked")
 
 
 def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:

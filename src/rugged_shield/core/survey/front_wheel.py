@@ -1,4 +1,4 @@
-"""Room between a plate and the front wheel: at rest, and through the fork's whole travel."""
+"""Room between a plate and the wheels: at rest, and through the fork's whole travel."""
 
 from __future__ import annotations
 
@@ -84,6 +84,22 @@ def _away(points: Points, axle: tuple[float, float], pressed: tuple[float, float
         np.clip((points - a) @ along / length, 0.0, 1.0) if length > 0 else np.zeros(len(points))
     )
     return np.asarray(np.linalg.norm(points - a - share[:, None] * along, axis=1))
+
+
+def rear_wheel_gap(bike: Bike, folded: FoldedPlate) -> tuple[float, str] | None:
+    """Least room mm between plate and rear tyre with the bike at rest, and the nearest panel.
+
+    The wheel rises away from a plate under the engine as its springs are pressed in: rest is the
+    worst. None where no sheet stands in its track.
+    """
+    axle = (bike.wheelbase_mm, bike.rear_wheel_radius_mm)
+    found = []
+    for panel in folded.panels:
+        points = _in_track(panel)
+        if len(points):
+            room = float(_away(points, axle, axle).min()) - bike.rear_wheel_radius_mm
+            found.append((room, panel.name))
+    return min(found, default=None)
 
 
 def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:

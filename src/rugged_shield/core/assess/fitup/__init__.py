@@ -11,6 +11,7 @@ from rugged_shield.core.assess.fitup.pose import (
     PlatePose,
     fitted_joints,
     hardware_mass_kg,
+    open_airs,
     plate_pose,
 )
 
@@ -23,5 +24,6 @@ __all__ = [
     "assess_joints",
     "fitted_joints",
     "hardware_mass_kg",
+    "open_airs",
     "plate_pose",
 ]

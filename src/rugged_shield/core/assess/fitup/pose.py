@@ -21,6 +21,7 @@ from rugged_shield.core.job import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, FindingCode, finding, worst
 from rugged_shield.core.survey import (
+    Air,
     Bike,
     FoldedPlate,
     LowPoint,
@@ -250,6 +251,16 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         findings=hung.findings,
         heads=hung.heads,
         airs_mm=hung.airs_mm,
+    )
+
+
+def open_airs(bike: Bike, candidate: Candidate) -> tuple[Air, ...]:
+    """Where joints of a plate do not close as it hangs, and by how much, to be drawn."""
+    airs = plate_pose(bike, candidate).airs_mm
+    return tuple(
+        Air(m.x_mm, m.y_mm, airs[m.joint.key])
+        for m in mounted(bike, candidate)
+        if airs.get(m.joint.key, 0.0) > UNEVEN_MM
     )
 
 

@@ -173,6 +173,21 @@ def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate
     return Gate(key, label, "sound", f"{left:.0f} mm left over {travel}{on}")
 
 
+def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
+    key, label = "rear wheel", "Rear wheel"
+    if gap is None:
+        return Gate(key, label, "sound", "no sheet stands in its track")
+    room, panel = gap
+    clears = "a shorter tail, or the plate farther forward"
+    if room < 0:
+        why = f"the {panel} stands {-room:.0f} mm inside the tyre"
+        return Gate(key, label, "blocked", why, clears)
+    if room < LEAST_GAP_MM:
+        why = f"the tyre stands {room:.0f} mm from the {panel}: mud will rub"
+        return Gate(key, label, "mind", why, clears)
+    return Gate(key, label, "sound", f"{room:.0f} mm from the {panel}")
+
+
 def _heat(judged: HeatJudged) -> Gate:
     if judged.gravest is None:
         return Gate("heat", "Heat gap", "sound", "the sheet stays under what it bears")
@@ -206,8 +221,9 @@ def gates_of(
     clearance_mm: float | None,
     heat: HeatJudged,
     wheel: WheelGap,
+    rear: tuple[float, str] | None,
 ) -> tuple[Gate, ...]:
-    """Every gate of a plate in a fixed order; clearance, heat and wheel are already computed."""
+    """Every gate of a plate in a fixed order; clearance, heat and wheels are already computed."""
     needs = candidate.plate.needs
     stock = candidate.plate.role == "stock"
     return (
@@ -220,6 +236,7 @@ def gates_of(
         _isolators(candidate),
         _exhaust(needs),
         _front_wheel(wheel),
+        _rear_wheel(rear),
         _heat(heat),
         _limit(
             "clearance",

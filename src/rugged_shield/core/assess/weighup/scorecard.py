@@ -43,6 +43,8 @@ from rugged_shield.core.result import (
 )
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
+    LEAN_SOURCE,
+    LEAST_LEAN_DEG,
     Bike,
     LowPoint,
     Plate,
@@ -50,8 +52,10 @@ from rugged_shield.core.survey import (
     PlateMassResult,
     ThicknessInput,
     governing_breakover,
+    lean_of,
     lowest,
     plate_mass,
+    rear_wheel_gap,
     standoff_finding,
     thickness_compare,
     wheel_gap,
@@ -225,7 +229,35 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
             sources=(CLEARANCE_SOURCE,),
         ),
         _breakover_figure(bike, points, assumptions),
+        _lean_figure(bike, points, assumptions),
     ]
+
+
+def _lean_figure(bike: Bike, points: tuple[LowPoint, ...], assumptions: tuple[str, ...]) -> Figure:
+    others = {p.name for p in bike.parts}
+    lean = lean_of(bike, (p for p in points if p.name not in others))
+    found: tuple[Finding, ...] = ()
+    pegs = lean.pegs_deg
+    if lean.grounds_first:
+        before = f"the pegs at {pegs:.0f}°" if pegs else f"{LEAST_LEAN_DEG:.0f}°"
+        text = f"Leant over by {lean.plate_deg:.0f}° the {lean.at.name} grounds, before {before}."
+        found = (finding("grounds in a lean", text),)
+    return figure(
+        "lean",
+        "Lean until it grounds",
+        lean.plate_deg,
+        "°",
+        findings=found,
+        inputs=(
+            Input("Touches first", lean.at.name),
+            Input("Beside the middle line", abs(lean.at.y_mm), "mm"),
+            Input("Above the ground", lean.at.z_mm, "mm"),
+            Input("Foot pegs touch at", pegs or "not entered", "°" if pegs else ""),
+        ),
+        reasons=("atan(height over distance from the middle line), least over the plate.",),
+        assumptions=assumptions,
+        sources=(LEAN_SOURCE,),
+    )
 
 
 def _breakover_figure(
@@ -386,8 +418,8 @@ def _weigh(
     ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, exposures)
-    wheel = wheel_gap(bike, posed.folded)
-    gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, wheel)
+    wheels = wheel_gap(bike, posed.folded), rear_wheel_gap(bike, posed.folded)
+    gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, *wheels)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))

@@ -6,7 +6,7 @@ from dataclasses import fields
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup import open_airs, plate_pose
 from rugged_shield.core.assess.weighup import Weighed, quantity_rows, weigh
 from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.job.edits import add_need, pick, remove_need, show_in_ledger, take_pick_back
@@ -70,10 +70,11 @@ def weigh_up(job_id: str) -> WeighupView:
     posed = plate_pose(job.bike, job.in_hand)
     mine = weigh(job, job.in_hand.key)
     stock = plate_pose(job.bike, job.stock).folded
+    airs = open_airs(job.bike, job.in_hand)
     return WeighupView(
         tuple(_column(job, c, w) for c, w in zip(plates, weighed, strict=True)),
         quantity_rows(job.bike.vitals(), weighed),
-        underside_drawing(job.bike, stock, posed.folded, mine.bare),
+        underside_drawing(job.bike, stock, posed.folded, mine.bare, airs=airs),
         tuple(f.text for f in mine.findings if f.code == "bare vital"),
         field_view(job, "pick_reason", "", label="Why this one"),
         field_views(job.use, tuple(f.name for f in fields(Use)), "use"),

@@ -42,6 +42,7 @@ _SHOWN = (
     "clearance",
     "clearance_lost",
     "breakover",
+    "lean",
     "sag",
     "standoff",
     "heat_idling",
