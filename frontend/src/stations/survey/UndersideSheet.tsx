@@ -57,8 +57,12 @@ function Touches({ view }: { view: UndersideView }) {
         <thead>
           <tr className="border-b border-ink text-left">
             <th scope="col">what</th>
-            <th scope="col">behind the front axle</th>
-            <th scope="col">above the ground</th>
+            <th scope="col" className="pr-2">
+              behind the front axle
+            </th>
+            <th scope="col" className="pr-2">
+              above the ground
+            </th>
             <th scope="col">at a crest of</th>
           </tr>
         </thead>

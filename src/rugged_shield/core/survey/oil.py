@@ -70,7 +70,15 @@ class OilAccess:
     @property
     def catches(self) -> bool:
         """Whether oil lands on what stays on."""
-        return any(not path.clear for path in self.paths)
+        return bool(self.landing())
+
+    def landing(self) -> dict[str, list[str]]:
+        """Parts whose oil lands on what stays on, each with the postures in which it does."""
+        found: dict[str, list[str]] = {}
+        for path in self.paths:
+            if not path.clear:
+                found.setdefault(path.part, []).append(path.posture)
+        return found
 
 
 def _disc(count: int, axis: int = 2) -> Array:

@@ -182,11 +182,10 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     found += [
         finding(
             "oil runs on the plate",
-            f"Oil from the {names[o.part]} lands on the plate, {o.posture}.",
-            o.part,
+            f"Oil from the {names[part]} lands on the plate, {' and '.join(postures)}.",
+            part,
         )
-        for o in seen.oil.paths
-        if not o.clear
+        for part, postures in seen.oil.landing().items()
     ]
     found += [
         finding(
