@@ -341,12 +341,14 @@ def _conforming(work: list[_Panel], nodes: _Nodes) -> list[Index]:
 
 def fold_length_mm(mesh: Mesh) -> float:
     """Length of the edges that triangles of two panels share."""
-    seen: dict[tuple[int, int], set[int]] = {}
-    for triangle, panel in zip(mesh.triangles.tolist(), mesh.panel_of.tolist(), strict=True):
-        for p, q in zip(triangle, [*triangle[1:], triangle[0]], strict=True):
-            seen.setdefault((min(p, q), max(p, q)), set()).add(panel)
-    shared = [e for e, panels in seen.items() if len(panels) > 1]
-    return float(sum(np.linalg.norm(mesh.nodes[p] - mesh.nodes[q]) for p, q in shared))
+    sides = np.sort(np.stack([mesh.triangles, np.roll(mesh.triangles, -1, axis=1)], axis=2))
+    edges, which = np.unique(sides.reshape(-1, 2), axis=0, return_inverse=True)
+    panel, which = np.repeat(mesh.panel_of, 3), which.ravel()
+    first, last = np.full(len(edges), len(mesh.panels)), np.full(len(edges), -1)
+    np.minimum.at(first, which, panel)
+    np.maximum.at(last, which, panel)
+    shared = mesh.nodes[edges[first != last]]
+    return float(np.linalg.norm(shared[:, 0] - shared[:, 1], axis=1).sum())
 
 
 def design_fold_length_mm(panels: tuple[ShellPanel, ...]) -> float:

@@ -7,6 +7,7 @@ as a mechanism, how it stretches the sheet, and how the stretched sheet pulls at
 from __future__ import annotations
 
 import math
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, fields
 from typing import Any, Protocol
 
@@ -17,6 +18,7 @@ from rugged_shield.core.weighup.response import Array, Index
 
 _SPLIT = 6
 _BLOCK = 128
+_AT_ONCE = 2
 
 
 class Solver(Protocol):
@@ -121,15 +123,18 @@ def blow_shapes(sheet: Sheet, under: Patches, travel: Array) -> BlowShapes:
     V = ½∫ε₀Nε₀ + ½ f·q, ε₀ = ½∇w∇w (von Kármán 1910) and q the in-plane answer that leaves the
     mean deflection at the patch as it is.
     """
-    done = []
-    for start in range(0, under.weights.shape[0], _BLOCK):
+
+    def block(start: int) -> BlowShapes:
         weights = under.weights[start : start + _BLOCK]
-        share = under.share[start : start + _BLOCK]
         loads = np.zeros((6 * len(sheet.model.mesh.nodes), weights.shape[0]))
         dense = weights.toarray().T
         for axis in range(3):
             loads[axis::6] = dense * travel[axis]
-        done.append(_shapes(sheet, loads, share))
+        return _shapes(sheet, loads, under.share[start : start + _BLOCK])
+
+    # Two blocks at a time: the solver's work is in libraries that let go of the interpreter.
+    with ThreadPoolExecutor(max_workers=_AT_ONCE) as pool:
+        done = list(pool.map(block, range(0, under.weights.shape[0], _BLOCK)))
     return BlowShapes(
         **{f.name: np.concatenate([getattr(d, f.name) for d in done]) for f in fields(BlowShapes)}
     )
@@ -179,6 +184,6 @@ def _stretched(sheet: Sheet, loads: Array, moved: Array, compliance: Array) -> t
     forces = known.strains.T @ stress.reshape(-1, count)
     free = sheet.solver.solve(forces)
     answer = -free + (loads * free).sum(axis=0) / compliance * moved
-    held = np.einsum("mak,mak->k", stretch, stress) + np.einsum("ik,ik->k", forces, answer)
+    held = (stretch * stress).sum(axis=(0, 1)) + (forces * answer).sum(axis=0)
     # A shape that only folds stretches nothing: rounding must not make that less than nothing.
     return answer, np.maximum(held / 2, 0.0)
