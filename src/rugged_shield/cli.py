@@ -8,11 +8,12 @@ import os
 import signal
 import socket
 import sys
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
 
     from rugged_shield.instruments import Tray
     from rugged_shield.store import Database
@@ -86,6 +87,16 @@ def _instruments(first_port: int) -> int:
     return 0
 
 
+def _before_start(folder: Path) -> None:
+    """Finish what was interrupted, and keep a copy of what has changed since the last start."""
+    from rugged_shield.store import copy_before_start, finish_restore
+
+    said = finish_restore(folder)
+    if said:
+        print(said, flush=True)
+    copy_before_start(folder)
+
+
 def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     import gc
     import logging
@@ -103,16 +114,16 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     folder.mkdir(parents=True, exist_ok=True)
     with owned(folder):
         _log_to(folder)
+        _before_start(folder)
         tray, stop_simulators = _tray(args.instrument, with_demo)
-        host = args.host
-        app = create_app(folder, (*LOOPBACK, host), tray)
+        app = create_app(folder, (*LOOPBACK, args.host), tray)
         if with_demo:
             from rugged_shield.demo import load_demo
 
             added = load_demo(app.extensions["rugged_shield_db"])
             if added:
                 print(f"Demo data loaded: {added} jobs.", flush=True)
-        sock = _free_socket(host, args.port)
+        sock = _free_socket(args.host, args.port)
         taken = sock.getsockname()[1]
         # What is remembered is large and lives long: looked through seldom, not at every map.
         gc.set_threshold(50_000, 20, 50)
@@ -124,7 +135,7 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
             clear_untrusted_proxy_headers=True,
         )
         print(f"Data in {folder}", flush=True)
-        print(f"Rugged Shield is at http://{host}:{taken}/ (stop with Ctrl-C)", flush=True)
+        print(f"Rugged Shield is at http://{args.host}:{taken}/ (stop with Ctrl-C)", flush=True)
         log = logging.getLogger("rugged_shield")
         log.info("started")
         tray.start()
@@ -199,22 +210,31 @@ def _database(folder: Path | None) -> Database:
 
 
 def _export(args: argparse.Namespace) -> int:
-    from rugged_shield.formats.jobfile import job_file_schema, write_job_file
-    from rugged_shield.formats.photos import photos_zip
-    from rugged_shield.store import NotFoundError, list_jobs, load_job, photos
+    from rugged_shield.formats.jobfile import job_file_schema
 
     if args.job == "schema":
         print(json.dumps(job_file_schema(), indent=1, ensure_ascii=False))
         return 0
-    db = _database(args.data)
+    with _to_read(args.data) as db:
+        return _write_out(db, args)
+
+
+def _write_out(db: Database, args: argparse.Namespace) -> int:
+    from rugged_shield.formats.jobfile import write_job_file
+    from rugged_shield.formats.photos import photos_zip
+    from rugged_shield.store import NotFoundError, job_ids, load_job, photos, raw_job
+
     try:
-        row = load_job(db, args.job)
+        if args.raw:
+            text = raw_job(db, args.job)
+        else:
+            row = load_job(db, args.job)
+            text = write_job_file(row.job, row.records)
     except NotFoundError:
-        known = ", ".join(r.id for r in list_jobs(db)) or "none yet"
+        known = ", ".join(job_ids(db)) or "none yet"
         print(f"There is no job “{args.job}”. Known: {known}.", file=sys.stderr)
         return 2
-    text = write_job_file(row.job, row.records)
-    pictures = photos(db, args.job)
+    pictures = {} if args.raw else photos(db, args.job)
     if pictures and args.file != "-":
         beside = Path(args.file).with_suffix(".photos.zip")
         beside.write_bytes(photos_zip(pictures))
@@ -226,6 +246,24 @@ def _export(args: argparse.Namespace) -> int:
     return 0
 
 
+@contextmanager
+def _to_read(data: Path | None) -> Iterator[Database]:
+    """The database to read from; of a folder that cannot be written to, a copy."""
+    from rugged_shield.store import aside, default_folder
+
+    folder = data or default_folder()
+    if folder.is_dir() and not os.access(folder, os.W_OK):
+        with aside(folder) as db:
+            db.migrate()
+            yield db
+        return
+    db = _database(data)
+    try:
+        yield db
+    finally:
+        db.close()
+
+
 def _import(args: argparse.Namespace) -> int:
     import secrets
 
@@ -233,7 +271,7 @@ def _import(args: argparse.Namespace) -> int:
     from rugged_shield.core.errors import InputError
     from rugged_shield.formats.jobfile import load_job_file
     from rugged_shield.formats.photos import read_photos_zip
-    from rugged_shield.store import add_job, add_photo
+    from rugged_shield.store import add_job
 
     try:
         file = load_job_file(Path(args.file))
@@ -246,9 +284,7 @@ def _import(args: argparse.Namespace) -> int:
         print(json.dumps(error_json(error), indent=1, ensure_ascii=False))
         return 2
     db = _database(args.data)
-    row = add_job(db, f"job-{secrets.token_hex(4)}", file.job, file.records)
-    for key, jpeg in pictures.items():
-        add_photo(db, row.id, jpeg, key)
+    row = add_job(db, f"job-{secrets.token_hex(4)}", file.job, file.records, pictures)
     print(row.id)
     return 0
 
@@ -262,7 +298,7 @@ def _care(args: argparse.Namespace) -> int:
         print("\n".join(found) if found else "The database is sound.")
         return 1 if found else 0
     if args.command == "backup":
-        backup(folder, args.file)
+        backup(folder, args.file, args.overwrite)
         print(f"Saved and verified: {args.file}")
         return 0
     kept = restore(folder, args.file)
@@ -307,10 +343,12 @@ def _parser() -> argparse.ArgumentParser:
     out = commands.add_parser("export", help="write a job as a job file")
     out.add_argument("job", help="id of a job, or “schema” for the JSON Schema of job files")
     out.add_argument("file", nargs="?", default="-")
+    out.add_argument("--raw", action="store_true", help="as it is stored, readable or not")
     back = commands.add_parser("import", help="read a job file; prints the new job's id")
     back.add_argument("file")
     saved = commands.add_parser("backup", help="a verified copy of the database, also while in use")
     saved.add_argument("file", type=Path)
+    saved.add_argument("--overwrite", action="store_true", help="replace a file that is there")
     again = commands.add_parser("restore", help="put a backup in place; keeps what was there")
     again.add_argument("file", type=Path)
     sound = commands.add_parser("check", help="look whether the database is sound")

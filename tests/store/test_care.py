@@ -97,41 +97,6 @@ def test_a_hundred_kills_lose_nothing_that_was_acknowledged(tmp_path: Path, choo
     assert create_app(folder).test_client().get("/api/jobs").status_code == 200
 
 
-def test_a_backup_is_verified_and_comes_back(tmp_path: Path, choosing: Job) -> None:
-    folder, copy = tmp_path / "store", tmp_path / "copy.sqlite3"
-    db = Database(folder)
-    db.migrate()
-    add_job(db, "one", choosing, ())
-    backup(folder, copy)
-    write_once(db, 1)
-    db.close()
-    kept = restore(folder, copy)
-    assert kept is not None
-    assert kept.is_file()
-    again = Database(folder)
-    assert load_job(again, "one").version == 1
-    again.close()
-    assert check(folder) == []
-    second = restore(folder, copy)
-    assert second is not None
-    assert second != kept
-
-
-def test_a_backup_while_another_writes_is_sound(tmp_path: Path, choosing: Job) -> None:
-    folder = tmp_path / "store"
-    db = Database(folder)
-    db.migrate()
-    add_job(db, "one", choosing, ())
-    version = 1
-    for i in range(5):
-        version = write_once(db, version)
-        backup(folder, tmp_path / f"copy-{i}")
-        assert problems_of(tmp_path / f"copy-{i}") == []
-    with sqlite3.connect(tmp_path / "copy-2") as raw:
-        assert raw.execute("SELECT version FROM job").fetchone() == (4,)
-    db.close()
-
-
 @pytest.fixture
 def filled(tmp_path: Path) -> Path:
     folder = tmp_path / "filled"
@@ -170,7 +135,7 @@ def test_a_file_that_is_no_database(tmp_path: Path) -> None:
         create_app(tmp_path)
     assert "damaged" in plain_words(caught.value).message
     assert "not a database" in (tmp_path / FILE_NAME).read_text()
-    with pytest.raises(StoreTroubleError, match="not sound"):
+    with pytest.raises(StoreTroubleError, match="own database"):
         restore(tmp_path, tmp_path / FILE_NAME)
 
 

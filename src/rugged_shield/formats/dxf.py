@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import re
 from collections import Counter
+from typing import Any
 
 from ezdxf import path as dxfpath
 from ezdxf import recover, units
@@ -21,11 +22,14 @@ from rugged_shield.formats.traced import (
     Placing,
     Points,
     Traced,
+    check_count,
+    check_reach,
     traced,
     unit_scale,
 )
 
 MAX_BYTES = 4_000_000
+MAX_DEPTH = 20
 _DRAWN = {"LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
 _NO_CUT = re.compile(r"fold|bend|centre|center", re.IGNORECASE)
 """Layers whose lines are no edge of the sheet."""
@@ -72,16 +76,57 @@ def _document(text: str) -> DxfDocument:
     return document
 
 
+def _check_blocks(document: DxfDocument) -> None:
+    """Refuse a drawing whose blocks, taken apart, are too many, too deep or inside themselves."""
+    sizes: dict[str, int] = {}
+
+    def size(layout: Any, inside: tuple[str, ...]) -> int:
+        if len(inside) > MAX_DEPTH:
+            raise InputError("file", "deep blocks", f"at most {MAX_DEPTH} blocks in each other")
+        total = 0
+        for entity in layout:
+            total += 1
+            if entity.dxftype() != "INSERT":
+                continue
+            name = entity.dxf.name
+            if name in inside:
+                raise InputError("file", name, "blocks", "a block of the drawing holds itself")
+            if name not in sizes and name in document.blocks:
+                sizes[name] = size(document.blocks[name], (*inside, name))
+            total += max(1, entity.mcount) * (1 + sizes.get(name, 0))
+            if total > MAX_PATHS:
+                raise InputError("file", total, f"at most {MAX_PATHS} entities")
+        return total
+
+    size(document.modelspace(), ())
+
+
 def read_dxf(text: str, placing: Placing = Placing()) -> Traced:
     """Read an outline with holes from a DXF; blocks are taken apart, curves flattened.
 
     Layers named after folds, bends or centre lines are passed over.
     Raises InputError naming what is wrong and where.
     """
+    try:
+        return _read(text, placing)
+    except InputError:
+        raise
+    except (ValueError, ArithmeticError, LookupError, TypeError, AttributeError, DXFError) as error:
+        raise InputError(
+            "file",
+            type(error).__name__,
+            "numbers as in a DXF file",
+            "a number or shape in this drawing cannot be read",
+        ) from error
+
+
+def _read(text: str, placing: Placing) -> Traced:
     document = _document(text)
+    _check_blocks(document)
     unit, scale = unit_scale(_SAID.get(document.header.get("$INSUNITS", 0), ""), placing)
     paths: list[Points] = []
     passed: Counter[str] = Counter()
+    count = 0
     for entity in recursive_decompose(document.modelspace()):
         kind = entity.dxftype()
         if kind not in _DRAWN:
@@ -90,10 +135,11 @@ def read_dxf(text: str, placing: Placing = Placing()) -> Traced:
         if _NO_CUT.search(entity.dxf.get("layer", "")):
             passed["line on a layer of folds or centre lines"] += 1
             continue
-        if len(paths) >= MAX_PATHS:
-            raise InputError("file", len(paths), f"at most {MAX_PATHS} lines and curves")
         drawn = dxfpath.make_path(entity)
+        check_reach([(p.x, p.y) for p in drawn.control_vertices()], scale)
         points = [(p.x, p.y) for p in drawn.flattening(FLATTEN_MM / scale)]
+        count += len(points)
+        check_count(count)
         if len(points) >= 2:
             if drawn.is_closed and points[0] != points[-1]:
                 points.append(points[0])

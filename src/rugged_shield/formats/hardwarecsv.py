@@ -266,8 +266,8 @@ def _rows(text: str) -> tuple[str, list[list[str]]]:
         raise InputError("text", f"{len(text)} characters", f"text of at most {MAX_TEXT}")
     if not text.strip():
         raise InputError("text", "", "a list with a line for each part", "nothing was pasted")
-    separator = _separator(text)
     try:
+        separator = _separator(text)
         rows = [
             r for r in csv.reader(io.StringIO(text), delimiter=separator) if any(map(str.strip, r))
         ]

@@ -8,8 +8,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.text import MAX_LETTERS, check_key, check_text
 
 MAX_DEPTH = 40
+MAX_KEYS = 500
+MAX_ITEMS = 20_000
 
 
 def read_json(text: str | bytes) -> Any:
@@ -19,11 +22,15 @@ def read_json(text: str | bytes) -> Any:
         raise InputError("input", word, "finite numbers")
 
     def pairs(items: list[tuple[str, Any]]) -> dict[str, Any]:
-        keys = [k for k, _ in items]
-        for key in keys:
-            if keys.count(key) > 1:
-                raise InputError(key, key, "each field once", f"the field “{key}” stands twice")
-        return dict(items)
+        found = dict(items)
+        if len(found) < len(items):
+            seen: set[str] = set()
+            twice = next(k for k, _ in items if k in seen or seen.add(k))  # type: ignore[func-returns-value]
+            shown = twice[:60]
+            raise InputError(shown, shown, "each field once", f"the field “{shown}” stands twice")
+        if len(found) > MAX_KEYS:
+            raise InputError("input", len(found), f"at most {MAX_KEYS} fields in one place")
+        return found
 
     try:
         return json.loads(text, parse_constant=no_constant, object_pairs_hook=pairs)
@@ -35,19 +42,38 @@ def read_json(text: str | bytes) -> Any:
         raise InputError("input", "", "JSON text of ordinary depth in UTF-8") from error
 
 
-def check_depth(value: Any, most: int = MAX_DEPTH) -> None:
-    """Refuse JSON nested deeper than any of our files."""
-    level, depth = [value], 0
-    while level:
-        depth += 1
-        if depth > most:
-            raise InputError("input", f"deeper than {most} levels", f"at most {most} levels")
-        level = [
-            child
-            for item in level
-            if isinstance(item, dict | list)
-            for child in (item.values() if isinstance(item, dict) else item)
-        ]
+Placed = tuple[str, Any]
+
+
+def _children(place: str, value: Any) -> list[Placed]:
+    if isinstance(value, dict):
+        return [(f"{place}.{key}"[-200:].lstrip("."), child) for key, child in value.items()]
+    if not isinstance(value, list):
+        return []
+    if len(value) > MAX_ITEMS:
+        raise InputError(place or "input", len(value), f"at most {MAX_ITEMS} in one list")
+    return [(f"{place}.{i}"[-200:].lstrip("."), child) for i, child in enumerate(value)]
+
+
+def check_shape(value: Any, most_letters: int | None = MAX_LETTERS) -> None:
+    """Refuse JSON that is deeper, longer or wordier than any of ours, and keys of odd letters.
+
+    ``most_letters`` None: texts as long as they are (a pasted list).
+    """
+    level: list[Placed] = [("", value)]
+    for _ in range(MAX_DEPTH):
+        following: list[Placed] = []
+        for place, item in level:
+            if isinstance(item, str):
+                name = place.rsplit(".", 1)[-1]
+                check_text(place or "input", item, most_letters)
+                if name == "key" and item:
+                    check_key(place, item)
+            following += _children(place, item)
+        level = following
+        if not level:
+            return
+    raise InputError("input", f"deeper than {MAX_DEPTH} levels", f"at most {MAX_DEPTH} levels")
 
 
 def unknown_field(given: Any, known: Any, path: str = "") -> str | None:

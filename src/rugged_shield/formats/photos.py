@@ -10,7 +10,8 @@ import zipfile
 from rugged_shield.core.errors import InputError
 
 MAX_BYTES = 12_000_000
-MAX_PIXELS = 60_000_000
+MAX_PIXELS = 40_000_000
+MAX_SIDE = 20_000
 LONG_SIDE = 1600
 QUALITY = 82
 MAX_ZIP_BYTES = 60_000_000
@@ -31,12 +32,9 @@ def clean_photo(data: bytes) -> bytes:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=("JPEG", "PNG")) as picture:
-                if picture.width * picture.height > MAX_PIXELS:
-                    raise InputError(
-                        "photo",
-                        f"{picture.width} × {picture.height}",
-                        f"at most {MAX_PIXELS // 1_000_000} million pixels",
-                    )
+                _check_pixels(picture.width, picture.height)
+                # A JPEG is decoded at an eighth to the whole of its size: what is needed of it.
+                picture.draft("RGB", (LONG_SIDE, LONG_SIDE))
                 upright = ImageOps.exif_transpose(picture).convert("RGB")
                 upright.thumbnail((LONG_SIDE, LONG_SIDE))
                 plain = Image.new("RGB", upright.size)
@@ -53,6 +51,18 @@ def clean_photo(data: bytes) -> bytes:
     out = io.BytesIO()
     plain.save(out, "JPEG", quality=QUALITY)
     return out.getvalue()
+
+
+def _check_pixels(width: int, height: int) -> None:
+    """Refuse a picture by what its head says, before anything of it is decoded."""
+    if width * height > MAX_PIXELS or max(width, height) > MAX_SIDE:
+        raise InputError(
+            "photo",
+            f"{width} × {height}",
+            f"at most {MAX_PIXELS // 1_000_000} million pixels, no side over {MAX_SIDE}",
+            "this picture is too large",
+            "Make it smaller, and try again.",
+        )
 
 
 def photos_zip(photos: dict[str, bytes]) -> bytes:

@@ -23,6 +23,8 @@ from rugged_shield.formats.traced import (
     MAX_PATHS,
     Placing,
     Traced,
+    check_count,
+    check_reach,
     traced,
     unit_scale,
 )
@@ -32,7 +34,7 @@ MAX_DEPTH = 60
 _SHAPES = {"path", "rect", "circle", "ellipse", "polygon", "polyline", "line"}
 _GROUPS = {"svg", "g", "a", "switch"}
 _REFUSED = {"script", "foreignObject", "image", "use", "iframe", "style", "animate", "set"}
-_LENGTH = re.compile(r"^\s*([\d.]+)\s*(mm|cm|in|px|pt|)\s*$")
+_LENGTH = re.compile(r"^\s*(\d+\.?\d*|\.\d+)\s*(mm|cm|in|px|pt|)\s*$")
 _PART = re.compile(r"(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)")
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 _POINTS_PER_INCH = 72.0
@@ -85,8 +87,8 @@ def _check_element(element: Element) -> None:
             )
 
 
-def _flattened(d: str, transform: Transform, tolerance: float) -> list[list[tuple[float, float]]]:
-    """One path's subpaths as points, curves flattened, y turned up."""
+def _flattened(d: str, transform: Transform, scale: float) -> list[list[tuple[float, float]]]:
+    """One path's subpaths as points in drawing units, curves flattened, y turned up."""
     pen = RecordingPen()
     try:
         parse_path(d, pen)
@@ -101,7 +103,8 @@ def _flattened(d: str, transform: Transform, tolerance: float) -> list[list[tupl
 
     def finish(close: bool) -> None:
         if current is not None and len(current) > 0:
-            points = [(v.x, v.y) for v in current.flattening(tolerance)]
+            check_reach([(v.x, v.y) for v in current.control_vertices()], scale)
+            points = [(v.x, v.y) for v in current.flattening(FLATTEN_MM / scale)]
             if close and points[0] != points[-1]:
                 points.append(points[0])
             out.append(points)
@@ -159,7 +162,7 @@ def _walk(
 def _said_unit(root: Element) -> tuple[str, float]:
     """The unit a drawing says, and its user units per that unit; empty when it does not say."""
     width = _LENGTH.match(root.get("width", ""))
-    box = [float(x) for x in _NUMBER.findall(root.get("viewBox", ""))]
+    box = [float(x) for x in _NUMBER.findall(root.get("viewBox", ""))][:4]
     if width is None or width[2] in ("", "px") or float(width[1]) <= 0:
         return "", 1.0
     size, unit = float(width[1]), width[2]
@@ -174,8 +177,23 @@ def read_svg(text: str, placing: Placing = Placing()) -> Traced:
     """Read an outline with holes from an SVG; only paths and basic shapes are looked at.
 
     Dashed lines are folds, no cuts, and are passed over.
-    Scripts, external references, embedded pictures, entities and DTDs are refused.
+    Scripts, external references, embedded pictures, entities and DTDs are refused, and so are
+    numbers that are none, or that no drawing has.
     """
+    try:
+        return _read(text, placing)
+    except InputError:
+        raise
+    except (ValueError, ArithmeticError, LookupError, TypeError, AssertionError) as error:
+        raise InputError(
+            "file",
+            str(error)[:80],
+            "numbers and shapes as in SVG 1.1",
+            "a number or shape in this drawing cannot be read",
+        ) from error
+
+
+def _read(text: str, placing: Placing) -> Traced:
     if len(text) > MAX_BYTES:
         raise InputError("file", f"{len(text)} characters", f"at most {MAX_BYTES} characters")
     try:
@@ -197,7 +215,12 @@ def read_svg(text: str, placing: Placing = Placing()) -> Traced:
     found: list[tuple[str, Transform]] = []
     passed: set[str] = set()
     _walk(root, Identity, found, passed, 0)
-    paths = [ring for d, at in found for ring in _flattened(d, at, FLATTEN_MM / scale)]
+    paths, count = [], 0
+    for d, at in found:
+        for ring in _flattened(d, at, scale):
+            count += len(ring)
+            check_count(count)
+            paths.append(ring)
     notes = []
     if passed:
         notes.append("Passed over, being no outline: " + ", ".join(sorted(passed)) + ".")

@@ -21,6 +21,9 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey import Cutout
 
 FLATTEN_MM = 0.05
+FARTHEST_MM = 100_000.0
+MAX_ALL_POINTS = 200_000
+MAX_ENDS_AT_ONE_PLACE = 64
 JOIN_MM = 0.1
 MAX_PATHS = 20_000
 MAX_POINTS = 2_000
@@ -71,6 +74,47 @@ def unit_scale(said: str, placing: Placing) -> tuple[str, float]:
     return unit, UNITS_MM[unit]
 
 
+def check_reach(points: Any, scale: float) -> None:
+    """Refuse points that are no numbers or so far off that no plate is drawn there.
+
+    To be asked before a curve is flattened: what it takes grows with its size.
+    """
+    far = np.abs(np.asarray(points, dtype=float)) * scale
+    if not np.all(np.isfinite(far)) or np.any(far > FARTHEST_MM):
+        raise InputError(
+            "file",
+            "a point far away",
+            f"points within {FARTHEST_MM / 1000:g} m of the drawing's origin",
+            "the drawing has a point that is no number or lies far away",
+            "Check its unit and scale, and move the outline near the origin.",
+        )
+
+
+def check_count(points: int) -> None:
+    """Refuse a drawing whose flattened curves have too many points in all."""
+    if points > MAX_ALL_POINTS:
+        raise InputError(
+            "file",
+            points,
+            f"at most {MAX_ALL_POINTS} points in all curves",
+            "the drawing has too many points",
+            "Keep only the outline and its holes, and draw them with fewer points.",
+        )
+
+
+def _check_crowds(ends: Points) -> None:
+    """Refuse a drawing with a heap of lines that end at one place: nothing there is an outline."""
+    _, counts = np.unique(np.floor(ends / JOIN_MM), axis=0, return_counts=True)
+    if counts.max() > MAX_ENDS_AT_ONE_PLACE:
+        raise InputError(
+            "outline",
+            int(counts.max()),
+            f"at most {MAX_ENDS_AT_ONE_PLACE} lines that end at one place",
+            f"{counts.max()} lines end within {JOIN_MM:g} mm of each other",
+            "Take out hatching and doubled lines.",
+        )
+
+
 def _joined(paths: list[Points]) -> list[Points]:
     """Open paths with ends nearer than 0.1 mm made to share the very same point."""
     from scipy.spatial import cKDTree
@@ -78,6 +122,7 @@ def _joined(paths: list[Points]) -> list[Points]:
     if not paths:
         return []
     ends = np.array([p[i] for p in paths for i in (0, -1)])
+    _check_crowds(ends)
     leader = np.arange(len(ends))
 
     def root(i: int) -> int:
@@ -134,6 +179,11 @@ def _rings(paths: list[Points]) -> list[Polygon]:
     return [r for r in rings if r.area > 1e-3]
 
 
+def _check_holes(count: int) -> None:
+    if count > MAX_HOLES:
+        raise InputError("outline", count, f"at most {MAX_HOLES} holes")
+
+
 def _outline_and_holes(rings: list[Polygon]) -> tuple[Polygon, list[Polygon], list[str]]:
     """The largest loop, and the loops in it; what lies outside or deeper is left out and said."""
     if not rings:
@@ -143,14 +193,16 @@ def _outline_and_holes(rings: list[Polygon]) -> tuple[Polygon, list[Polygon], li
     holes: list[Polygon] = []
     notes: list[str] = []
     outside = deeper = 0
+    shapely.prepare(outer)
     for ring in rings[1:]:
         if outer.covers(ring):
-            if any(hole.equals(ring) for hole in holes) or ring.equals(outer):
-                continue
-            if any(hole.covers(ring) for hole in holes):
-                deeper += 1
-            else:
+            around = shapely.covers(holes, ring)
+            if around.any():
+                same = ring.equals(holes[int(np.argmax(around))])
+                deeper += not same
+            elif not ring.equals(outer):
                 holes.append(ring)
+            _check_holes(len(holes))
         elif outer.intersects(ring):
             at = shapely.get_coordinates(ring)[0]
             raise InputError(
@@ -166,8 +218,6 @@ def _outline_and_holes(rings: list[Polygon]) -> tuple[Polygon, list[Polygon], li
         notes.append(f"{outside} loops beside the largest were left out.")
     if deeper:
         notes.append(f"{deeper} loops inside holes were left out.")
-    if len(holes) > MAX_HOLES:
-        raise InputError("outline", len(holes), f"at most {MAX_HOLES} holes")
     return outer, holes, notes
 
 

@@ -1,6 +1,7 @@
 """What people entered, recorded and decided, kept in SQLite."""
 
-from rugged_shield.store.care import backup, check, owned, plain_words, restore
+from rugged_shield.store.care import aside, check, owned, plain_words
+from rugged_shield.store.copies import backup, copy_before_start, finish_restore, restore
 from rugged_shield.store.database import Database, StoreTroubleError, default_folder
 from rugged_shield.store.repository import (
     History,
@@ -12,11 +13,14 @@ from rugged_shield.store.repository import (
     add_job,
     append_record,
     edit_job,
+    job_ids,
     list_jobs,
     load_job,
+    raw_job,
     standing,
     step_back,
     step_forward,
+    unreadable_jobs,
 )
 from rugged_shield.store.shelf import (
     ShelfItem,
@@ -45,10 +49,14 @@ __all__ = [
     "add_job",
     "add_photo",
     "append_record",
+    "aside",
     "backup",
     "check",
+    "copy_before_start",
     "default_folder",
     "edit_job",
+    "finish_restore",
+    "job_ids",
     "keep_bike",
     "keep_plate",
     "list_jobs",
@@ -57,6 +65,7 @@ __all__ = [
     "photo",
     "photos",
     "plain_words",
+    "raw_job",
     "remove_from_shelf",
     "restore",
     "shelf",
@@ -64,4 +73,5 @@ __all__ = [
     "standing",
     "step_back",
     "step_forward",
+    "unreadable_jobs",
 ]

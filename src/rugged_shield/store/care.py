@@ -1,9 +1,10 @@
-"""Taking care of the file: what is wrong in plain words, backup, restore, check, one owner."""
+"""Taking care of the file: what is wrong in plain words, check, one owner."""
 
 from __future__ import annotations
 
 import fcntl
 import os
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
@@ -14,6 +15,8 @@ from rugged_shield.core.job import VERSION
 from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
 
 LOCK_NAME = "in-use.lock"
+TABLES = frozenset({"alembic_version", "job", "edit"})
+"""Tables that every version of this program has had."""
 
 
 def plain_words(error: BaseException) -> StoreTroubleError:
@@ -43,30 +46,20 @@ def plain_words(error: BaseException) -> StoreTroubleError:
     )
 
 
-def _copy(source: Path, target: Path) -> None:
-    """An online copy of a database, complete or not there at all."""
-    part = target.with_name(target.name + ".part")
-    part.unlink(missing_ok=True)
-    try:
-        with closing(sqlite3.connect(source)) as a, closing(sqlite3.connect(part)) as b:
-            a.backup(b)
-            b.execute("PRAGMA journal_mode=DELETE")
-        os.replace(part, target)
-    except sqlite3.Error as error:
-        part.unlink(missing_ok=True)
-        raise plain_words(error) from error
-
-
 def problems_of(file: Path) -> list[str]:
     """What is wrong with a database file; empty when it is sound."""
     if not file.is_file():
         return [f"There is no database at {file}."]
     try:
-        with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as raw:
+        with looked_at(file) as raw:
             found = [row[0] for row in raw.execute("PRAGMA integrity_check") if row[0] != "ok"]
             found += [
                 f"line without its job: {row}" for row in raw.execute("PRAGMA foreign_key_check")
             ]
+            there = {row[0] for row in raw.execute("SELECT name FROM sqlite_master")}
+            missing = sorted(TABLES - there)
+            if missing:
+                return [*found, f"It lacks tables of this program: {', '.join(missing)}."]
             revision = raw.execute("SELECT version_num FROM alembic_version").fetchone()
             if revision is None or revision[0] > HEAD or _newest_form(raw, revision[0]) > VERSION:
                 found.append("It was made by a newer version of this program.")
@@ -80,6 +73,16 @@ def problems_of(file: Path) -> list[str]:
         return [plain_words(error).message]
 
 
+@contextmanager
+def looked_at(file: Path) -> Iterator[sqlite3.Connection]:
+    """A connection that only reads, also in a folder that cannot be written to."""
+    address = file.resolve().as_uri()
+    # Without the right to write, SQLite cannot share a log: nothing else writes there either.
+    fixed = "" if os.access(file.parent, os.W_OK) else "&immutable=1"
+    with closing(sqlite3.connect(f"{address}?mode=ro{fixed}", uri=True)) as raw:
+        yield raw
+
+
 def _newest_form(raw: sqlite3.Connection, revision: str) -> int:
     """The newest form that a job of the file is in; before the file said so it was the first."""
     if revision < HEAD:
@@ -88,66 +91,45 @@ def _newest_form(raw: sqlite3.Connection, revision: str) -> int:
 
 
 def check(folder: Path) -> list[str]:
-    """Problems of a data folder's database, every job read through the core.
+    """Problems of a data folder's database, every job read through the core and named.
 
-    One of an older version is looked at as it would come up: on a copy.
+    It is looked at on a copy: one of an older version as it would come up, and one in a folder
+    that cannot be written to as it is.
     """
     found = problems_of(folder / FILE_NAME)
     if found:
         return found
-    from rugged_shield.store.repository import list_jobs
+    from rugged_shield.store.repository import unreadable_jobs
 
-    with TemporaryDirectory() as aside:
-        db = Database(folder)
+    with aside(folder) as db:
         try:
             if not db.is_current():
-                db.close()
-                _copy(folder / FILE_NAME, Path(aside) / FILE_NAME)
-                db = Database(Path(aside))
                 db.migrate()
-            list_jobs(db)
         except ValueError as error:
-            return [f"A job cannot be read: {error}"]
+            return [f"Something stored is not understood: {error}"]
+        return [f"Job {job} cannot be read: {why}" for job, why in unreadable_jobs(db).items()]
+
+
+@contextmanager
+def aside(folder: Path) -> Iterator[Database]:
+    """The database of a folder as a copy, to look at without touching what is there."""
+    with TemporaryDirectory() as room:
+        if os.access(folder, os.W_OK):
+            with (
+                looked_at(folder / FILE_NAME) as a,
+                closing(sqlite3.connect(Path(room) / FILE_NAME)) as b,
+            ):
+                a.backup(b)
+        else:  # nothing writes there: the file and its log are as they are
+            for side in ("", "-wal"):
+                file = folder / f"{FILE_NAME}{side}"
+                if file.is_file():
+                    shutil.copyfile(file, Path(room) / file.name)
+        db = Database(Path(room))
+        try:
+            yield db
         finally:
             db.close()
-    return []
-
-
-def backup(folder: Path, target: Path) -> None:
-    """A verified copy of the database, while it may be in use."""
-    source = folder / FILE_NAME
-    if not source.is_file():
-        raise StoreTroubleError(f"There is no database in {folder}.", "Check --data.")
-    _copy(source, target)
-    found = problems_of(target)
-    if found:
-        target.unlink()
-        raise StoreTroubleError(f"The copy is not sound: {found[0]}", "Run “shield check”.")
-
-
-def restore(folder: Path, source: Path) -> Path | None:
-    """Put a backup in place; what was there is kept beside it and its path returned."""
-    found = problems_of(source)
-    if found:
-        raise StoreTroubleError(f"This backup is not sound: {found[0]}", "Choose another one.")
-    folder.mkdir(parents=True, exist_ok=True)
-    target = folder / FILE_NAME
-    kept: Path | None = None
-    with owned(folder):
-        if target.exists():
-            number = next(n for n in range(1, 10_000) if not _replaced(target, n).exists())
-            kept = _replaced(target, number)
-            os.replace(target, kept)
-        for suffix in ("-wal", "-shm"):
-            side = target.with_name(target.name + suffix)
-            if side.exists() and kept is not None:
-                os.replace(side, kept.with_name(kept.name + suffix))
-        _copy(source, target)
-    return kept
-
-
-def _replaced(target: Path, number: int) -> Path:
-    return target.with_name(f"{target.name}.replaced-{number}")
 
 
 @contextmanager

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from functools import lru_cache
@@ -18,7 +18,7 @@ from rugged_shield.core.job.edits import Change
 from rugged_shield.formats.codec import event_from_json, event_to_json, job_from_json, job_to_json
 from rugged_shield.store.database import Database
 from rugged_shield.store.diff import diff, inverse, revert
-from rugged_shield.store.models import EditModel, EventModel, JobModel
+from rugged_shield.store.models import EditModel, EventModel, JobModel, PhotoModel
 
 
 class NotFoundError(Exception):
@@ -117,14 +117,60 @@ def list_jobs(db: Database) -> tuple[JobRow, ...]:
         return tuple(_row(session, m) for m in models)
 
 
+def job_ids(db: Database) -> tuple[str, ...]:
+    """Ids of all jobs, oldest first."""
+    with db.reading() as session:
+        return tuple(
+            session.scalars(select(JobModel.id).order_by(JobModel.created_at, JobModel.id))
+        )
+
+
+def unreadable_jobs(db: Database) -> dict[str, str]:
+    """Jobs that cannot be read, by their id, and what is wrong with each."""
+    found = {}
+    with db.reading() as session:
+        for job_id in session.scalars(select(JobModel.id).order_by(JobModel.id)):
+            try:
+                _row(session, _model(session, job_id))
+            except (ValueError, LookupError, TypeError) as error:
+                found[job_id] = str(error)[:300]
+    return found
+
+
 def load_job(db: Database, job_id: str) -> JobRow:
     """One job; raises NotFoundError."""
     with db.reading() as session:
         return _row(session, _model(session, job_id))
 
 
-def add_job(db: Database, job_id: str, job: Job, records: Record) -> JobRow:
-    """Store a new job with its record; an edit says so."""
+def raw_job(db: Database, job_id: str) -> str:
+    """A job exactly as it is stored, as JSON, whether it can be read or not; NotFoundError."""
+    with db.reading() as session:
+        model = _model(session, job_id)
+        lines = session.scalars(
+            select(EventModel).where(EventModel.job_id == job_id).order_by(EventModel.seq)
+        )
+        stored = {
+            "id": model.id,
+            "version": model.version,
+            "facts_version": model.facts_version,
+            "facts": model.facts,
+            "record": [
+                {"seq": e.seq, "at": e.at, "kind": e.kind, "voided": e.voided, **e.payload}
+                for e in lines
+            ],
+        }
+        return json.dumps(stored, indent=1, ensure_ascii=False) + "\n"
+
+
+def add_job(
+    db: Database,
+    job_id: str,
+    job: Job,
+    records: Record,
+    photos: Mapping[str, bytes] | None = None,
+) -> JobRow:
+    """Store a new job with its record and pictures, all or nothing; an edit says so."""
     now = datetime.now(UTC)
     with db.writing() as session:
         model = JobModel(
@@ -150,6 +196,8 @@ def add_job(db: Database, job_id: str, job: Job, records: Record) -> JobRow:
                 changes=[],
             )
         )
+        for key, jpeg in (photos or {}).items():
+            session.add(PhotoModel(id=key, job_id=job_id, jpeg=jpeg, at=now))
         session.flush()
         return _row(session, model)
 

@@ -6,6 +6,7 @@ the front end's types are generated and never written twice.
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -18,7 +19,7 @@ from pydantic.json_schema import GenerateJsonSchema, JsonSchemaMode
 
 from rugged_shield import __version__
 from rugged_shield.core.errors import InputError
-from rugged_shield.formats.jsontext import first_error
+from rugged_shield.formats.jsontext import check_shape, first_error, read_json
 
 _PARAM = re.compile(r"<(?:\w+:)?(\w+)>")
 
@@ -58,7 +59,9 @@ def _json(kind: Any, value: Any) -> Response:
 def read_body(kind: Any) -> Any:
     """The request's body as its type; raises InputError naming the field."""
     try:
-        return adapter(kind).validate_json(request.get_data() or b"null")
+        data = read_json(request.get_data() or b"null")
+        check_shape(data, None)
+        return adapter(kind).validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
         raise first_error(error) from error
 

@@ -11,10 +11,11 @@ from typing import Any
 
 from flask import Blueprint, Flask, Response, abort, request
 from sqlalchemy.exc import DBAPIError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits import value_at
+from rugged_shield.formats.guarded import BusyError
 from rugged_shield.formats.jobfile import MAX_BYTES
 from rugged_shield.instruments import Tray
 from rugged_shield.store import (
@@ -34,6 +35,7 @@ from rugged_shield.web.worker import SHARED
 log = logging.getLogger("rugged_shield")
 
 STATIC = Path(__file__).parent / "static"
+LONGEST_NAME = 200
 MAX_BODY = MAX_BYTES + 1000
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
@@ -58,8 +60,8 @@ def page(name: str = "") -> Response:
     """A built file, or the application's page for a client route."""
     if name.startswith("api/"):
         abort(404)
-    file = STATIC / name
-    if not (name and file.is_file() and STATIC in file.resolve().parents):
+    file = STATIC / name if 0 < len(name) < LONGEST_NAME else STATIC / "index.html"
+    if not (file.is_file() and STATIC in file.resolve().parents):
         file = STATIC / "index.html"
     if not file.is_file():
         return Response("The front end is not built: run “make setup”.", 503, mimetype="text/plain")
@@ -86,14 +88,27 @@ def _stale(error: StaleError) -> Response:
     return error_response(refusal, 409, Newer(error.newer.version, value, error.words))
 
 
+_REFUSALS = {
+    404: ("a known address", "there is nothing at this address"),
+    405: ("another method", "this address does not take that method"),
+    413: (f"at most {MAX_BODY // 1_000_000} MB", "this is more than can be taken in at once"),
+}
+
+
+def _refused_by_server(error: HTTPException, status: int) -> Response:
+    """What the server itself refuses, in plain words; with the methods that would do."""
+    allowed, words = _REFUSALS.get(status, (error.name, error.description or error.name))
+    answer = error_response(InputError("request", request.path[:200], allowed, words), status)
+    if isinstance(error, MethodNotAllowed) and error.valid_methods:
+        answer.headers["Allow"] = ", ".join(sorted(error.valid_methods))
+    return answer
+
+
 def _unexpected(error: Exception) -> Response:
     """Anything unforeseen: logged with a reference, answered without its insides."""
     if isinstance(error, HTTPException):
         status = error.code or 500
-        allowed = "a known address" if status == 404 else error.name
-        return error_response(
-            InputError("request", request.path, allowed, error.description or error.name), status
-        )
+        return _refused_by_server(error, status)
     reference = secrets.token_hex(4)
     # Where it happened, never what was typed: messages can hold people's own words.
     places = " < ".join(
@@ -123,6 +138,14 @@ def _store_trouble(error: Exception) -> Response:
     trouble = error if isinstance(error, StoreTroubleError) else plain_words(error)
     log.error("store: %s on %s", trouble.message, request.url_rule)
     return error_response(InputError("store", "", "", trouble.message, trouble.remedy), 503)
+
+
+def _busy(_error: Exception) -> Response:
+    """Too many files at once: a code that says “later”, and nothing waits."""
+    refusal = InputError(
+        "file", "", "one file after the other", "other files are being read", "Try again."
+    )
+    return error_response(refusal, 503)
 
 
 def _headers(answer: Response) -> Response:
@@ -166,6 +189,7 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     app.register_error_handler(StaleError, _stale)
     app.register_error_handler(StoreTroubleError, _store_trouble)
     app.register_error_handler(DBAPIError, _store_trouble)
+    app.register_error_handler(BusyError, _busy)
     app.register_error_handler(Exception, _unexpected)
     return app
 

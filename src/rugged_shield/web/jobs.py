@@ -15,6 +15,7 @@ from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.job import Entry, Job
 from rugged_shield.core.job.edits import Change, Taken, set_text
 from rugged_shield.core.result import Verdict
+from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store import (
     Database,
@@ -143,7 +144,7 @@ def jobs() -> JobList:
 def bring_in(body: dict[str, Any]) -> Brought:
     """Bring in a job file as a new job; the request's body is the file."""
     del body  # read again below: the file's own reader sees doubled fields, this dict does not
-    file = read_job_file(request.get_data())
+    file = read_guarded(read_job_file, request.get_data())
     row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records)
     return Brought(row.id, row.job.title)
 

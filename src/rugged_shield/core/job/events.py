@@ -24,9 +24,11 @@ class Entry:
 def check_record(record: Record) -> None:
     """Lines are numbered upward, and what is taken back stands before it. Raises InputError."""
     seen: set[int] = set()
+    last = -1
     for i, event in enumerate(record):
-        if event.seq in seen or (seen and event.seq < max(seen)):
+        if event.seq <= last:
             raise InputError(f"records.{i}.seq", event.seq, "numbers that go up")
         if isinstance(event, TakenBack) and event.ref not in seen:
             raise InputError(f"records.{i}.ref", event.ref, "an earlier line of the record")
         seen.add(event.seq)
+        last = event.seq

@@ -164,6 +164,8 @@ class Job(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
+        if not self.title.strip():
+            raise InputError("title", self.title, "a title", "a job has a title")
         keys = [c.key for c in (self.stock, *self.candidates)]
         if len(set(keys)) != len(keys):
             raise InputError("candidates", ", ".join(keys), "each plate once")

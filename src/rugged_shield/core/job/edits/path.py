@@ -24,9 +24,9 @@ from rugged_shield.core.quantity import (
     show,
 )
 from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
+from rugged_shield.core.text import check_text
 
 _UNITS = re.compile(r"_(n_per_mm|mm2|mm|kg|nm|deg|km|c|j)$")
-_MAX_TEXT = 200
 _SAID = {
     "x": "behind the front axle, x",
     "y": "to the rider's right, y",
@@ -171,8 +171,7 @@ def read_field(owner: Any, name: str, text: str, path: str, system: System) -> A
         return text == "true"
     if hint is str:
         clean = " ".join(text.split())
-        if len(clean) > _MAX_TEXT:
-            raise InputError(path, f"{len(clean)} letters", f"at most {_MAX_TEXT} letters")
+        check_text(path, clean)
         return clean
     raise InputError(path, text, "a field that can be typed", "this is not a single field")
 

@@ -24,6 +24,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.formats.kitlist import kit_csv
 from rugged_shield.web.api import route
@@ -161,7 +162,7 @@ def _in_words(line: KitLine) -> str:
 def preview(job_id: str, body: CsvText) -> CsvPreview:
     """What a pasted list would become; nothing is saved."""
     row_of(job_id)
-    found = read_hardware(body.text, body.system)
+    found = read_guarded(read_hardware, body.text, body.system)
     lines = tuple(
         CsvLineView(r.row, _in_words(r.line) if r.line else "", r.trouble, "; ".join(r.assumed))
         for r in found.lines
@@ -173,7 +174,9 @@ def preview(job_id: str, body: CsvText) -> CsvPreview:
 @route(blueprint, "POST", "/import", SavedView, CsvWrite)
 def take_in(job_id: str, body: CsvWrite) -> SavedView:
     """Add every line that is understood; the others stay out."""
-    lines = tuple(r.line for r in read_hardware(body.text, body.system).lines if r.line)
+    lines = tuple(
+        r.line for r in read_guarded(read_hardware, body.text, body.system).lines if r.line
+    )
     if not lines:
         raise InputError("text", "", "at least one line that is understood", "no line was read")
     return write(job_id, body, lambda job: add_lines(job, job.in_hand.key, lines))

@@ -323,11 +323,12 @@ def remove_plate_item(job_id: str, key: str, item: str, body: Write) -> SavedVie
 def outline(job_id: str, key: str, body: OutlineWrite) -> SavedView:
     """A traced outline from a DXF or SVG file becomes the belly or a further piece."""
     from rugged_shield.formats.dxf import read_dxf
+    from rugged_shield.formats.guarded import read_guarded
     from rugged_shield.formats.svg import read_svg
     from rugged_shield.formats.traced import Placing
 
     reader = read_dxf if body.kind == "dxf" else read_svg
-    got = reader(body.text, Placing(body.unit, body.front, body.seen))
+    got = read_guarded(reader, body.text, Placing(body.unit, body.front, body.seen))
     take = traced_belly if body.becomes == "belly" else traced_piece
     return write(job_id, body, lambda job: take(job, key, got.outline_mm, got.holes))
 

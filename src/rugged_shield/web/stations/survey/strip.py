@@ -39,11 +39,12 @@ def strip(job_id: str) -> StripView:
 @blueprint.post("/photos")
 def photo_in(job_id: str) -> Response:
     """Keep a picture beside the job: re-encoded, without place, time or camera."""
+    from rugged_shield.formats.guarded import read_guarded
     from rugged_shield.formats.photos import MAX_BYTES, clean_photo
 
     request.max_content_length = MAX_BYTES + 1000
     row_of(job_id)
-    kept = add_photo(database(), job_id, clean_photo(request.get_data()))
+    kept = add_photo(database(), job_id, read_guarded(clean_photo, request.get_data()))
     return Response(adapter(PhotoKept).dump_json(PhotoKept(kept)), mimetype="application/json")
 
 

@@ -1,0 +1,42 @@
+"""What a text of a person may hold: the one place for fields, files and pasted lists."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+
+from rugged_shield.core.errors import InputError
+
+MAX_LETTERS = 200
+_SPACES = "\t\n\r"
+_TURNS_LINES = frozenset("\u061c\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069")
+"""Marks that turn the direction of writing: a text would read other than it is."""
+_KEY = re.compile(r"^[A-Za-z0-9][A-Za-z0-9_-]{0,59}$")
+
+
+def check_text(field: str, text: str, most: int | None = MAX_LETTERS) -> None:
+    """Raise InputError for a text that is too long or holds what cannot be seen or written.
+
+    Tabs and line ends are left to whoever reads the text; control characters, marks that turn
+    the direction of writing and lone surrogates are refused.
+    """
+    if most is not None and len(text) > most:
+        raise InputError(field, f"{len(text)} letters", f"at most {most} letters")
+    for letter in text:
+        bad = unicodedata.category(letter) in ("Cc", "Cs") and letter not in _SPACES
+        if bad or letter in _TURNS_LINES:
+            raise InputError(
+                field,
+                f"character U+{ord(letter):04X}",
+                "letters, digits and signs that can be seen",
+                "there is a control character in this text",
+                "Type it again, or paste it as plain text.",
+            )
+
+
+def check_key(field: str, key: str) -> None:
+    """Raise InputError for a key that could not stand in an address or a path of fields."""
+    if not _KEY.match(key):
+        raise InputError(
+            field, key[:60], "up to 60 letters, digits, _ and -, a letter or digit first"
+        )
