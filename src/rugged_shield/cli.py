@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import json
 import os
-import signal
 import socket
 import sys
 from contextlib import contextmanager
@@ -19,7 +18,6 @@ if TYPE_CHECKING:
     from rugged_shield.store import Database
 
 DEFAULT_PORT = 8440
-THREADS = 8
 
 
 def _free_socket(host: str, port: int) -> socket.socket:
@@ -101,16 +99,12 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     import gc
     import logging
 
-    import waitress
-
     from rugged_shield.store import owned
     from rugged_shield.web.access import LOOPBACK
     from rugged_shield.web.app import create_app, with_static_files
+    from rugged_shield.web.serving import Served, stop_on_signals
 
-    # A service manager stops with SIGTERM: end as cleanly as on Ctrl-C. Said for SIGINT too,
-    # which a shell hands down as ignored to what it starts in the background.
-    for stop in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(stop, signal.default_int_handler)
+    stop_on_signals()
     folder.mkdir(parents=True, exist_ok=True)
     with owned(folder):
         _log_to(folder)
@@ -127,13 +121,7 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         taken = sock.getsockname()[1]
         # What is remembered is large and lives long: looked through seldom, not at every map.
         gc.set_threshold(50_000, 20, 50)
-        server = waitress.create_server(
-            with_static_files(app),
-            sockets=[sock],
-            threads=THREADS,
-            ident=None,
-            clear_untrusted_proxy_headers=True,
-        )
+        server = Served(with_static_files(app), sock)
         print(f"Data in {folder}", flush=True)
         print(f"Rugged Shield is at http://{args.host}:{taken}/ (stop with Ctrl-C)", flush=True)
         log = logging.getLogger("rugged_shield")
@@ -141,10 +129,7 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         tray.start()
         try:
             server.run()
-        except KeyboardInterrupt:
-            pass
         finally:
-            server.close()
             tray.stop()
             stop_simulators()
             app.extensions["rugged_shield_db"].close()

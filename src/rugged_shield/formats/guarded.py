@@ -27,6 +27,7 @@ _PRELOADED = [
     *("scipy.spatial", "PIL.Image", "PIL.ImageOps", "PIL.JpegImagePlugin", "PIL.PngImagePlugin"),
 ]
 _ROOM = threading.BoundedSemaphore(AT_ONCE)
+_AT_WORK: set[Any] = set()
 
 
 class BusyError(Exception):
@@ -73,12 +74,19 @@ def read_guarded(work: Callable[..., T], *args: Any) -> T:
         _ROOM.release()
 
 
+def stop_reading() -> None:
+    """End everything that is being read: whoever waits for it is told that it was put away."""
+    for process in list(_AT_WORK):
+        process.kill()
+
+
 def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(_PRELOADED)
     ours, theirs = context.Pipe(duplex=False)
     process = context.Process(target=_read, args=(theirs, work, args), daemon=True)
     process.start()
+    _AT_WORK.add(process)
     theirs.close()
     try:
         answer: tuple[str, Any] = ours.recv() if ours.poll(LIMIT_S) else ("late", None)
@@ -88,6 +96,7 @@ def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
         ours.close()
         process.kill()
         process.join()
+        _AT_WORK.discard(process)
     kind, content = answer
     if kind == "done":
         result: T = content

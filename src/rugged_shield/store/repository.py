@@ -170,9 +170,15 @@ def add_job(
     records: Record,
     photos: Mapping[str, bytes] | None = None,
 ) -> JobRow:
-    """Store a new job with its record and pictures, all or nothing; an edit says so."""
+    """Store a new job with its record and pictures, all or nothing; an edit says so.
+
+    Asked again under an id that is there, it is answered with what is there.
+    """
     now = datetime.now(UTC)
     with db.writing() as session:
+        there = session.get(JobModel, job_id)
+        if there is not None:
+            return _row(session, there)
         model = JobModel(
             id=job_id,
             title=job.title,

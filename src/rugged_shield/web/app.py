@@ -141,9 +141,9 @@ def _store_trouble(error: Exception) -> Response:
 
 
 def _busy(_error: Exception) -> Response:
-    """Too many files at once: a code that says “later”, and nothing waits."""
+    """Too much at once: a code that says “later”, and no thread of the server waits."""
     refusal = InputError(
-        "file", "", "one file after the other", "other files are being read", "Try again."
+        "request", "", "one after the other", "others are being worked at", "Try again in a moment."
     )
     return error_response(refusal, 503)
 

@@ -115,18 +115,30 @@ class Newest:
     """Costly answers one at a time: who waits and is asked again meanwhile, gives way."""
 
     def __init__(self) -> None:
-        self._lock = threading.Lock()
+        self._changed = threading.Condition()
         self._last: dict[str, int] = {}
+        self._at: set[str] = set()
 
     @contextmanager
     def turn(self, owner: str) -> Iterator[None]:
-        """The owner's turn; raises InputError when a newer question of the same owner came."""
-        mine = self._last.get(owner, 0) + 1
-        self._last[owner] = mine
-        with self._lock:
+        """The owner's turn; raises InputError as soon as a newer question of the same owner came.
+
+        Owners do not wait for each other here: the worker takes one after the other.
+        """
+        with self._changed:
+            mine = self._last.get(owner, 0) + 1
+            self._last[owner] = mine
+            self._changed.notify_all()
+            self._changed.wait_for(lambda: owner not in self._at or self._last[owner] != mine)
             if self._last[owner] != mine:
                 raise InputError("what-if", "", "the newest question", WORDS["overtaken"])
+            self._at.add(owner)
+        try:
             yield
+        finally:
+            with self._changed:
+                self._at.discard(owner)
+                self._changed.notify_all()
 
 
 def runs() -> Runs:

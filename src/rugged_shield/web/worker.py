@@ -22,9 +22,11 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.formats.guarded import BusyError
 
 log = logging.getLogger("rugged_shield")
 T = TypeVar("T")
+MOST_WAITING = 4
 Step = tuple[str, Any]
 """What comes next and nothing, or what was done and its result."""
 Steps = Callable[..., Iterator[Step]]
@@ -115,10 +117,15 @@ class Worker:
         self._heard: dict[int, Heard] = {}
 
     def call(self, work: Callable[..., T], *args: Any) -> T:
-        """The result of ``work(*args)``, worked out beside; raises what it refused."""
+        """The result of ``work(*args)``, worked out beside; raises what it refused.
+
+        BusyError when others wait already: the threads of the server are not all to stand here.
+        """
         answer: Future[T] = Future()
         number = next(self._numbers)
         with self._lock:
+            if len(self._asked) >= MOST_WAITING:
+                raise BusyError
             self._asked[number] = answer
             self._send(("call", number, work, args))
         return answer.result()

@@ -1,0 +1,84 @@
+"""The server around the application: who is too slow is dropped, and it ends when it is told."""
+
+from __future__ import annotations
+
+import signal
+import time
+from types import FrameType
+from typing import Any
+
+import waitress
+from waitress.channel import HTTPChannel
+from waitress.wasyncore import ExitNow
+
+from rugged_shield.formats.guarded import stop_reading
+from rugged_shield.web.worker import SHARED
+
+THREADS = 8
+IDLE_S = 20
+WHOLE_REQUEST_S = 60.0
+LAST_WORDS_S = 1.0
+"""How long answers that are being made may still take once the server is to end."""
+
+
+class StopServing(ExitNow):  # type: ignore[misc]
+    """Raised in the main thread when the server is to end; its loop lets this kind through."""
+
+
+class Patient(HTTPChannel):  # type: ignore[misc]
+    """A connection that must have sent its whole request within a minute of its first byte."""
+
+    began_s = 0.0
+
+    def received(self, data: bytes) -> bool:
+        """What came in; a request that trickles is cut off."""
+        now = time.monotonic()
+        if self.request is None:
+            self.began_s = now
+        elif now - self.began_s > WHOLE_REQUEST_S:
+            self.will_close = True
+            return False
+        return bool(super().received(data))
+
+
+def stop_on_signals() -> None:
+    """End on SIGTERM as on Ctrl-C, and at once: what is worked at beside is let go.
+
+    Said for SIGINT too, which a shell hands down as ignored to what it starts in the background.
+    """
+
+    def stop(_number: int, _frame: FrameType | None) -> None:
+        for again in (signal.SIGTERM, signal.SIGINT):
+            signal.signal(again, signal.SIG_IGN)
+        raise StopServing
+
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, stop)
+
+
+class Served:
+    """The server on one socket."""
+
+    def __init__(self, application: Any, sock: Any) -> None:
+        self._server = waitress.create_server(
+            application,
+            sockets=[sock],
+            threads=THREADS,
+            ident=None,
+            clear_untrusted_proxy_headers=True,
+            channel_timeout=IDLE_S,
+            cleanup_interval=5,
+        )
+        self._server.channel_class = Patient
+
+    def run(self) -> None:
+        """Answer until told to stop; whoever still waits is let go within a second."""
+        try:
+            self._server.run()
+        except StopServing:
+            pass
+        finally:
+            SHARED.close()
+            stop_reading()
+            self._server.task_dispatcher.shutdown(timeout=LAST_WORDS_S)
+            self._server.close()
