@@ -15,7 +15,7 @@ from PIL import Image
 
 from rugged_shield.demo import load_demo
 from rugged_shield.instruments import Link
-from rugged_shield.store import Database, add_photo, list_jobs, photos
+from rugged_shield.store import Database, add_photo, job_ids, load_job, photos
 from tests.test_cli import shield
 
 
@@ -67,7 +67,7 @@ def test_photos_travel_beside_the_job_file(tmp_path: Path) -> None:
         assert run.returncode == 0, run.stdout
     own = Database(tmp_path / "b")
     own.migrate()
-    for row in list_jobs(own):
+    for row in (load_job(own, i) for i in job_ids(own)):
         assert list(photos(own, row.id)) == [kept]
     own.close()
     (tmp_path / "job.photos.zip").write_bytes(b"no zip")

@@ -26,7 +26,7 @@ from rugged_shield.store import (
     append_record,
     default_folder,
     edit_job,
-    list_jobs,
+    job_ids,
     load_job,
     standing,
 )
@@ -54,7 +54,7 @@ def test_what_goes_in_comes_out(db: Database, half_fitted: JobFile) -> None:
     assert row.job == half_fitted.job
     assert row.records == half_fitted.records
     assert row.version == 1
-    assert [r.id for r in list_jobs(db)] == ["one"]
+    assert job_ids(db) == ("one",)
 
 
 def test_a_restart_loses_nothing(tmp_path: Path, choosing: Job) -> None:

@@ -21,7 +21,8 @@ from rugged_shield.store import (
     StoreTroubleError,
     add_job,
     check,
-    list_jobs,
+    job_heads,
+    job_ids,
     load_job,
     shelf,
     standing,
@@ -194,19 +195,33 @@ def test_stored_facts_of_a_newer_version_are_left_alone(opened: Database) -> Non
 
 
 def test_todays_database_was_written_by_todays_code(tmp_path: Path) -> None:
-    """One stored job of each version is kept: the newest, too, and opens without an upgrade."""
-    shutil.copy(STORED / f"version_{VERSION}.sqlite3", tmp_path / FILE_NAME)
+    """One database of each schema is kept: the newest, too, and opens without an upgrade."""
+    shutil.copy(STORED / f"schema_{HEAD}.sqlite3", tmp_path / FILE_NAME)
     db = Database(tmp_path)
     assert db.revision() == HEAD
     db.migrate()
     assert list(tmp_path.glob("*.before-*")) == []
-    rows = list_jobs(db)
+    rows = [load_job(db, i) for i in job_ids(db)]
     assert {row.id for row in rows} == set(JOBS)
     for row in rows:
         again = read_job_file(write_job_file(row.job, row.records).encode())
         add_job(db, f"{row.id}-2", again.job, again.records)
         assert load_job(db, f"{row.id}-2").job == row.job
     db.close()
+
+
+def test_a_database_of_the_schema_before_comes_up_as_it_was(tmp_path: Path) -> None:
+    """Schema 4 knew no work list of its own: every job stands on it."""
+    shutil.copy(STORED / "version_2.sqlite3", tmp_path / FILE_NAME)
+    db = Database(tmp_path)
+    db.migrate()
+    assert db.revision() == HEAD
+    assert [(h.id, h.place, h.shown_of) for h in job_heads(db)] == [
+        (i, "", "") for i in job_ids(db)
+    ]
+    assert set(job_ids(db)) == set(JOBS)
+    db.close()
+    assert check(tmp_path) == []
 
 
 def test_a_stored_job_of_every_version_is_kept() -> None:

@@ -9,10 +9,6 @@ export function useJobId(): string {
   return useParams().job ?? "";
 }
 
-export function useJobs() {
-  return useQuery({ queryKey: ["jobs"], queryFn: () => unwrap(api.GET("/api/jobs")) });
-}
-
 export function useFrame() {
   const job_id = useJobId();
   return useQuery({

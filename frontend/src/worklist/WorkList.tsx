@@ -2,13 +2,21 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Refusal, wordsFor } from "../api/errors";
-import { bringIn, useJobs } from "../api/job";
+import { bringIn } from "../api/job";
 import type { JobSummary } from "../api/types";
+import { useJobs } from "../api/worklist";
 import { OpenPage } from "../frame/OpenPage";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Entry } from "../parts/Entry";
 import { FilePick } from "../parts/FilePick";
 import { Empty, Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
-import { VerdictMark } from "../parts/Verdict";
+import { JobLine } from "./JobLine";
+import { bikesOf, listed, ORDERS, type Order } from "./order";
+
+const PLACES = { "": "on the list", archived: "put away", bin: "in the bin" } as const;
+type Place = keyof typeof PLACES;
 
 /** The front page: every job, where it stands, what is due next. */
 export function WorkList() {
@@ -33,12 +41,108 @@ export function WorkList() {
         </Link>
         <BringIn />
       </div>
+      {jobs.data && jobs.data.jobs.length > 0 && <Jobs jobs={jobs.data.jobs} />}
+    </OpenPage>
+  );
+}
+
+type Said = { words: string; bad: boolean; back?: (() => Promise<unknown>) | undefined };
+
+/** Acts on jobs of the list: what was done is said, with a way back where there is one. */
+function useActs() {
+  const queries = useQueryClient();
+  const [said, setSaid] = useState<Said | null>(null);
+  const act = (work: () => Promise<unknown>, words: string, back?: () => Promise<unknown>) => {
+    const done = async () => {
+      try {
+        await work();
+        setSaid({ words, bad: false, back });
+      } catch (error) {
+        setSaid({ words: error instanceof Refusal ? error.message : wordsFor(error), bad: true });
+      }
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+    };
+    void done();
+  };
+  return { said, act };
+}
+
+function Jobs({ jobs }: { jobs: JobSummary[] }) {
+  const [place, setPlace] = useState<Place>("");
+  const [words, setWords] = useState("");
+  const [bike, setBike] = useState("");
+  const [order, setOrder] = useState<Order>("entered");
+  const { said, act } = useActs();
+  const shown = listed(jobs, { place, words, bike, order });
+  const bikes = bikesOf(jobs);
+  return (
+    <>
+      <div className="mb-3 grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-[1fr_14rem_12rem] [&>*:first-child]:col-span-2 sm:[&>*:first-child]:col-span-1">
+        <Entry label="Search" value={words} onChange={setWords} />
+        <Choice
+          label="Bike"
+          value={bike}
+          options={["", ...bikes]}
+          names={{ "": "every bike" }}
+          onChange={setBike}
+        />
+        <Choice
+          label="Order"
+          value={order}
+          options={Object.keys(ORDERS)}
+          names={ORDERS}
+          onChange={(value) => setOrder(value as Order)}
+        />
+      </div>
+      <Places jobs={jobs} place={place} choose={setPlace} />
+      {said && (
+        <p
+          className="my-2 flex flex-wrap items-center gap-3 border border-rule bg-sheet px-3 py-1.5"
+          role={said.bad ? "alert" : "status"}
+        >
+          {said.words}
+          {said.back && (
+            <Button tone="quiet" onClick={() => act(said.back ?? (async () => {}), "Taken back.")}>
+              Take it back
+            </Button>
+          )}
+        </p>
+      )}
+      {shown.length === 0 && (
+        <Empty>
+          {words || bike
+            ? "No job here matches what is looked for."
+            : `Nothing is ${PLACES[place]}.`}
+        </Empty>
+      )}
       <ol>
-        {jobs.data?.jobs.map((job, i) => (
-          <JobLine key={job.id} job={job} number={i + 1} />
+        {shown.map((job, i) => (
+          <JobLine key={job.id} job={job} number={i + 1} act={act} />
         ))}
       </ol>
-    </OpenPage>
+    </>
+  );
+}
+
+type PlacesProps = { jobs: JobSummary[]; place: Place; choose: (place: Place) => void };
+
+/** Where jobs lie, with how many; shown once any is put away. */
+function Places({ jobs, place, choose }: PlacesProps) {
+  if (place === "" && jobs.every((job) => job.place === "")) return null;
+  return (
+    <fieldset className="mb-2 flex flex-wrap gap-2">
+      <legend className="sr-only">Where jobs lie</legend>
+      {(Object.keys(PLACES) as Place[]).map((key) => (
+        <Button
+          key={key}
+          tone={key === place ? "main" : "plain"}
+          aria-pressed={key === place}
+          onClick={() => choose(key)}
+        >
+          {PLACES[key]} {jobs.filter((job) => job.place === key).length}
+        </Button>
+      ))}
+    </fieldset>
   );
 }
 
@@ -80,49 +184,5 @@ function BringIn() {
       />
       <Trouble words={trouble} className="mt-2" />
     </div>
-  );
-}
-
-function JobLine({ job, number }: { job: JobSummary; number: number }) {
-  return (
-    <li className="grid grid-cols-[auto_1fr] gap-x-4 border-t border-ink py-4 sm:grid-cols-[auto_1fr_20rem]">
-      <span className="num text-4xl text-act" aria-hidden="true">
-        {number}
-      </span>
-      <div className="min-w-0">
-        <Link
-          to={`/jobs/${job.id}/${job.station}`}
-          className="num text-2xl underline decoration-1 underline-offset-4 hover:text-act"
-        >
-          {job.title}
-        </Link>
-        <p className="text-quiet">
-          {job.bike}
-          {job.plate ? ` · ${job.plate}` : ""}
-        </p>
-        <p className="mt-1">
-          <b>Stands:</b> {job.stands}
-        </p>
-        <p className="flex flex-wrap gap-x-2">
-          <b>Due next:</b> <span>{job.due}</span>
-        </p>
-      </div>
-      <ul className="col-start-2 mt-2 sm:col-start-auto sm:mt-0">
-        {job.stations.map((s) => (
-          <li key={s.key}>
-            <Link
-              to={`/jobs/${job.id}/${s.key}`}
-              className="grid min-h-6 grid-cols-[5rem_1fr] gap-2 border-b border-rule text-sm hover:bg-sheet"
-            >
-              <span className="flex items-center gap-1.5">
-                <VerdictMark verdict={s.verdict} quiet />
-                {s.label}
-              </span>
-              <span className="truncate text-quiet">{s.words}</span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-    </li>
   );
 }

@@ -5,14 +5,14 @@ from __future__ import annotations
 from importlib.resources import files
 
 from rugged_shield.formats.jobfile import read_job_file
-from rugged_shield.store import Database, add_job, list_jobs
+from rugged_shield.store import Database, add_job, job_ids
 
 DEMO_JOBS = ("choosing", "kit_open", "half_fitted", "in_service")
 
 
 def load_demo(db: Database) -> int:
     """Add the demo jobs to an empty database; returns how many were added."""
-    if list_jobs(db):
+    if job_ids(db):
         return 0
     for name in DEMO_JOBS:
         text = (files("rugged_shield.demo") / f"{name}.json").read_bytes()

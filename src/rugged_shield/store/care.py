@@ -12,7 +12,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from rugged_shield.core.job import VERSION
-from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
+from rugged_shield.store.database import FILE_NAME, HEAD, SAYS_ITS_FORM, Database, StoreTroubleError
 
 LOCK_NAME = "in-use.lock"
 TABLES = frozenset({"alembic_version", "job", "edit"})
@@ -85,7 +85,7 @@ def looked_at(file: Path) -> Iterator[sqlite3.Connection]:
 
 def _newest_form(raw: sqlite3.Connection, revision: str) -> int:
     """The newest form that a job of the file is in; before the file said so it was the first."""
-    if revision < HEAD:
+    if revision < SAYS_ITS_FORM:
         return 1
     return int(raw.execute("SELECT coalesce(max(facts_version), 1) FROM job").fetchone()[0])
 

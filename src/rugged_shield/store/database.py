@@ -14,7 +14,9 @@ from sqlalchemy.orm import Session
 from rugged_shield.core.job import VERSION
 from rugged_shield.store.upgrading import forms_of, upgrade_stored
 
-HEAD = "0004"
+HEAD = "0005"
+SAYS_ITS_FORM = "0004"
+"""The first schema in which each job says the form of its facts."""
 FILE_NAME = "rugged-shield.sqlite3"
 SYNCHRONOUS = "FULL"
 """A lost last second matters here: a write is on the disk before it is acknowledged."""
@@ -104,7 +106,7 @@ class Database:
 
     def _forms(self) -> set[int]:
         """Forms of what is stored; none where the schema does not say so yet."""
-        if self.revision() != HEAD:
+        if self.revision() < SAYS_ITS_FORM:
             return set()
         with self.reading() as session:
             return forms_of(session)

@@ -31,6 +31,8 @@ class JobModel(Base):
     """One job; ``version`` grows with every write.
 
     ``facts_version`` is the form of its facts and of its events (``core.job.upgrade``).
+    ``place``: empty on the work list, else ``archived`` or ``bin``. ``shown`` is what the list
+    shows of it, made from what ``shown_of`` says; it is made anew whenever that is no longer so.
     """
 
     __tablename__ = "job"
@@ -40,6 +42,9 @@ class JobModel(Base):
     facts: Mapped[Any] = mapped_column(JSON)
     facts_version: Mapped[int] = mapped_column(Integer)
     version: Mapped[int] = mapped_column(Integer, default=1)
+    place: Mapped[str] = mapped_column(String(8), default="", server_default="")
+    shown: Mapped[Any | None] = mapped_column(JSON)
+    shown_of: Mapped[str] = mapped_column(String(40), default="", server_default="")
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
 

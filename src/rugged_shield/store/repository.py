@@ -110,13 +110,6 @@ def _model(session: Session, job_id: str) -> JobModel:
     return model
 
 
-def list_jobs(db: Database) -> tuple[JobRow, ...]:
-    """All jobs, oldest first."""
-    with db.reading() as session:
-        models = session.scalars(select(JobModel).order_by(JobModel.created_at, JobModel.id))
-        return tuple(_row(session, m) for m in models)
-
-
 def job_ids(db: Database) -> tuple[str, ...]:
     """Ids of all jobs, oldest first."""
     with db.reading() as session:

@@ -88,6 +88,36 @@ def route(
 
 
 @dataclass(frozen=True)
+class FileRoute:
+    """An address that hands out a file, or takes one: its type, and the type that it takes."""
+
+    method: str
+    path: str
+    summary: str
+    mimetype: str
+    takes: tuple[str, ...]
+
+
+FILES: dict[tuple[str, str], FileRoute] = {}
+
+
+def file_route(
+    blueprint: Blueprint, path: str, mimetype: str, takes: tuple[str, ...] = ()
+) -> Callable[[Callable[..., Response]], Callable[..., Response]]:
+    """Register a view that answers with a file of that type (or takes one, by POST)."""
+    method = "POST" if takes else "GET"
+
+    def wrap(view: Callable[..., Response]) -> Callable[..., Response]:
+        full = (blueprint.url_prefix or "") + path
+        summary = (view.__doc__ or "").strip().splitlines()[0]
+        FILES[(method, full)] = FileRoute(method, full, summary, mimetype, takes)
+        blueprint.add_url_rule(path, view.__name__, view, methods=[method])
+        return view
+
+    return wrap
+
+
+@dataclass(frozen=True)
 class ErrorBody:
     """What was wrong: field, value, what is allowed, in words, and what to do."""
 
@@ -142,6 +172,31 @@ def _definitions() -> tuple[dict[Any, Any], dict[str, Any]]:
     return refs, definitions.get("$defs", {})
 
 
+def _parameters(path: str) -> list[dict[str, Any]]:
+    return [
+        {"name": name, "in": "path", "required": True, "schema": {"type": "string"}}
+        for name in _PARAM.findall(path)
+    ]
+
+
+def _file_operation(known: FileRoute, failure: dict[str, Any]) -> dict[str, Any]:
+    binary = {"schema": {"type": "string", "format": "binary"}}
+    operation: dict[str, Any] = {
+        "summary": known.summary,
+        "parameters": _parameters(known.path),
+        "responses": {
+            "200": {"description": "Done", "content": {known.mimetype: binary}},
+            "default": failure,
+        },
+    }
+    if known.takes:
+        operation["requestBody"] = {
+            "required": True,
+            "content": dict.fromkeys(known.takes, binary),
+        }
+    return operation
+
+
 def openapi() -> dict[str, Any]:
     """The OpenAPI 3.1 document of every registered route."""
     refs, components = _definitions()
@@ -154,10 +209,7 @@ def openapi() -> dict[str, Any]:
         key = (method, path)
         operation: dict[str, Any] = {
             "summary": known.summary,
-            "parameters": [
-                {"name": name, "in": "path", "required": True, "schema": {"type": "string"}}
-                for name in _PARAM.findall(path)
-            ],
+            "parameters": _parameters(path),
             "responses": {
                 "200": {
                     "description": "Done",
@@ -174,6 +226,9 @@ def openapi() -> dict[str, Any]:
                 "content": {"application/json": {"schema": refs[((key, "in"), "validation")]}},
             }
         paths.setdefault(_PARAM.sub(r"{\1}", path), {})[method.lower()] = operation
+    for (method, path), file in sorted(FILES.items(), key=lambda item: item[0][1]):
+        here = paths.setdefault(_PARAM.sub(r"{\1}", path), {})
+        here[method.lower()] = _file_operation(file, failure)
     return {
         "openapi": "3.1.0",
         "info": {"title": "Rugged Shield", "version": __version__},

@@ -25,7 +25,7 @@ from rugged_shield.store import (
     StoreTroubleError,
     plain_words,
 )
-from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf
+from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf, worklist
 from rugged_shield.web.access import LOOPBACK, check_request, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
 from rugged_shield.web.runs import Newest, Runs
@@ -43,7 +43,7 @@ CONTENT_POLICY = (
     "frame-ancestors 'none'"
 )
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)
-ROOMS = (jobs, newjob, shelf, instruments, runs, calculate)
+ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate)
 
 pages = Blueprint("pages", __name__)
 

@@ -9,12 +9,9 @@ from typing import Any
 
 from flask import Blueprint, Response, current_app, request
 
-from rugged_shield.core.assess.frame import StationState, ledger, marked, next_act, station_states
-from rugged_shield.core.assess.frame import standing as standing_of
-from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.job import Entry, Job
 from rugged_shield.core.job.edits import Change, Taken, set_text
-from rugged_shield.core.result import Verdict
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store import (
@@ -25,39 +22,16 @@ from rugged_shield.store import (
     add_job,
     append_record,
     edit_job,
-    list_jobs,
     load_job,
     standing,
     step_back,
     step_forward,
 )
-from rugged_shield.web.api import route
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.views import FieldWrite, Frame, SavedView, Write
 
 blueprint = Blueprint("jobs", __name__, url_prefix="/api/jobs")
-
-
-@dataclass(frozen=True, kw_only=True)
-class JobSummary:
-    """One line of the work list."""
-
-    id: str
-    title: str
-    bike: str
-    plate: str
-    stands: str
-    station: str
-    due: str
-    due_verdict: Verdict
-    stations: tuple[StationState, ...]
-
-
-@dataclass(frozen=True)
-class JobList:
-    """The work list."""
-
-    jobs: tuple[JobSummary, ...]
 
 
 @dataclass(frozen=True)
@@ -116,30 +90,6 @@ def row_of(job_id: str) -> JobRow:
     return load_job(database(), job_id)
 
 
-@route(blueprint, "GET", "", JobList)
-def jobs() -> JobList:
-    """The work list: every job, where it stands, what is due next."""
-    out = []
-    for row in list_jobs(database()):
-        stations = station_states(row.job, row.records)
-        stands = standing_of(row.job, stations)
-        due, _ = due_of(row.job, row.records)
-        out.append(
-            JobSummary(
-                id=row.id,
-                title=row.job.title,
-                bike=row.job.bike.name,
-                plate=row.job.in_hand.plate.name if row.job.picked else "",
-                stands=stands.words,
-                station=stands.station,
-                due=next_act(row.job, row.records),
-                due_verdict=due.verdict,
-                stations=stations,
-            )
-        )
-    return JobList(tuple(out))
-
-
 @route(blueprint, "POST", "", Brought, dict[str, Any])
 def bring_in(body: dict[str, Any]) -> Brought:
     """Bring in a job file as a new job; the request's body is the file."""
@@ -149,7 +99,7 @@ def bring_in(body: dict[str, Any]) -> Brought:
     return Brought(row.id, row.job.title)
 
 
-@blueprint.get("/<job_id>/file")
+@file_route(blueprint, "/<job_id>/file", "application/json")
 def job_file(job_id: str) -> Response:
     """The job as a job file to keep or hand on."""
     row = row_of(job_id)

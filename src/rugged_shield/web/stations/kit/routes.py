@@ -27,7 +27,7 @@ from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.formats.kitlist import kit_csv
-from rugged_shield.web.api import route
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of, write
@@ -101,7 +101,7 @@ def kit(job_id: str) -> KitView:
     )
 
 
-@blueprint.get("/list.csv")
+@file_route(blueprint, "/list.csv", "text/csv")
 def kit_list(job_id: str) -> Response:
     """The list as a CSV file."""
     job = row_of(job_id).job

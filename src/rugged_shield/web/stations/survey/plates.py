@@ -44,7 +44,7 @@ from rugged_shield.core.survey import (
     weighing_result,
 )
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.web.api import route
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
@@ -344,13 +344,13 @@ def _flat_file(job_id: str, key: str, kind: Literal["dxf", "svg"]) -> Response:
     return download(flat_svg(pattern, own.name), "image/svg+xml", "flat-pattern.svg")
 
 
-@blueprint.get("/<key>/flat.dxf")
+@file_route(blueprint, "/<key>/flat.dxf", "image/vnd.dxf")
 def flat_as_dxf(job_id: str, key: str) -> Response:
     """The flat pattern with fold lines as DXF in true mm."""
     return _flat_file(job_id, key, "dxf")
 
 
-@blueprint.get("/<key>/flat.svg")
+@file_route(blueprint, "/<key>/flat.svg", "image/svg+xml")
 def flat_as_svg(job_id: str, key: str) -> Response:
     """The flat pattern with fold lines as SVG in true mm."""
     return _flat_file(job_id, key, "svg")

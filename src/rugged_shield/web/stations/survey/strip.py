@@ -9,8 +9,8 @@ from flask import Blueprint, Response, request
 
 from rugged_shield.core.survey import StripItem, StripKind
 from rugged_shield.store import add_photo, photo, photos
-from rugged_shield.web.access import takes_pictures
-from rugged_shield.web.api import adapter, route
+from rugged_shield.web.access import PICTURES, takes_pictures
+from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import database, row_of
 from rugged_shield.web.stations.survey.items import items_of
@@ -36,7 +36,7 @@ def strip(job_id: str) -> StripView:
     )
 
 
-@blueprint.post("/photos")
+@file_route(blueprint, "/photos", "application/json", PICTURES)
 def photo_in(job_id: str) -> Response:
     """Keep a picture beside the job: re-encoded, without place, time or camera."""
     from rugged_shield.formats.guarded import read_guarded
@@ -48,13 +48,13 @@ def photo_in(job_id: str) -> Response:
     return Response(adapter(PhotoKept).dump_json(PhotoKept(kept)), mimetype="application/json")
 
 
-@blueprint.get("/photos/<photo_id>")
+@file_route(blueprint, "/photos/<photo_id>", "image/jpeg")
 def photo_out(job_id: str, photo_id: str) -> Response:
     """One picture as JPEG."""
     return Response(photo(database(), job_id, photo_id), mimetype="image/jpeg")
 
 
-@blueprint.get("/photos.zip")
+@file_route(blueprint, "/photos.zip", "application/zip")
 def photos_out(job_id: str) -> Response:
     """All pictures of the job, to keep beside the job file."""
     from rugged_shield.formats.photos import photos_zip
@@ -67,7 +67,7 @@ def _items(items: tuple[StripItem, ...]) -> tuple[StripItem, ...]:
     return tuple(sorted(items, key=lambda i: (i.kind, i.name)))
 
 
-@blueprint.get("/labels.pdf")
+@file_route(blueprint, "/labels.pdf", "application/pdf")
 def labels(job_id: str) -> Response:
     """Labels for the stock bag."""
     from rugged_shield.formats.labels import BagHead, bag_labels

@@ -40,7 +40,7 @@ from rugged_shield.core.tighten import (
     started_refusal,
 )
 from rugged_shield.formats.stepsheet import SheetHead, step_sheet
-from rugged_shield.web.api import route
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import record, row_of
@@ -188,7 +188,7 @@ def tighten(job_id: str) -> TightenView:
     )
 
 
-@blueprint.get("/steps.pdf")
+@file_route(blueprint, "/steps.pdf", "application/pdf")
 def steps_on_paper(job_id: str) -> Response:
     """The plan as a sheet to print."""
     row = row_of(job_id)

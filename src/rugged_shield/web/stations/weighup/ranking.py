@@ -22,7 +22,7 @@ from rugged_shield.core.job import Job, Priorities
 from rugged_shield.core.result import Figure, Input, Outcome, finding
 from rugged_shield.core.weighup import Criterion, DecideResult, Ranked
 from rugged_shield.formats.decision import decision_csv, decision_pdf
-from rugged_shield.web.api import route
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_views
 from rugged_shield.web.jobs import row_of
@@ -146,14 +146,14 @@ def schools(job_id: str) -> SchoolsView:
     return SchoolsView(worker().call(schools_of, row_of(job_id).job))
 
 
-@blueprint.get("/decision.pdf")
+@file_route(blueprint, "/decision.pdf", "application/pdf")
 def decision_sheet(job_id: str) -> Response:
     """The decision on one page."""
     made = worker().call(decision_pdf, row_of(job_id).job)
     return download(made, "application/pdf", "decision.pdf", inline=True)
 
 
-@blueprint.get("/decision.csv")
+@file_route(blueprint, "/decision.csv", "text/csv")
 def decision_table(job_id: str) -> Response:
     """The table of all plates as CSV."""
     made = worker().call(decision_csv, row_of(job_id).job)

@@ -1,0 +1,179 @@
+"""The work list: every job, where it stands, what is due; put away, copied, binned, gone."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import dataclass, replace
+from typing import Any
+
+from flask import Blueprint, Response
+
+from rugged_shield import __version__
+from rugged_shield.core.assess.frame import StationState, next_act, station_states
+from rugged_shield.core.assess.frame import standing as standing_of
+from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.result import Verdict
+from rugged_shield.store import (
+    JobHead,
+    JobRow,
+    Place,
+    copy_job,
+    forget,
+    job_heads,
+    keep_shown,
+    load_job,
+    put,
+    raw_job,
+)
+from rugged_shield.web.api import adapter, file_route, route
+from rugged_shield.web.downloads import download
+from rugged_shield.web.jobs import Brought, database
+
+blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
+
+FORM = 1
+"""Grows whenever what is shown of a job, or how it is judged, changes."""
+BUDGET_S = 0.2
+"""How long one look at the list may work out jobs that have changed since the last one."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class JobSummary:
+    """One line of the work list.
+
+    ``pending``: it is still being worked out, ask again. ``trouble``: it cannot be read, and why.
+    """
+
+    id: str
+    version: int
+    title: str
+    place: Place
+    changed: str
+    bike: str = ""
+    plate: str = ""
+    stands: str = ""
+    station: str = "survey"
+    due: str = ""
+    due_verdict: Verdict = "not known"
+    stations: tuple[StationState, ...] = ()
+    pending: bool = False
+    trouble: str = ""
+
+
+@dataclass(frozen=True)
+class JobList:
+    """The work list; ``pending`` are still being worked out."""
+
+    jobs: tuple[JobSummary, ...]
+    pending: int
+
+
+@dataclass(frozen=True)
+class PlaceWrite:
+    """Where a job is put."""
+
+    place: str
+
+
+@dataclass(frozen=True)
+class Done:
+    """What was done, in words."""
+
+    words: str
+
+
+def _bare(head: JobHead) -> JobSummary:
+    return JobSummary(
+        id=head.id,
+        version=head.version,
+        title=head.title,
+        place=head.place,
+        changed=head.changed,
+    )
+
+
+def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
+    stations = station_states(row.job, row.records)
+    stands = standing_of(row.job, stations)
+    due, _ = due_of(row.job, row.records)
+    return replace(
+        _bare(head),
+        bike=row.job.bike.name,
+        plate=row.job.in_hand.plate.name if row.job.picked else "",
+        stands=stands.words,
+        station=stands.station,
+        due=next_act(row.job, row.records),
+        due_verdict=due.verdict,
+        stations=stations,
+    )
+
+
+def _of(head: JobHead) -> str:
+    return f"{head.version}/{__version__}/{FORM}"
+
+
+def _summary(head: JobHead) -> JobSummary:
+    """Worked out from the job; one that cannot be read says so and hides no other."""
+    try:
+        return _worked_out(head, load_job(database(), head.id))
+    except (ValueError, LookupError, TypeError, ArithmeticError) as error:
+        return replace(_bare(head), trouble=str(error)[:300] or type(error).__name__)
+
+
+def _listed(heads: tuple[JobHead, ...]) -> tuple[JobSummary, ...]:
+    """What is kept beside each job, and as many of the changed ones as the budget allows."""
+    kept = adapter(JobSummary)
+    until = time.monotonic() + BUDGET_S
+    fresh: dict[str, tuple[int, str, Any]] = {}
+    found = []
+    for head in heads:
+        if head.shown is not None and head.shown_of == _of(head):
+            shown = kept.validate_python(head.shown)
+            found.append(replace(shown, place=head.place, changed=head.changed))
+        elif fresh and time.monotonic() > until:
+            found.append(replace(_bare(head), pending=True))
+        else:
+            summary = _summary(head)
+            if not summary.trouble:
+                fresh[head.id] = (head.version, _of(head), kept.dump_python(summary, mode="json"))
+            found.append(summary)
+    if fresh:
+        keep_shown(database(), fresh)
+    return tuple(found)
+
+
+@route(blueprint, "GET", "", JobList)
+def jobs() -> JobList:
+    """The work list: every job, where it stands, what is due next."""
+    listed = _listed(job_heads(database()))
+    return JobList(listed, sum(1 for job in listed if job.pending))
+
+
+@route(blueprint, "POST", "/<job_id>/place", Done, PlaceWrite)
+def place(job_id: str, body: PlaceWrite) -> Done:
+    """Put a job away, into the bin, or back on the list."""
+    put(database(), job_id, body.place)
+    words = {"": "back on the list", "archived": "put away", "bin": "in the bin"}
+    return Done(words[body.place])
+
+
+@route(blueprint, "POST", "/<job_id>/forget", Done, dict[str, Any])
+def gone(job_id: str, body: dict[str, Any]) -> Done:
+    """Take a job out of the bin for good, with its record and pictures."""
+    del body
+    forget(database(), job_id)
+    return Done("gone for good")
+
+
+@route(blueprint, "POST", "/<job_id>/copy", Brought, dict[str, Any])
+def copied(job_id: str, body: dict[str, Any]) -> Brought:
+    """The facts of a job as a new one, with an empty record."""
+    del body
+    row = copy_job(database(), job_id)
+    return Brought(row.id, row.job.title)
+
+
+@file_route(blueprint, "/<job_id>/raw", "application/json")
+def raw(job_id: str) -> Response:
+    """A job as it is stored, readable or not, for someone who can mend it."""
+    return download(raw_job(database(), job_id), "application/json", "job-as-stored.json")
