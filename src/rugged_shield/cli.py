@@ -102,9 +102,11 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     from rugged_shield.store import owned
     from rugged_shield.web.access import LOOPBACK
     from rugged_shield.web.app import create_app, with_static_files
+    from rugged_shield.web.memory import one_arena
     from rugged_shield.web.serving import Served, stop_on_signals
 
     stop_on_signals()
+    one_arena()
     folder.mkdir(parents=True, exist_ok=True)
     with owned(folder):
         _log_to(folder)

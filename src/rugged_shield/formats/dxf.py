@@ -136,7 +136,8 @@ def _read(text: str, placing: Placing) -> Traced:
             passed["line on a layer of folds or centre lines"] += 1
             continue
         drawn = dxfpath.make_path(entity)
-        check_reach([(p.x, p.y) for p in drawn.control_vertices()], scale)
+        corners = [(p.x, p.y) for p in drawn.control_vertices()]
+        check_reach(corners, scale, len(drawn) if drawn.has_curves else 0)
         points = [(p.x, p.y) for p in drawn.flattening(FLATTEN_MM / scale)]
         count += len(points)
         check_count(count)

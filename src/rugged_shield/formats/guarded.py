@@ -11,6 +11,7 @@ import multiprocessing
 import resource
 import signal
 import threading
+import traceback
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
@@ -32,6 +33,10 @@ _AT_WORK: set[Any] = set()
 
 class BusyError(Exception):
     """Too many files are being read at the same time."""
+
+
+class ReadFailedError(Exception):
+    """A reader broke on something unforeseen; where, in words."""
 
 
 def _virtual_bytes() -> int:
@@ -57,6 +62,11 @@ def _read(pipe: Connection, work: Callable[..., Any], args: tuple[Any, ...]) -> 
         answer = ("refused", refusal)
     except (MemoryError, RecursionError) as error:
         answer = ("too much", type(error).__name__)
+    except Exception as error:
+        # Unforeseen: where it happened, never what was in the file.
+        frames = traceback.extract_tb(error.__traceback__)[-6:]
+        places = " < ".join(f"{f.name}:{f.lineno}" for f in reversed(frames))
+        answer = ("failed", f"{type(error).__name__} at {places}")
     pipe.send(answer)
 
 
@@ -103,6 +113,8 @@ def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
         return result
     if kind == "refused" and isinstance(content, InputError):
         raise content
+    if kind == "failed":
+        raise ReadFailedError(content)
     why = f"takes longer than {LIMIT_S:g} s" if kind == "late" else "asks for too much memory"
     raise InputError(
         "file",

@@ -273,6 +273,8 @@ def _rows(text: str) -> tuple[str, list[list[str]]]:
         ]
     except csv.Error as error:
         raise InputError("text", str(error), "lines of cells", "not read as a list") from error
+    if not rows:
+        raise InputError("text", "", "a list with a line for each part", "every line is empty")
     if len(rows) > MAX_ROWS + 1:
         raise InputError("text", f"{len(rows)} lines", f"at most {MAX_ROWS} lines")
     return separator, rows

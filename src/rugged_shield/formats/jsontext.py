@@ -38,8 +38,11 @@ def read_json(text: str | bytes) -> Any:
         raise InputError(
             "input", f"line {error.lineno}, column {error.colno}", "valid JSON", error.msg
         ) from error
-    except (RecursionError, UnicodeDecodeError) as error:
-        raise InputError("input", "", "JSON text of ordinary depth in UTF-8") from error
+    except InputError:
+        raise
+    except (RecursionError, ValueError) as error:
+        allowed = "JSON text of ordinary depth, with numbers of ordinary length, in UTF-8"
+        raise InputError("input", "", allowed) from error
 
 
 Placed = tuple[str, Any]

@@ -31,6 +31,7 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 MAX_DEPTH = 60
+MAX_PATH_LETTERS = 1_500_000
 _SHAPES = {"path", "rect", "circle", "ellipse", "polygon", "polyline", "line"}
 _GROUPS = {"svg", "g", "a", "switch"}
 _REFUSED = {"script", "foreignObject", "image", "use", "iframe", "style", "animate", "set"}
@@ -89,6 +90,10 @@ def _check_element(element: Element) -> None:
 
 def _flattened(d: str, transform: Transform, scale: float) -> list[list[tuple[float, float]]]:
     """One path's subpaths as points in drawing units, curves flattened, y turned up."""
+    if len(d) > MAX_PATH_LETTERS:
+        raise InputError(
+            "file", f"{len(d)} letters", f"at most {MAX_PATH_LETTERS} letters in a path"
+        )
     pen = RecordingPen()
     try:
         parse_path(d, pen)
@@ -103,7 +108,11 @@ def _flattened(d: str, transform: Transform, scale: float) -> list[list[tuple[fl
 
     def finish(close: bool) -> None:
         if current is not None and len(current) > 0:
-            check_reach([(v.x, v.y) for v in current.control_vertices()], scale)
+            check_reach(
+                [(v.x, v.y) for v in current.control_vertices()],
+                scale,
+                len(current) if current.has_curves else 0,
+            )
             points = [(v.x, v.y) for v in current.flattening(FLATTEN_MM / scale)]
             if close and points[0] != points[-1]:
                 points.append(points[0])

@@ -74,12 +74,14 @@ def unit_scale(said: str, placing: Placing) -> tuple[str, float]:
     return unit, UNITS_MM[unit]
 
 
-def check_reach(points: Any, scale: float) -> None:
+def check_reach(points: Any, scale: float, curves: int) -> None:
     """Refuse points that are no numbers or so far off that no plate is drawn there.
 
-    To be asked before a curve is flattened: what it takes grows with its size.
+    To be asked before curves are flattened: what they take grows with number and size, about as
+    half the root of number times length over tolerance.
     """
-    far = np.abs(np.asarray(points, dtype=float)) * scale
+    at = np.asarray(points, dtype=float)
+    far = np.abs(at) * scale
     if not np.all(np.isfinite(far)) or np.any(far > FARTHEST_MM):
         raise InputError(
             "file",
@@ -88,6 +90,9 @@ def check_reach(points: Any, scale: float) -> None:
             "the drawing has a point that is no number or lies far away",
             "Check its unit and scale, and move the outline near the origin.",
         )
+
+    length_mm = float(np.linalg.norm(np.diff(at, axis=0), axis=1).sum()) * scale
+    check_count(int(math.sqrt(curves * length_mm / FLATTEN_MM) / 2))
 
 
 def check_count(points: int) -> None:

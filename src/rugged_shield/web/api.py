@@ -6,8 +6,8 @@ the front end's types are generated and never written twice.
 
 from __future__ import annotations
 
-import json
 import re
+from codecs import BOM_UTF8
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -59,17 +59,26 @@ def _json(kind: Any, value: Any) -> Response:
 def read_body(kind: Any) -> Any:
     """The request's body as its type; raises InputError naming the field."""
     try:
-        data = read_json(request.get_data() or b"null")
-        check_shape(data, None)
-        return adapter(kind).validate_json(json.dumps(data), strict=True)
+        sent = request.get_data().removeprefix(BOM_UTF8) or b"null"
+        check_shape(read_json(sent), None)
+        return adapter(kind).validate_json(sent, strict=True)
     except ValidationError as error:
         raise first_error(error) from error
 
 
 def route(
-    blueprint: Blueprint, method: str, path: str, answer: Any, body: Any = None
+    blueprint: Blueprint,
+    method: str,
+    path: str,
+    answer: Any,
+    body: Any = None,
+    *,
+    unread: bool = False,
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-    """Register a view: its parameters come from the path, then its body."""
+    """Register a view: its parameters come from the path, then its body.
+
+    ``unread``: the body is left to the view, which has it read elsewhere.
+    """
 
     def wrap(view: Callable[..., Any]) -> Callable[..., Any]:
         full = (blueprint.url_prefix or "") + path
@@ -77,7 +86,7 @@ def route(
         ROUTES[(method, full)] = Route(method, full, summary, body, answer)
 
         def handle(**params: Any) -> Response:
-            if body is not None:
+            if body is not None and not unread:
                 params["body"] = read_body(body)
             return _json(answer, view(**params))
 

@@ -28,6 +28,7 @@ from rugged_shield.store import (
 from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf, worklist
 from rugged_shield.web.access import LOOPBACK, check_request, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
+from rugged_shield.web.memory import give_back_after
 from rugged_shield.web.runs import Newest, Runs
 from rugged_shield.web.stations import fitup, keep, kit, survey, tighten, weighup
 from rugged_shield.web.worker import SHARED
@@ -181,6 +182,7 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     app.register_blueprint(pages)
     app.before_request(lambda: check_request(hosts))
     app.after_request(_headers)
+    app.after_request(give_back_after)
     app.register_error_handler(InputError, lambda e: error_response(e, status_of(e)))
     app.register_error_handler(
         NotFoundError,

@@ -43,9 +43,8 @@ def run(name: str, body: dict[str, Any]) -> CalcAnswer:
     return answer
 
 
-@route(blueprint, "POST", "/assess", Assessment, dict[str, Any])
-def assess_job(body: dict[str, Any]) -> Any:
+@route(blueprint, "POST", "/assess", Assessment, dict[str, Any], unread=True)
+def assess_job() -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
-    del body  # read again below: the file's own reader sees doubled fields, this dict does not
     quick = request.args.get("quick", "") not in ("", "0")
     return worker().call(assessed, request.get_data(), quick)

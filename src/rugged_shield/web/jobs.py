@@ -90,10 +90,9 @@ def row_of(job_id: str) -> JobRow:
     return load_job(database(), job_id)
 
 
-@route(blueprint, "POST", "", Brought, dict[str, Any])
-def bring_in(body: dict[str, Any]) -> Brought:
+@route(blueprint, "POST", "", Brought, dict[str, Any], unread=True)
+def bring_in() -> Brought:
     """Bring in a job file as a new job; the request's body is the file."""
-    del body  # read again below: the file's own reader sees doubled fields, this dict does not
     file = read_guarded(read_job_file, request.get_data())
     row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records)
     return Brought(row.id, row.job.title)
