@@ -7,7 +7,7 @@ PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test test-front fuzz setup lint lint-python lint-front format lock screenshots bench wheel clean
+.PHONY: demo test test-front hostile fuzz setup lint lint-python lint-front format lock screenshots bench wheel clean
 
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
@@ -44,8 +44,11 @@ lock: ## renew the hashes of what requirements/*.lock pin
 screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py
 
-fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (20 000 unless told)
-	SHIELD_FUZZ=$${SHIELD_FUZZ:-20000} $(BIN)/python -m pytest tests/web/test_fuzz.py
+hostile: setup .stamps/dev ## every hostile file, and 200 kills of backup and restore, with a table
+	SHIELD_HOSTILE_EVERY=1 SHIELD_KILLS=100 $(BIN)/python -m pytest tests/web/test_hostile.py tests/store/test_copies.py
+
+fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (50 000 unless told)
+	SHIELD_FUZZ=$${SHIELD_FUZZ:-50000} $(BIN)/python -m pytest tests/web/test_fuzz.py
 
 bench: setup .stamps/dev .stamps/browser ## figures of speed, size and memory
 	$(BIN)/python scripts/bench.py $(if $(KEEP),--keep)
