@@ -89,6 +89,30 @@ def test_refuses_and_names_the_field(text: str) -> None:
     assert caught.value.remedy
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "value"),
+    [
+        ("12 000", "km", 12000.0),
+        ("12\u202f000 km", "km", 12000.0),
+        ("1 234 567", "", 1234567.0),
+        ("12'000", "", 12000.0),
+        ("189 €", "", 189.0),
+        ("$ 1 250", "", 1250.0),
+        ("5 1/2 in", "mm", 139.7),
+        ("1 125/1000 in", "mm", 28.575),
+    ],
+)
+def test_groups_of_digits_and_currency_are_read(text: str, unit: str, value: float) -> None:
+    assert parse(text, unit) == pytest.approx(value)
+
+
+def test_a_bound_too_small_to_be_shown_is_said_with_its_digits() -> None:
+    """A tolerance of 0.01 mm at most was said as “from 0 to 0” in inches."""
+    words = Range(0.0, 0.01, "mm").words("us")
+    assert words == "a number from 0.000 in to 0.0004 in"
+    assert Range(0.5, 25.0, "mm").words() == "a number from 0.5 mm to 25.0 mm"
+
+
 def test_a_bare_number_is_in_the_system_shown() -> None:
     assert parse("1", "mm", system="us") == pytest.approx(25.4)
     assert parse("10", "N·m", system="us") == pytest.approx(13.558, abs=1e-3)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import pytest
+from werkzeug.test import EnvironBuilder
 
+from rugged_shield.web.app import HEADERS, STATIC, with_static_files
 from tests.conftest import Client
 
 BODY = {"version": 1, "key": "abcdefgh", "path": "title", "text": "mine"}
@@ -78,3 +80,58 @@ def test_text_from_people_stays_text(client: Client) -> None:
     assert client.get("/choosing")["title"] == nasty
     assert client.get("")["jobs"]
     client.field("choosing", "title", "x" * 201, 422)
+
+
+def served(client: Client, path: str, host: str) -> tuple[str, dict[str, str]]:
+    """Status and headers of a built file, as the server hands it out."""
+    said: list[tuple[str, dict[str, str]]] = []
+    environ = EnvironBuilder(path=path, headers={"Host": host}).get_environ()
+    application = with_static_files(client.flask.application)
+    answer = application(environ, lambda status, headers: said.append((status, dict(headers))))
+    list(answer)
+    return said[0]
+
+
+def test_built_files_have_the_same_guards(client: Client) -> None:
+    assets = sorted(p.name for p in (STATIC / "assets").glob("*.js"))
+    assert assets, "the front end is built"
+    path = f"/assets/{assets[0]}"
+    status, headers = served(client, path, "127.0.0.1:8440")
+    assert status.startswith("200")
+    for name, value in HEADERS.items():
+        assert headers[name] == value
+    assert served(client, path, "evil.example")[0].startswith("403")
+    assert served(client, path, "")[0].startswith("403")
+
+
+@pytest.mark.parametrize("name", ["a" * 300, "%00", "..%2f..%2fetc%2fpasswd", "a/" * 150])
+def test_odd_addresses_get_the_page_or_a_plain_no(client: Client, name: str) -> None:
+    assert client.flask.get(f"/{name}").status_code in (200, 404, 503)
+    assert client.flask.get(f"/api/{name}").status_code == 404
+
+
+def test_what_the_server_itself_refuses_is_said_plainly(client: Client) -> None:
+    wrong = client.flask.delete("/api/jobs", json={})
+    assert wrong.status_code == 405
+    assert {"GET", "POST"} <= set(wrong.headers["Allow"].split(", "))
+    assert "method" in wrong.get_json()["error"]["message"]
+    large = client.flask.post("/api/jobs", data=b" " * 6_000_000, content_type="application/json")
+    assert large.status_code == 413
+    assert "MB" in large.get_json()["error"]["allowed"]
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [
+        ({"text": 0}, "text"),
+        ({"version": 0.5}, "version"),
+        ({"version": "1"}, "version"),
+        ({"text": "a\x00b"}, "text"),
+        ({"text": "a\u202eb"}, "text"),
+    ],
+)
+def test_bodies_are_strict(client: Client, more: dict[str, object], field: str) -> None:
+    body = {"path": "title", "text": "x", "system": "metric", "version": 1, "key": "strict-body-1"}
+    answer = client.flask.patch("/api/jobs/choosing/field", json={**body, **more})
+    assert answer.status_code == 422
+    assert answer.get_json()["error"]["field"] == field

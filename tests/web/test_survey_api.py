@@ -351,3 +351,35 @@ def test_a_load_is_put_on_in_any_unit_of_mass(bench: Client) -> None:
     stable(bench, "scale", 0.0)
     assert bench.flask.post("/api/instruments/scale/put", json={"text": "20 lb"}).status_code == 200
     stable(bench, "scale", 20 * 0.45359237)
+
+
+def test_an_opening_is_asked_for_in_a_riders_words(client: Client) -> None:
+    """A round one has one diameter; where it is depends on its panel."""
+    view = client.get("/choosing/plates/alu5")
+    fields = {c["key"]: {f["name"]: f["label"] for f in c["fields"]} for c in view["cutouts"]}
+    drain = fields["drain"]
+    assert drain["width_mm"] == "diameter"
+    assert "height_mm" not in drain
+    assert (drain["u_mm"], drain["v_mm"]) == ("behind the front edge", "right of the middle")
+    assert fields["filter"]["v_mm"] == "up from the fold"
+    assert "height_mm" in fields["vent-l"]
+
+
+def test_a_blind_mount_asks_for_the_depth_of_its_hole(client: Client) -> None:
+    def fields() -> dict[str, str]:
+        mount = client.get("/choosing/survey")["mounts"][0]
+        return {f["name"]: f["label"] for f in mount["fields"]}
+
+    key = client.get("/choosing/survey")["mounts"][0]["key"]
+    path = f"bike.mounts.{key}"
+    client.field("choosing", f"{path}.female_kind", "through_tapped")
+    assert fields()["overall_height_mm"] == "height of the nut or wall"
+    assert "free_space_mm" in fields()
+    client.field("choosing", f"{path}.female_kind", "blind_tapped")
+    client.field("choosing", f"{path}.thread_end_mm", "14")
+    client.field("choosing", f"{path}.overall_height_mm", "16")
+    assert fields()["overall_height_mm"] == "depth of the drilled hole"
+    assert "free_space_mm" not in fields()
+    client.field("choosing", f"{path}.overall_height_mm", "12", status=422)
+    sketch = client.get(f"/choosing/survey/sketch/{key}/thread_end_mm")
+    assert {d["label"] for d in sketch["drawing"]["dimensions"]} >= {"full thread", "hole"}

@@ -131,9 +131,16 @@ class Range:
 
     def words(self, system: System = "metric") -> str:
         """The range in words, in the system the person works in."""
-        return f"a number from {show(self.least, self.unit, system)} to " + show(
-            self.most, self.unit, system
+        return f"a number from {self._bound(self.least, system)} to " + self._bound(
+            self.most, system
         )
+
+    def _bound(self, value: float, system: System) -> str:
+        """A bound as it is shown; one too small for that is said with all its digits."""
+        text = show(value, self.unit, system)
+        if value and not re.search("[1-9]", text):
+            return f"{plain_number(value, self.unit, system)} {shown_unit(self.unit, system)}"
+        return text
 
 
 def show(value: float, unit: str, system: System = "metric", decimals: int | None = None) -> str:
@@ -253,10 +260,16 @@ def _unreadable(field: str, original: str) -> InputError:
     return InputError(field, original, "one number and one unit", f"cannot read “{original}”")
 
 
+_GROUPED = re.compile(r"(?<=\d)[ '\u2009\u202f](?=\d{3}(?:[^\d/]|$))")
+"""What stands between groups of three digits: 12 000."""
+_CURRENCY = re.compile("[$¢£¥\u20a0-\u20bf]")
+
+
 def parse(text: str, unit: str, field: str = "value", system: System = "metric") -> float:
     """Read what a person typed into the core's unit.
 
-    Accepts ``3,5 mm``, ``5/32 in``, ``1 1/2 in``, ``21 lbf ft``, ``5 lb 3 oz``;
+    Accepts ``3,5 mm``, ``5/32 in``, ``1 1/2 in``, ``21 lbf ft``, ``5 lb 3 oz``, ``12 000``, and
+    for plain numbers ``189 €``;
     a bare number is in the unit that ``system`` shows. Raises InputError for
     anything else, naming the field and what was typed.
     """
@@ -268,7 +281,9 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
             f"a number in {shown_unit(unit, system)}".removesuffix(" in "),
             "nothing was entered",
         )
-    rest = original.replace("−", "-").replace("\u00a0", " ")
+    rest = _GROUPED.sub("", original.replace("−", "-").replace("\u00a0", " "))
+    if not unit:
+        rest = _CURRENCY.sub("", rest).strip() or original
     if len(rest) > 60:
         raise InputError(field, original, "one number and one unit", "that is too long")
     total = 0.0

@@ -86,8 +86,9 @@ def decision_csv(job: Job) -> str:
         cells = []
         for w in weighed:
             value = w.figures[key].value
-            cells.append(w.figures[key].metric if value is None else f"{value:.6g}")
-        writer.writerow([safe_cell(label), first.unit, *cells])
+            text = safe_cell(w.figures[key].metric)
+            cells.append(text if value is None else f"{value:.6g}")
+        writer.writerow([safe_cell(label), safe_cell(first.unit), *cells])
     return out.getvalue()
 
 

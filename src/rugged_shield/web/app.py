@@ -26,7 +26,7 @@ from rugged_shield.store import (
     plain_words,
 )
 from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf, worklist
-from rugged_shield.web.access import LOOPBACK, check_request, status_of
+from rugged_shield.web.access import LOOPBACK, check_request, host_of, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
 from rugged_shield.web.memory import give_back_after
 from rugged_shield.web.runs import Newest, Runs
@@ -43,6 +43,13 @@ CONTENT_POLICY = (
     "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
     "frame-ancestors 'none'"
 )
+HEADERS = {
+    "Content-Security-Policy": CONTENT_POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+"""On every answer, built files included."""
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)
 ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate)
 
@@ -150,10 +157,7 @@ def _busy(_error: Exception) -> Response:
 
 
 def _headers(answer: Response) -> Response:
-    answer.headers["Content-Security-Policy"] = CONTENT_POLICY
-    answer.headers["X-Content-Type-Options"] = "nosniff"
-    answer.headers["Referrer-Policy"] = "no-referrer"
-    answer.headers["Cross-Origin-Opener-Policy"] = "same-origin"
+    answer.headers.update(HEADERS)
     if request.path.startswith("/api/"):
         answer.headers["Cache-Control"] = "no-store"
     return answer
@@ -167,6 +171,7 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     mimetypes.add_type("text/javascript", ".js")
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
+    app.config["SHIELD_HOSTS"] = hosts
     db = Database(folder)
     db.migrate()
     app.extensions["rugged_shield_db"] = db
@@ -197,17 +202,29 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
 
 
 def with_static_files(app: Flask) -> Any:
-    """The WSGI application with built files served compressed and cacheable for good."""
+    """The WSGI application with built files served compressed and cacheable for good.
+
+    A foreign host gets no file either: its request goes on to the application, which refuses it.
+    """
     from whitenoise import WhiteNoise
 
     if not STATIC.is_dir():
         return app
-    return WhiteNoise(
+
+    def headed(headers: Any, _path: str, _url: str) -> None:
+        for name, value in HEADERS.items():
+            headers[name] = value
+
+    files = WhiteNoise(
         app.wsgi_app,
         root=STATIC,
         max_age=0,
         immutable_file_test=lambda path, url: url.startswith("/assets/"),
-        add_headers_function=lambda headers, path, url: headers.__setitem__(
-            "Content-Security-Policy", CONTENT_POLICY
-        ),
+        add_headers_function=headed,
     )
+
+    def served(environ: dict[str, Any], start: Any) -> Any:
+        known = host_of(environ.get("HTTP_HOST", "")) in app.config["SHIELD_HOSTS"]
+        return (files if known else app.wsgi_app)(environ, start)
+
+    return served

@@ -25,6 +25,7 @@ const VIEW: FitupView = {
   stages: { stiff: "stiff mounts" },
   layer_kinds: ["plate", "washer", "spacer"],
   layer_materials: ["steel", "rubber"],
+  first_layer: field("thickness_mm", "thickness", "3"),
 };
 
 const layer = (key: string, kind: string, more: Partial<LayerView> = {}): LayerView => ({

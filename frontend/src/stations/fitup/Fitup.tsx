@@ -278,7 +278,8 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
   const { act, trouble, busy } = useAct();
   const [kind, setKind] = useState("spacer");
   const [material, setMaterial] = useState("steel");
-  const [thickness, setThickness] = useState("3");
+  const [typed, setThickness] = useState<string | null>(null);
+  const thickness = typed ?? (system === "us" ? view.first_layer.us : view.first_layer.metric);
   const send = () => act(addLayer(joint.key, { kind, material, thickness, after: "", system }));
   return (
     <div className="mt-2">

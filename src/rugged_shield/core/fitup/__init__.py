@@ -16,7 +16,12 @@ from rugged_shield.core.fitup.joint import (
     stack_input,
     with_plate,
 )
-from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.presets import (
+    FIRST_LAYER,
+    PRESETS,
+    PresetRequest,
+    joint_from_preset,
+)
 from rugged_shield.core.fitup.section import section_drawing
 from rugged_shield.core.fitup.stack import consequence, joint_stack
 from rugged_shield.core.fitup.stack_model import (
@@ -29,6 +34,7 @@ from rugged_shield.core.fitup.stack_model import (
 )
 
 __all__ = [
+    "FIRST_LAYER",
     "PRESETS",
     "Contact",
     "Countersink",

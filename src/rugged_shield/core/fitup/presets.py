@@ -269,3 +269,15 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         x_mm=asked.x_mm,
         y_mm=asked.y_mm,
     )
+
+
+FIRST_LAYER = Layer(
+    key="layer",
+    kind="spacer",
+    name="spacer",
+    material="steel",
+    thickness_mm=3.0,
+    outer_mm=16.0,
+    hole_mm=8.4,
+)
+"""What a layer that is to be added starts from."""

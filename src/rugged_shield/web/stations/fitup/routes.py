@@ -10,6 +10,7 @@ from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
+    FIRST_LAYER,
     PRESETS,
     Joint,
     Layer,
@@ -156,6 +157,7 @@ def fit_up(job_id: str) -> FitupView:
         stages=STAGE_LABELS,
         layer_kinds=get_args(LayerKind),
         layer_materials=tuple(LAYER_MATERIALS),
+        first_layer=field_view(FIRST_LAYER, "thickness_mm", ""),
     )
 
 

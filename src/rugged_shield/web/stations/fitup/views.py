@@ -85,6 +85,7 @@ class FitupView:
     stages: dict[str, str]
     layer_kinds: tuple[str, ...]
     layer_materials: tuple[str, ...]
+    first_layer: FieldView
 
 
 @dataclass(frozen=True, kw_only=True)

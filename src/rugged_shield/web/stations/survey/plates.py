@@ -157,12 +157,33 @@ def _groups(plate: Plate, at: str) -> tuple[FieldGroup, ...]:
     return tuple(groups)
 
 
+_ALONG = {
+    "belly": ("behind the front edge", "right of the middle"),
+    "tail": ("behind its front edge", "right of the middle"),
+    "apron": ("up the slope from the fold", "right of the middle"),
+    "wing left": ("rearward along the fold", "up from the fold"),
+    "wing right": ("rearward along the fold", "up from the fold"),
+}
+"""What u and v are called on each panel."""
+
+
+def _cutout_fields(cutout: Cutout) -> list[tuple[str, str]]:
+    """Fields of an opening and what they are called: a round one has one diameter."""
+    along, across = _ALONG.get(cutout.panel, ("rearward from its front edge", "to the right"))
+    words = {"u_mm": along, "v_mm": across}
+    names = [*_CUTOUT]
+    if cutout.shape == "round":
+        words["width_mm"] = "diameter"
+        names.remove("height_mm")
+    return [(name, words.get(name, "")) for name in names]
+
+
 def _cutout(plate: Plate, cutout: Cutout, at: str) -> ItemView:
     prefix = f"{at}.plate.cutouts.{cutout.key}"
     panels = tuple(p.name for p in fold(plate).panels)
     fields = (
         field_view(cutout, "panel", prefix, choices=panels),
-        *field_views(cutout, _CUTOUT, prefix),
+        *(field_view(cutout, name, prefix, words) for name, words in _cutout_fields(cutout)),
     )
     return ItemView(cutout.key, "cutouts", cutout.purpose, cutout.panel, fields)
 
