@@ -146,9 +146,10 @@ def priorities(page: Page) -> str:
     page.see("Kept out by a gate")
     page.axe()
     first = page.css("[data-ranked]").get_attribute("data-ranked")
-    for _ in range(6):
-        page.press("More: protect the engine")
-        page.press("Less: quick oil change")
+    for _ in range(8):
+        page.press("Less: protect the engine")
+    for _ in range(5):
+        page.press("More: keep it light")
     page.until(
         "another first", lambda: page.css("[data-ranked]").get_attribute("data-ranked") != first
     )

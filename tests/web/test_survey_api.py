@@ -382,4 +382,4 @@ def test_a_blind_mount_asks_for_the_depth_of_its_hole(client: Client) -> None:
     assert "free_space_mm" not in fields()
     client.field("choosing", f"{path}.overall_height_mm", "12", status=422)
     sketch = client.get(f"/choosing/survey/sketch/{key}/thread_end_mm")
-    assert {d["label"] for d in sketch["drawing"]["dimensions"]} >= {"full thread", "hole"}
+    assert {d["label"] for d in sketch["drawing"]["dimensions"]} >= {"thread", "hole"}

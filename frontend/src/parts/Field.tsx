@@ -39,6 +39,10 @@ export function Field(props: Props) {
   return <TextField {...props} />;
 }
 
+/** Choices as they are read: a name of the program with spaces for its underscores. */
+const inWords = (choices: readonly string[]) =>
+  Object.fromEntries(choices.filter(Boolean).map((c) => [c, c.replaceAll("_", " ")]));
+
 function ChoiceField({ field, label, hideLabel, names }: Props) {
   const { state, save } = useFieldSave(field.path);
   const id = useId();
@@ -50,7 +54,7 @@ function ChoiceField({ field, label, hideLabel, names }: Props) {
         options={field.choices}
         onChange={(value) => void save(value)}
         hideLabel={hideLabel ?? false}
-        {...(names ? { names } : {})}
+        names={names ?? inWords(field.choices)}
         invalid={state.is === "failed"}
       />
       <SaveState state={state} id={id} />

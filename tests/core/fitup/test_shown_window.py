@@ -83,8 +83,8 @@ def test_a_thread_deeper_than_its_hole_is_refused_by_name(choosing: Job) -> None
 @pytest.mark.parametrize(
     ("kind", "said"),
     [
-        ("blind_tapped", {"lead", "full thread", "hole"}),
-        ("through_tapped", {"lead", "full thread", "height of nut or wall", "free beyond"}),
+        ("blind_tapped", {"lead", "thread", "hole"}),
+        ("through_tapped", {"lead", "thread", "height", "free"}),
     ],
 )
 def test_one_sketch_shows_every_depth(choosing: Job, kind: str, said: set[str]) -> None:
@@ -96,4 +96,4 @@ def test_one_sketch_shows_every_depth(choosing: Job, kind: str, said: set[str]) 
         drawing = tape_sketch(choosing.bike, mount, field).drawing
         assert {d.label for d in drawing.dimensions} == said
         spans = {d.label: d.x2 - d.x1 for d in drawing.dimensions}
-        assert spans["full thread"] == pytest.approx(14.0)
+        assert spans["thread"] == pytest.approx(14.0)

@@ -43,12 +43,12 @@ def _depths(mount: Mount, far: float, wall: float) -> list[Dimension]:
     through = mount.female().is_through
     spans: list[tuple[_Mm, str]] = [
         ((0.0, mount.thread_start_mm), "lead"),
-        ((0.0, mount.thread_end_mm), "full thread"),
+        ((0.0, mount.thread_end_mm), "thread"),
     ]
     if mount.overall_height_mm is not None:
-        spans.append(((0.0, far), "height of nut or wall" if through else "hole"))
+        spans.append(((0.0, far), "height" if through else "hole"))
     if through and mount.free_space_mm is not None:
-        spans.append(((far, far + mount.free_space_mm), "free beyond"))
+        spans.append(((far, far + mount.free_space_mm), "free"))
     return [
         dimension((a, wall), (b, wall), _STEP_MM * (i + 1), words, b - a)
         for i, ((a, b), words) in enumerate(spans)
@@ -65,7 +65,8 @@ def thread_sketch(mount: Mount) -> Drawing:
     far = mount.overall_height_mm or (mount.thread_end_mm if through else drilled)
     end = far + (mount.free_space_mm or 0.0) if through else far + bore + 4.0
     dims = _depths(mount, far, wall)
-    left, right = -12.0, end + 12.0
+    # Room for the words of a dimension that is too short to hold them.
+    left, right = -max(30.0, 0.9 * end), end + max(12.0, 0.4 * end)
     axis = Path(((left + 3, 0.0), (right - 3, 0.0)), weight="centre")
     bottom = wall + _STEP_MM * (len(dims) + 1) + 4
     return Drawing(
