@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
+from rugged_shield.core.mechanics.female import BLIND_KINDS
 from rugged_shield.core.quantity import (
     Range,
     System,
@@ -218,6 +219,9 @@ def set_text(
         raise InputError(path, name, "a single field", "this cannot be typed over")
     new = read_field(type(owner), name, text, path, system)
     allowed = ranges_of(type(owner)).get(name)
+    if name == "female_kind" and (old in BLIND_KINDS) != (new in BLIND_KINDS):
+        # the height of a wall is no depth of a hole: what there is now was not measured yet
+        job = _rebuild(job, [*names[:-1], "overall_height_mm"], None, path)
     job = _rebuild(job, names, new, path)
     if name in _TYRES and new:
         # the radius follows the code that stands on the tyre
