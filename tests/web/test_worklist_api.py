@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from sqlalchemy import event
 
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import worklist
@@ -43,6 +44,15 @@ def test_a_long_list_is_worked_out_in_pieces(
     assert seen == [3, 2, 1, 0, 0]
     pending = [j for j in client.get("")["jobs"] if j["pending"]]
     assert pending == []
+
+
+def test_a_full_disk_does_not_hide_the_list(client: Client) -> None:
+    """What is shown cannot be kept then: it is shown all the same."""
+    engine = client.flask.application.extensions["rugged_shield_db"].engine
+    engine.dispose()
+    event.listen(engine, "connect", lambda c, _record: c.execute("PRAGMA query_only=ON"))
+    assert len(listed(client)) == 4
+    assert client.get("")["pending"] == 0
 
 
 def test_one_unreadable_job_hides_no_other(client: Client, app_folder: Path) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import shutil
 import sqlite3
 from contextlib import closing, suppress
 from pathlib import Path
@@ -194,7 +195,7 @@ def _keep(target: Path, kept: Path) -> None:
             try:
                 os.link(own, other)
             except OSError:
-                other.write_bytes(own.read_bytes())
+                shutil.copyfile(own, other)
             _synced(other)
 
 
@@ -227,7 +228,8 @@ def copy_before_start(folder: Path) -> Path | None:
     if not source.is_file() or problems_of(source):
         return None
     _settle(source)
-    digest = hashlib.sha256(source.read_bytes()).hexdigest()[:16]
+    with source.open("rb") as file:
+        digest = hashlib.file_digest(file, "sha256").hexdigest()[:16]
     room = folder / COPIES
     room.mkdir(exist_ok=True)
     there = sorted(room.glob("[0-9][0-9][0-9][0-9][0-9][0-9]-*.sqlite3"))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import logging
 import time
 from dataclasses import dataclass, replace
 from typing import Any
 
 from flask import Blueprint, Response
+from sqlalchemy.exc import DBAPIError
 
 from rugged_shield import __version__
 from rugged_shield.core.assess.frame import StationState, next_act, station_states
@@ -22,12 +24,15 @@ from rugged_shield.store import (
     job_heads,
     keep_shown,
     load_job,
+    plain_words,
     put,
     raw_job,
 )
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import Brought, database
+
+log = logging.getLogger("rugged_shield")
 
 blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
 
@@ -138,7 +143,11 @@ def _listed(heads: tuple[JobHead, ...]) -> tuple[JobSummary, ...]:
                 fresh[head.id] = (head.version, _of(head), kept.dump_python(summary, mode="json"))
             found.append(summary)
     if fresh:
-        keep_shown(database(), fresh)
+        try:
+            keep_shown(database(), fresh)
+        except DBAPIError as error:
+            # Only kept to be quicker the next time: a full disk must not hide the list.
+            log.warning("what the work list shows was not kept: %s", plain_words(error).message)
     return tuple(found)
 
 
