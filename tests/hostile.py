@@ -47,6 +47,9 @@ def _svgs() -> Iterator[tuple[str, bytes]]:
         yield f"rectangle {bad[:12]!r} wide", svg(RECT.replace("150", bad))
         yield f"turned by {bad[:12]!r}", svg(f'<g transform="rotate({bad})">{RECT}</g>')
         yield f"path to {bad[:12]!r}", svg(f'<path d="M0 0L{bad} 5L5 5Z"/>{RECT}')
+
+
+def _odd_svgs() -> Iterator[tuple[str, bytes]]:
     yield "arc of 1e200", svg(f'<path d="M0 0A1e200 1e200 0 0 1 10 10L5 5Z"/>{RECT}')
     yield "scaled 1e40 times", svg(f'<g transform="{"scale(1e10) " * 4}">{RECT}</g>')
     yield (
@@ -91,6 +94,9 @@ def _svgs() -> Iterator[tuple[str, bytes]]:
     yield "groups without end", b"<svg xmlns='http://www.w3.org/2000/svg'>" + b"<g>" * 400_000
     many = " ".join(f"a{i}='1'" for i in range(200_000))
     yield "two hundred thousand attributes", svg(f"<g {many}/>")
+
+
+def _sly_svgs() -> Iterator[tuple[str, bytes]]:
     yield (
         "entities",
         (
@@ -189,19 +195,6 @@ def demo() -> dict[str, Any]:
 
 
 def _jobs() -> Iterator[tuple[str, bytes]]:
-    def changed(name: str, change: Any) -> tuple[str, bytes]:
-        data = demo()
-        change(data)
-        return name, json.dumps(data).encode()
-
-    def into(*path: Any, value: Any) -> Any:
-        def change(data: Any) -> None:
-            for step in path[:-1]:
-                data = data[step]
-            data[path[-1]] = value
-
-        return change
-
     yield (
         "twenty thousand fields",
         (
@@ -224,6 +217,22 @@ def _jobs() -> Iterator[tuple[str, bytes]]:
     yield "empty", b""
     yield "null", b"null"
     yield "a newer version", json.dumps({"format": "rugged-shield job", "version": 99}).encode()
+
+
+def _changed_jobs() -> Iterator[tuple[str, bytes]]:
+    def changed(name: str, change: Any) -> tuple[str, bytes]:
+        data = demo()
+        change(data)
+        return name, json.dumps(data).encode()
+
+    def into(*path: Any, value: Any) -> Any:
+        def change(data: Any) -> None:
+            for step in path[:-1]:
+                data = data[step]
+            data[path[-1]] = value
+
+        return change
+
     for value in ("", " ", "a" * 201, "a\x00b", "a\u202eb", "a\x1bb", "\ud800"):
         yield changed(f"titled {value[:6]!r}", into("job", "title", value=value))
     for value in ("", "../../etc", "a b", "a.b", "a/b", "é", "-a", "a" * 61):
@@ -335,8 +344,11 @@ def collection() -> tuple[Hostile, ...]:
     """Every hostile file, each generated."""
     makers: tuple[tuple[Kind, Any], ...] = (
         ("svg", _svgs),
+        ("svg", _odd_svgs),
+        ("svg", _sly_svgs),
         ("dxf", _dxfs),
         ("job", _jobs),
+        ("job", _changed_jobs),
         ("list", _lists),
         ("photo", _photos),
         ("body", _bodies),
