@@ -11,25 +11,24 @@ from pydantic import TypeAdapter
 
 from rugged_shield.core.assess.frame import Assessment, PlateSaid, assessment, plate_said
 from rugged_shield.core.job import Job
-from rugged_shield.formats.jobfile import read_job_file
+from rugged_shield.formats.jobfile import JobFile, read_job_file
 
 _ASSESSMENT = TypeAdapter(Assessment)
 
 
-def assessed(text: bytes, quick: bool = False, processes: int = 1) -> Assessment:
-    """Everything judged of a job file of any version.
+def assessed(file: JobFile, quick: bool = False, processes: int = 1) -> Assessment:
+    """Everything judged of a job file.
 
     ``quick`` leaves the strikes out. Plates do not know each other: with ``processes`` above
-    one they are judged side by side. Raises InputError for what is no job file.
+    one they are judged side by side.
     """
-    file = read_job_file(text)
     plates = _plates(file.job, not quick, processes)
     return assessment(file.job, file.records, plates)
 
 
 def assess(text: bytes, quick: bool = False, processes: int = 1) -> dict[str, Any]:
-    """``assessed`` as plain JSON values."""
-    found = assessed(text, quick, processes)
+    """A job file of any version judged, as plain JSON values; InputError for what is none."""
+    found = assessed(read_job_file(text), quick, processes)
     out: dict[str, Any] = _ASSESSMENT.dump_python(found, mode="json")
     return out
 

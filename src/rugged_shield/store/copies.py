@@ -54,14 +54,14 @@ def _copy(source: Path, target: Path) -> None:
 
 def _verified(part: Path) -> None:
     """Refuse a copy that does not open, is damaged, or holds a job that cannot be read."""
-    found = problems_of(part) or _unread(part)
+    found = _problems_of_all(part)
     if found:
         part.unlink(missing_ok=True)
         raise StoreTroubleError(f"The copy is not sound: {found[0]}", "Run “shield check”.")
 
 
-def _unread(file: Path) -> list[str]:
-    """Jobs of a lone database file that cannot be read, looked at in a folder of their own."""
+def _problems_of_all(file: Path) -> list[str]:
+    """What is wrong with a lone database file, each job read, in a folder of its own."""
     from tempfile import TemporaryDirectory
 
     with TemporaryDirectory(dir=file.parent) as aside:

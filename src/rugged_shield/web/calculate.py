@@ -11,6 +11,8 @@ from rugged_shield.calc import CALCULATIONS, calculate
 from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
+from rugged_shield.formats.guarded import read_guarded
+from rugged_shield.formats.jobfile import read_job_file
 from rugged_shield.web.api import adapter, route
 from rugged_shield.web.runs import worker
 
@@ -47,4 +49,5 @@ def run(name: str, body: dict[str, Any]) -> CalcAnswer:
 def assess_job() -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
     quick = request.args.get("quick", "") not in ("", "0")
-    return worker().call(assessed, request.get_data(), quick)
+    file = read_guarded(read_job_file, request.get_data())
+    return worker().call(assessed, file, quick)

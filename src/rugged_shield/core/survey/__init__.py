@@ -17,6 +17,7 @@ from rugged_shield.core.survey.clearance import (
     governing_breakover,
     low_points,
     lowest,
+    sheet_points,
 )
 from rugged_shield.core.survey.conditions import (
     CONDITION_WORDS,
@@ -225,6 +226,7 @@ __all__ = [
     "scar_paths",
     "sheet_normal_point",
     "sheet_point",
+    "sheet_points",
     "standoff",
     "standoff_finding",
     "standoffs",

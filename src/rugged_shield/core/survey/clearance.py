@@ -49,13 +49,18 @@ def breakover_deg(bike: Bike, x_mm: float, z_mm: float) -> float:
     )
 
 
+def sheet_points(folded: FoldedPlate) -> tuple[LowPoint, ...]:
+    """Every corner of a plate's lowest face, named by its panel."""
+    return tuple(LowPoint(f"plate, {name}", *corner) for corner, name in folded.underside())
+
+
 def low_points(
     bike: Bike, folded: FoldedPlate | None, heads: tuple[LowPoint, ...]
 ) -> list[LowPoint]:
     """Every point that can touch: sheet corners, screw heads, other low parts, vitals."""
     points = list(heads)
     if folded is not None:
-        points += [LowPoint(f"plate, {name}", *corner) for corner, name in folded.underside()]
+        points += sheet_points(folded)
     for part in bike.parts:
         y = (part.y_min_mm + part.y_max_mm) / 2
         points += [LowPoint(part.name, x, y, part.z_min_mm) for x in (part.x_min_mm, part.x_max_mm)]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
@@ -57,7 +56,7 @@ class OilAccess:
 
     ``behind``: the parts that cannot be reached while everything is on; ``off``: what is taken
     off for them (doors, wings, pieces) by ``screws``. When that does not reach them the plate
-    itself comes off, by the screws of its joints: ``screws`` is None then.
+    itself comes off, by the screws of its joints: ``screws`` is None then, and no oil runs on it.
     """
 
     way: Way
@@ -191,11 +190,8 @@ def oil_access(parts: Iterable[Part], plate: Plate, pose: Pose) -> OilAccess:
     can = _removable(plate)
     off = _least_off(serviced, plate, pose, can) if behind else ()
     if off is None:
-        clear = tuple(
-            OilPath(p.key, posture, True) for p, posture in itertools.product(serviced, POSTURES)
-        )
         filters = _filters(serviced, fold(_without(plate, can), pose))
-        return OilAccess("plate off", behind, (), None, clear, filters)
+        return OilAccess("plate off", behind, (), None, (), filters)
     opened = fold(_without(plate, off), pose)
     doors = all(name.startswith("door ") for name in off)
     way: Way = "open holes" if not off else "closed doors" if doors else "removable pieces"

@@ -34,6 +34,7 @@ from rugged_shield.core.survey import (
     lowest,
     sheet_normal_point,
     sheet_point,
+    sheet_points,
     standoffs,
 )
 
@@ -49,6 +50,7 @@ BESIDE_MM = 12.0
 class PlatePose:
     """A plate as it hangs: pose, folded panels, all that is low on the bike, standoffs.
 
+    ``own`` are the low points of the plate itself: corners of its sheet, and its screws.
     Springs as they stand: what sinks under added mass is the mass budget's.
     """
 
@@ -58,6 +60,7 @@ class PlatePose:
     low: LowPoint
     plate_low: LowPoint
     points: tuple[LowPoint, ...]
+    own: tuple[LowPoint, ...]
     standoffs: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
     heads: tuple[LowPoint, ...]
@@ -236,8 +239,7 @@ def fitted_joints(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[Joint
 def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     """Pose, low points, breakover and standoffs of a plate on its bike."""
     hung = hung_sheet(candidate.plate, mounted(bike, candidate))
-    corner, panel = hung.folded.lowest_mm()
-    own = [LowPoint(f"plate, {panel}", *corner), *hung.heads]
+    own = (*sheet_points(hung.folded), *hung.heads)
     points = low_points(bike, hung.folded, hung.heads)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
     return PlatePose(
@@ -245,8 +247,9 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         folded=hung.folded,
         uneven_mm=hung.uneven_mm,
         low=lowest(points),
-        plate_low=lowest(own),
+        plate_low=lowest(list(own)),
         points=tuple(points),
+        own=own,
         standoffs=standoffs(hung.folded, guarded),
         findings=hung.findings,
         heads=hung.heads,

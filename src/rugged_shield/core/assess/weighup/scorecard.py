@@ -229,13 +229,12 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
             sources=(CLEARANCE_SOURCE,),
         ),
         _breakover_figure(bike, points, assumptions),
-        _lean_figure(bike, points, assumptions),
+        _lean_figure(bike, sunk_points(bike, posed.own, budget), assumptions),
     ]
 
 
-def _lean_figure(bike: Bike, points: tuple[LowPoint, ...], assumptions: tuple[str, ...]) -> Figure:
-    others = {p.name for p in bike.parts}
-    lean = lean_of(bike, (p for p in points if p.name not in others))
+def _lean_figure(bike: Bike, own: tuple[LowPoint, ...], assumptions: tuple[str, ...]) -> Figure:
+    lean = lean_of(bike, own)
     found: tuple[Finding, ...] = ()
     pegs = lean.pegs_deg
     if lean.grounds_first:
