@@ -17,7 +17,7 @@ import pytest
 from rugged_shield.core.assess.fitup import assess_joints
 from rugged_shield.core.assess.kit import screw_needs
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job import VERSION, Job, mounted
 from rugged_shield.core.kit import KitLine, check_line, to_buy
 from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.formats.jobfile import (
@@ -53,7 +53,7 @@ def broken(change: Any) -> str:
 
 DAMAGE = {
     "format": (lambda d: d.update(format="other"), "format"),
-    "version": (lambda d: d.update(version=3), "version"),
+    "version": (lambda d: d.update(version=VERSION + 1), "version"),
     "no job": (lambda d: d.pop("job"), "job"),
     "text for a number": (
         lambda d: d["job"]["stock"]["plate"].update(thickness_mm="thin"),
@@ -192,7 +192,7 @@ def test_doubled_fields_nan_and_depth() -> None:
     def wheelbase(value: str) -> str:
         return re.sub(r'("wheelbase_mm": )[0-9.]+', rf"\g<1>{value}", text)
 
-    doubled = text.replace('"version": 2,', '"version": 2, "version": 2,', 1)
+    doubled = text.replace('"version": 3,', '"version": 3, "version": 3,', 1)
     for bad, words in (
         (doubled, "stands twice"),
         (wheelbase("NaN"), "finite|input"),

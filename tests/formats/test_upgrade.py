@@ -49,11 +49,12 @@ def test_every_kind_has_an_upgrade_test() -> None:
 @pytest.mark.parametrize("kind", V1_LINES)
 def test_a_line_of_version_1_becomes_its_event_with_all_it_said(kind: str) -> None:
     old = V1_LINES[kind]
-    (new,) = upgrade({"records": [old]}, 1)["records"]
+    (new,) = upgrade({"job": {"picked": "alu5"}, "records": [old]}, 1)["records"]
     event = event_from_json(new)
     assert event.kind == kind
     said = {k: v for k, v in old.items() if v not in ("", None, False) and k != "kind"}
     again = event_to_json(event)
+    assert again.get("plate", "alu5") == "alu5"
     assert said.items() <= again.items()
     assert event_from_json(again) == event
 

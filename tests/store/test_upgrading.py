@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import OnPlate
 from rugged_shield.core.job import VERSION
 from rugged_shield.core.keep import CounterRead, FoundTorque
 from rugged_shield.core.tighten import StepDone, TakenBack
@@ -195,8 +196,8 @@ def test_stored_facts_of_a_newer_version_are_left_alone(opened: Database) -> Non
 
 
 def test_todays_database_was_written_by_todays_code(tmp_path: Path) -> None:
-    """One database of each schema is kept: the newest, too, and opens without an upgrade."""
-    shutil.copy(STORED / f"schema_{HEAD}.sqlite3", tmp_path / FILE_NAME)
+    """One database of each version is kept: the newest, too, and opens without an upgrade."""
+    shutil.copy(STORED / f"version_{VERSION}.sqlite3", tmp_path / FILE_NAME)
     db = Database(tmp_path)
     assert db.revision() == HEAD
     db.migrate()
@@ -222,6 +223,16 @@ def test_a_database_of_the_schema_before_comes_up_as_it_was(tmp_path: Path) -> N
     assert set(job_ids(db)) == set(JOBS)
     db.close()
     assert check(tmp_path) == []
+
+
+def test_work_that_named_no_plate_is_of_the_picked_one(tmp_path: Path) -> None:
+    shutil.copy(STORED / "schema_0005.sqlite3", tmp_path / FILE_NAME)
+    db = Database(tmp_path)
+    db.migrate()
+    row = load_job(db, "half-fitted")
+    work = [e for e in row.records if isinstance(e, OnPlate)]
+    assert {e.plate for e in work} == {row.job.picked}
+    db.close()
 
 
 def test_a_stored_job_of_every_version_is_kept() -> None:

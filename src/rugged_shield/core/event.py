@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, NewType
 
 from rugged_shield.core.quantity import Range, Ranged
 
@@ -17,3 +18,22 @@ class Happened(Ranged):
 
     seq: Annotated[int, Range(0, 10_000_000)] = 0
     at: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class OnPlate(Happened):
+    """A line that is about one plate: it says nothing of another, whatever its joints are called.
+
+    Empty in lines that are older than this field where no plate was picked: they stand for none.
+    """
+
+    plate: str = ""
+
+
+PlateRecord = NewType("PlateRecord", tuple[Happened, ...])
+"""What holds for one plate: a type of its own, so that none is judged by the lines of another."""
+
+
+def of_plate(record: Iterable[Happened], plate: str) -> PlateRecord:
+    """The lines that hold for this plate: its own, and those that are about none (a counter)."""
+    return PlateRecord(tuple(e for e in record if not isinstance(e, OnPlate) or e.plate == plate))

@@ -27,7 +27,7 @@ class JobFile:
     """What a job file of today's version holds."""
 
     format: Literal["rugged-shield job"]
-    version: Literal[2]
+    version: Literal[3]
     job: Job
     records: tuple[StoredEvent, ...] = ()
 

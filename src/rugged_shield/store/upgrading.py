@@ -38,14 +38,15 @@ def _facts(facts: Any, version: int) -> Any:
 def _upgrade_job(session: Session, model: JobModel) -> None:
     version = model.facts_version
     _upgrade_edits(session, model, version)
-    model.facts = _facts(model.facts, version)
     events = list(
         session.scalars(
             select(EventModel).where(EventModel.job_id == model.id).order_by(EventModel.seq)
         )
     )
     lines = [{"seq": e.seq, "at": e.at, "kind": e.kind, **e.payload} for e in events]
-    for event, line in zip(events, upgrade({"records": lines}, version)["records"], strict=True):
+    document = upgrade({"job": model.facts, "records": lines}, version)
+    model.facts = document["job"]
+    for event, line in zip(events, document["records"], strict=True):
         event.kind = line["kind"]
         event.payload = {k: v for k, v in line.items() if k not in ("seq", "at", "kind")}
     model.facts_version = VERSION

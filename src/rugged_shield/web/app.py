@@ -153,7 +153,9 @@ def _busy(_error: Exception) -> Response:
     refusal = InputError(
         "request", "", "one after the other", "others are being worked at", "Try again in a moment."
     )
-    return error_response(refusal, 503)
+    answer = error_response(refusal, 503)
+    answer.headers["Retry-After"] = "1"
+    return answer
 
 
 def _headers(answer: Response) -> Response:

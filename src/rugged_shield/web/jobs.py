@@ -10,7 +10,7 @@ from typing import Any
 from flask import Blueprint, Response, current_app, request
 
 from rugged_shield.core.assess.frame import ledger, marked, station_states
-from rugged_shield.core.job import Entry, Job
+from rugged_shield.core.job import Entry, Job, spent_keys
 from rugged_shield.core.job.edits import Change, Taken, set_text
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
@@ -88,6 +88,11 @@ def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedVi
 def row_of(job_id: str) -> JobRow:
     """The stored job."""
     return load_job(database(), job_id)
+
+
+def spent(job_id: str) -> frozenset[str]:
+    """Keys that the job's record speaks of, which nothing new may bear."""
+    return spent_keys(row_of(job_id).records)
 
 
 @route(blueprint, "POST", "", Brought, dict[str, Any], unread=True)

@@ -14,7 +14,7 @@ from rugged_shield.core.job.edits import add_shelved_plate
 from rugged_shield.core.survey import Bike
 from rugged_shield.store import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route
-from rugged_shield.web.jobs import database, row_of, write
+from rugged_shield.web.jobs import database, row_of, spent, write
 from rugged_shield.web.views import Key, SavedView, Write
 
 blueprint = Blueprint("shelf", __name__, url_prefix="/api")
@@ -106,4 +106,5 @@ def take_from_shelf(job_id: str, body: ShelfWrite) -> SavedView:
     if found.plate is None:
         raise InputError("item", found.name, "a plate of the shelf", "this is a bike")
     plate = found.plate
-    return write(job_id, body, lambda job: add_shelved_plate(job, plate))
+    names = spent(job_id)
+    return write(job_id, body, lambda job: add_shelved_plate(job, plate, names))

@@ -75,7 +75,7 @@ def test_a_mount_in_use_stays(choosing: Job) -> None:
 
 
 def test_a_plate_from_nothing_to_folded(choosing: Job) -> None:
-    job = new_plate(choosing, " Shop  pan ").job
+    job = new_plate(choosing, " Shop  pan ", ()).job
     key = job.candidates[-1].key
     assert job.in_hand.key == key
     assert job.in_hand.plate.name == "Shop pan"
@@ -105,7 +105,7 @@ def test_a_plate_from_nothing_to_folded(choosing: Job) -> None:
 
 def test_refusals_of_plates(choosing: Job) -> None:
     with pytest.raises(InputError, match="needs a name"):
-        new_plate(choosing, "  ")
+        new_plate(choosing, "  ", ())
     with pytest.raises(InputError, match="stays"):
         remove_plate(choosing, choosing.stock.key)
     with pytest.raises(InputError, match="is picked"):
@@ -116,13 +116,13 @@ def test_refusals_of_plates(choosing: Job) -> None:
         remove_from_plate(choosing, "alu5", "nothing")
     full = choosing
     while len(full.candidates) < 20:
-        full = new_plate(full, "one more").job
+        full = new_plate(full, "one more", ()).job
     with pytest.raises(InputError, match="20"):
-        new_plate(full, "one too many")
+        new_plate(full, "one too many", ())
 
 
 def test_a_copy_is_the_same_plate_under_its_own_key(choosing: Job) -> None:
-    job = copy_plate(choosing, "alu5").job
+    job = copy_plate(choosing, "alu5", ()).job
     first, copy = job.as_entered("alu5"), job.candidates[-1]
     assert copy.key != first.key
     assert (copy.joints, copy.kit) == (first.joints, first.kit)
@@ -132,7 +132,7 @@ def test_a_copy_is_the_same_plate_under_its_own_key(choosing: Job) -> None:
 
 def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> None:
     shelved: Candidate = choosing.as_entered("alu5")
-    assert len(add_shelved_plate(choosing, shelved).job.candidates[-1].joints) == len(
+    assert len(add_shelved_plate(choosing, shelved, ()).job.candidates[-1].joints) == len(
         shelved.joints
     )
     used = {j.mount for j in shelved.joints}
@@ -147,7 +147,7 @@ def test_a_plate_of_the_shelf_leaves_joints_without_a_mount(choosing: Job) -> No
         ),
         stock=replace(choosing.stock, joints=()),
     )
-    taken = add_shelved_plate(bare, shelved)
+    taken = add_shelved_plate(bare, shelved, ())
     assert all(j.female is not None for j in taken.job.candidates[-1].joints)
     assert "left out" in taken.words
 

@@ -194,8 +194,8 @@ def test_a_copy_is_kept_under_its_own_name_and_key(choosing: Job) -> None:
         plate="alu5", thickness_mm=6.0, heat_foil=True, mount_change="strip", joints=("a3", "a4")
     )
     assert words_of(asked) == "6 mm, strip at 2 joints, reflective sheet"
-    once = keep(choosing, asked)
-    twice = keep(once.job, asked)
+    once = keep(choosing, asked, ())
+    twice = keep(once.job, asked, ())
     keys = [c.key for c in twice.job.candidates]
     assert len(set(keys)) == len(keys) == len(choosing.candidates) + 2
     kept = once.job.candidates[-1]
@@ -205,6 +205,6 @@ def test_a_copy_is_kept_under_its_own_name_and_key(choosing: Job) -> None:
     assert against(weigh(once.job, kept.key).figures["mass"], same, "mass").value == 0
     full = choosing
     while len(full.candidates) < MAX_PLATES:
-        full = keep(full, asked).job
+        full = keep(full, asked, ()).job
     with pytest.raises(InputError, match="at most"):
-        keep(full, asked)
+        keep(full, asked, ())

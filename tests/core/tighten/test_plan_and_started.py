@@ -10,11 +10,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.assess.frame import next_act
-from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
+from rugged_shield.core.assess.tighten import done_steps, plan_of, ready_of, step_at
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import PresetRequest, joint_from_preset
-from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import set_item
+from rugged_shield.core.event import of_plate
+from rugged_shield.core.fitup import PRESETS, PresetRequest, joint_from_preset
+from rugged_shield.core.job import Job, spent_keys
+from rugged_shield.core.job.edits import (
+    NewJoint,
+    add_joint,
+    copy_plate,
+    remove_joint,
+    set_item,
+    start_joint,
+    take_reading_back,
+)
 from rugged_shield.core.tighten import (
     PLATE_STAGES,
     STAGE_ORDER,
@@ -207,3 +216,30 @@ def test_next_act_in_words(choosing: Job, half_fitted: JobFile) -> None:
     assert next_act(choosing, ()) == "weigh 8 plates and pick one"
     assert next_act(half_fitted.job, half_fitted.records) == "step 15: draw joint 5 to half"
     assert next_act(replace(choosing, picked="alu5"), ()) == "count the kit on the bench"
+
+
+def test_another_plate_inherits_no_work(half_fitted: JobFile) -> None:
+    """A copy has joints of the same names and make: none of its screws was ever started."""
+    job = copy_plate(half_fitted.job, "alu5", ()).job
+    other = replace(job, picked=job.weighing)
+    work = of_plate(half_fitted.records, other.in_hand.key)
+    plan = plan_of(other, other.in_hand.key)
+    assert done_steps(plan, work) == frozenset()
+    states = joint_states(work, plan.built).values()
+    assert not any(s.started or s.reading or s.history for s in states)
+    assert "joint 1 is not torqued" in ready_of(other, half_fitted.records).missing
+    with pytest.raises(InputError, match="this plate"):
+        take_reading_back(other, half_fitted.records, 13, "slipped")
+
+
+def test_a_joint_put_in_anew_inherits_no_torque(half_fitted: JobFile) -> None:
+    job, record = half_fitted.job, half_fitted.records
+    asked = NewJoint(preset=next(iter(PRESETS)), stage="stiff", x_mm=700.0, y_mm=0.0)
+    first = add_joint(job, "alu5", asked, spent_keys(record)).job
+    added = first.in_hand.joints[-1].key
+    started = (*record, replace(start_joint(first, added).event, seq=record[-1].seq + 1))
+    out = remove_joint(first, "alu5", added).job
+    again = add_joint(out, "alu5", asked, spent_keys(started)).job
+    assert again.in_hand.joints[-1].key not in {added, *(j.key for j in out.in_hand.joints)}
+    states = joint_states(of_plate(started, "alu5"), plan_of(again, "alu5").built)
+    assert not states[again.in_hand.joints[-1].key].started

@@ -1,6 +1,6 @@
 """The model of a job: its facts, its record, what each version was."""
 
-from rugged_shield.core.job.events import Entry, Event, Record, check_record
+from rugged_shield.core.job.events import Entry, Event, Record, check_record, spent_keys
 from rugged_shield.core.job.model import (
     Candidate,
     Extra,
@@ -29,5 +29,6 @@ __all__ = [
     "check_record",
     "mounted",
     "place_of",
+    "spent_keys",
     "upgrade",
 ]

@@ -5,12 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import OnPlate
 from rugged_shield.core.keep import CounterRead, FoundTorque
 from rugged_shield.core.tighten import Reading, Started, StepDone, StepReopened, TakenBack
 
 Event = Started | Reading | TakenBack | StepDone | StepReopened | FoundTorque | CounterRead
 """One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
 Record = tuple[Event, ...]
+
+
+def spent_keys(record: Record) -> frozenset[str]:
+    """Names of plates and joints that the record speaks of.
+
+    What is new never takes one of them: it would inherit the torque of what was taken out.
+    """
+    joints = {e.joint for e in record if isinstance(e, Started | Reading | TakenBack | FoundTorque)}
+    return frozenset(joints | {e.plate for e in record if isinstance(e, OnPlate) and e.plate})
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from typing import Any, Literal
 
 from rugged_shield.core.errors import InputError
 
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 Document = dict[str, Any]
 
 _V1_KIND = {"found": "found torque", "km": "counter"}
@@ -80,7 +80,25 @@ def _event_of_line(line: Document, path: str) -> Document:
     return {**kept, "kind": kind}
 
 
-STEPS: dict[int, Callable[[Document], Document]] = {1: upgrade_1}
+_V2_ON_PLATE = ("started", "reading", "taken back", "step done", "step reopened", "found torque")
+
+
+def upgrade_2(document: Document) -> Document:
+    """Work names its plate: until then all of it was taken to be about the picked one.
+
+    Where none is picked it names none, and no plate is judged by it: it stays to be read.
+    """
+    if "records" not in document:
+        return document
+    picked = document["job"].get("picked", "")
+    lines = [
+        {**line, "plate": picked} if line["kind"] in _V2_ON_PLATE else line
+        for line in document["records"]
+    ]
+    return {**document, "records": lines}
+
+
+STEPS: dict[int, Callable[[Document], Document]] = {1: upgrade_1, 2: upgrade_2}
 
 
 def upgrade(document: Document, version: int) -> Document:

@@ -6,12 +6,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import Happened, OnPlate, PlateRecord
 from rugged_shield.core.quantity import Range
 
 
 @dataclass(frozen=True, kw_only=True)
-class FoundTorque(Happened):
+class FoundTorque(OnPlate):
     """The torque found on a joint at a re-check."""
 
     joint: str
@@ -27,7 +27,7 @@ class CounterRead(Happened):
     kind: Literal["counter"] = "counter"
 
 
-def last_found(record: Iterable[Happened]) -> dict[str, FoundTorque]:
+def last_found(record: PlateRecord) -> dict[str, FoundTorque]:
     """The last torque found on every joint that was re-checked."""
     return {e.joint: e for e in record if isinstance(e, FoundTorque)}
 

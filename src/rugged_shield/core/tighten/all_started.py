@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.tighten.events import Reading, Started, TakenBack
 
 
@@ -32,13 +32,12 @@ class StartedCheck:
     waiting_for: tuple[str, ...]
 
 
-def joint_states(record: Iterable[Happened], built: Mapping[str, str]) -> dict[str, JointState]:
+def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, JointState]:
     """State of every joint from the record; a reading taken back stays, but does not stand.
 
     ``built`` says by joint what it is made of now. A joint that was changed after its reading is
     loose again: not torqued, and not started unless it was since.
     """
-    lines = tuple(record)
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
     started = {e.joint: e.seq for e in lines if isinstance(e, Started)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import OnPlate
 from rugged_shield.core.quantity import Range
 
 Torque = Annotated[float, Range(0.0, 1e6, "N·m")]
 
 
 @dataclass(frozen=True, kw_only=True)
-class Started(Happened):
+class Started(OnPlate):
     """A screw was started by hand."""
 
     joint: str
@@ -20,7 +20,7 @@ class Started(Happened):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Reading(Happened):
+class Reading(OnPlate):
     """A torque reading on a joint; ``overridden``: taken though not all were started, with why.
 
     ``as_built``: what the joint was made of then; empty in lines older than this field.
@@ -37,7 +37,7 @@ class Reading(Happened):
 
 
 @dataclass(frozen=True, kw_only=True)
-class TakenBack(Happened):
+class TakenBack(OnPlate):
     """A reading taken back: ``ref`` is its line, which stays."""
 
     joint: str
@@ -48,7 +48,7 @@ class TakenBack(Happened):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StepDone(Happened):
+class StepDone(OnPlate):
     """A step of the plan was done."""
 
     step: str
@@ -56,7 +56,7 @@ class StepDone(Happened):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StepReopened(Happened):
+class StepReopened(OnPlate):
     """A step of the plan is open again."""
 
     step: str

@@ -24,6 +24,7 @@ from rugged_shield.core.assess.weighup import (
     weigh,
 )
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, worst
 from rugged_shield.core.tighten import JointState, TorqueCard, joint_states
@@ -188,7 +189,8 @@ def assessment(job: Job, record: Record, plates: dict[str, PlateSaid]) -> Assess
     """Every rule applied to a job whose ``plates`` are each judged already, stock included."""
     plate = job.in_hand
     plan = plan_of(job, plate.key)
-    states = joint_states(record, plan.built)
+    lines = of_plate(record, plate.key)
+    states = joint_states(lines, plan.built)
     places = mounted(job.bike, plate)
     joints = {
         at.joint.key: _joint(job, at, assessed, states[at.joint.key])

@@ -14,6 +14,7 @@ from rugged_shield.core.assess.tighten import (
     step_at,
 )
 from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.kit import check_line
 from rugged_shield.core.result import Verdict, worst
@@ -77,7 +78,8 @@ def _fitup_state(job: Job) -> StationState:
 
 def _tighten_state(job: Job, record: Record) -> StationState:
     plan = plan_of(job, job.in_hand.key)
-    states = joint_states(record, plan.built)
+    lines = of_plate(record, job.in_hand.key)
+    states = joint_states(lines, plan.built)
     shown = [
         reading_figure(states[at.joint.key], card_of(at.joint, at.mount, job.wrench).result)
         for at in mounted(job.bike, job.in_hand)
@@ -85,7 +87,7 @@ def _tighten_state(job: Job, record: Record) -> StationState:
     verdicts = [figure.verdict if figure is not None else "not known" for figure in shown]
     joints = len(verdicts)
     torqued = sum(state.reading is not None for state in states.values())
-    at, steps = step_at(plan, done_steps(plan, record)), len(plan.steps)
+    at, steps = step_at(plan, done_steps(plan, lines)), len(plan.steps)
     words = f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}"
     found = worst(verdicts) if joints else "not known"
     return StationState("tighten", "Tighten", torqued, joints, words, found)

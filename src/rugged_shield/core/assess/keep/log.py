@@ -26,7 +26,7 @@ def note_found(
             "Torque every joint first, and enter the counter's km.",
         )
     words = f"joint {joint.number} found at {show(torque_nm, 'N·m', system)}"
-    return Entry(FoundTorque(joint=key, torque_nm=torque_nm), words)
+    return Entry(FoundTorque(plate=job.in_hand.key, joint=key, torque_nm=torque_nm), words)
 
 
 def note_counter(job: Job, km: float, system: System = "metric") -> Entry:

@@ -12,10 +12,11 @@ from rugged_shield.core.tighten import StepDone, StepReopened
 def tick_step(job: Job, key: str, done: bool) -> Entry:
     """A step of the plan done or open again; what the record tells by itself is not ticked."""
     check_picked(job)
-    plan = plan_of(job, job.in_hand.key)
+    plate = job.in_hand.key
+    plan = plan_of(job, plate)
     step = next((s for s in plan.steps if s.key == key), None)
     if step is None or step.kind in ("start", "full"):
         raise InputError("step", key, "a step of this plan that is only ticked")
     if done:
-        return Entry(StepDone(step=key), f"{step.title}: done")
-    return Entry(StepReopened(step=key), f"{step.title}: open again")
+        return Entry(StepDone(plate=plate, step=key), f"{step.title}: done")
+    return Entry(StepReopened(plate=plate, step=key), f"{step.title}: open again")

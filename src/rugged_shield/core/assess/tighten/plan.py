@@ -6,8 +6,9 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
-from rugged_shield.core.job import Job, MountedJoint, Record, mounted
+from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
@@ -94,7 +95,7 @@ def plan_of(job: Job, key: str) -> Plan:
     return plan_for(mounted(job.bike, job.candidate(key)), job.wrench)
 
 
-def done_steps(plan: Plan, record: Record) -> frozenset[str]:
+def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
     """Steps the record holds as done: ticked, started, or with a reading within its band."""
     done: set[str] = set()
     for event in record:

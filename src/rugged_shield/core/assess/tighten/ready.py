@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.result import Verdict, worst
 from rugged_shield.core.tighten import joint_states
@@ -26,7 +27,8 @@ def ready_of(job: Job, record: Record) -> Ready:
     if not joints:
         missing.append("the plate has no joints")
     plan = plan_for(joints, job.wrench)
-    states = joint_states(record, plan.built)
+    lines = of_plate(record, job.in_hand.key)
+    states = joint_states(lines, plan.built)
     verdicts: list[Verdict] = []
     for at in joints:
         state = states[at.joint.key]
@@ -37,7 +39,7 @@ def ready_of(job: Job, record: Record) -> Ready:
             missing.append(f"joint {at.joint.number} was changed since it was torqued")
         else:
             verdicts.append(shown.verdict)
-    done = done_steps(plan, record)
+    done = done_steps(plan, lines)
     missing += [f"open: {s.title}" for s in plan.steps if not s.joint and s.key not in done]
     found = worst(verdicts)
     return Ready(worst((found, "not known")) if missing else found, tuple(missing))

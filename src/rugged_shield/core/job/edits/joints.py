@@ -15,7 +15,7 @@ from rugged_shield.core.fitup import (
     joint_from_preset,
 )
 from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 
@@ -53,51 +53,53 @@ def _joint_of(candidate: Candidate, key: str) -> Joint:
     raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
 
 
-def _started(job: Job, candidate: Candidate, asked: NewJoint, x: float, y: float) -> Joint:
+def _started(
+    job: Job, candidate: Candidate, asked: NewJoint, place: tuple[float, float], spent: Spent
+) -> Joint:
     """The joint as its starting point gives it, under a key and number of its own."""
     taken = {j.number for j in candidate.joints}
     mount = job.bike.mount(asked.mount)
     return joint_from_preset(
         PresetRequest(
             preset=asked.preset,
-            key=free_key("own", {j.key for j in candidate.joints}),
+            key=free_key("own", {*spent, *(j.key for j in candidate.joints)}),
             number=next(n for n in range(1, 100) if n not in taken),
             thread=mount.thread if mount is not None else asked.thread,
             plate_thickness_mm=candidate.plate.thickness_mm,
             plate_material=candidate.plate.material,
-            x_mm=x,
-            y_mm=y,
+            x_mm=place[0],
+            y_mm=place[1],
             stage=asked.stage,
         )
     )
 
 
-def _on_mount(job: Job, candidate: Candidate, asked: NewJoint) -> Joint:
+def _on_mount(job: Job, candidate: Candidate, asked: NewJoint, spent: Spent) -> Joint:
     """A joint on one of the bike's mounts: its place and thread; its own female if that fits."""
     mount = job.bike.mount(asked.mount)
     if mount is None:
         allowed = "one of " + ", ".join(m.key for m in job.bike.mounts)
         raise InputError("mount", asked.mount, allowed)
-    joint = _started(job, candidate, asked, mount.x_mm, mount.y_mm)
+    joint = _started(job, candidate, asked, (mount.x_mm, mount.y_mm), spent)
     joint = replace(joint, mount=mount.key, name=f"{asked.preset}, {mount.name}")
     if joint.thread_owner == "bike" and not joint.nut:
         return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
     return joint
 
 
-def add_joint(job: Job, plate: str, asked: NewJoint) -> Change:
-    """A joint of one's own on a plate, from a starting point.
+def add_joint(job: Job, plate: str, asked: NewJoint, spent: Spent) -> Change:
+    """A joint of one's own on a plate, from a starting point, under a key that is not ``spent``.
 
     Raises InputError where neither a mount nor a place is given.
     """
     candidate = job.as_entered(plate)
     if asked.mount:
-        joint = _on_mount(job, candidate, asked)
+        joint = _on_mount(job, candidate, asked, spent)
     else:
         for field, value in (("x_mm", asked.x_mm), ("y_mm", asked.y_mm)):
             if value is None:
                 raise InputError(field, "", "a place on the bike in mm", "nothing was entered")
-        joint = _started(job, candidate, asked, asked.x_mm or 0.0, asked.y_mm or 0.0)
+        joint = _started(job, candidate, asked, (asked.x_mm or 0.0, asked.y_mm or 0.0), spent)
     words = f"joint {joint.number} added: {joint.name}"
     return set_item(job, f"{plate_path(job, plate)}.joints", joint, words)
 

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 MAX_KEY = 40
+Spent = Collection[str]
+"""Keys that the record speaks of: nothing new may bear one (``spent_keys``)."""
 
 
 def free_key(base: str, taken: set[str]) -> str:

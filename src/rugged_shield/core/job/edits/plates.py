@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
 
@@ -31,7 +31,7 @@ def with_plate_of(job: Job, key: str, plate: Plate) -> Job:
     return job.with_candidate(replace(job.as_entered(key), plate=plate))
 
 
-def new_plate(job: Job, name: str) -> Change:
+def new_plate(job: Job, name: str, spent: Spent) -> Change:
     """A flat aluminium plate as large as the stock one, all of it still to be entered."""
     if not name.strip():
         raise InputError("name", name, "a name", "the plate needs a name")
@@ -39,7 +39,7 @@ def new_plate(job: Job, name: str) -> Change:
         raise InputError("candidates", len(job.candidates), f"at most {MAX_PLATES} plates")
     base = job.stock.plate.belly
     belly = replace(base, points_mm=())
-    key = free_key("own", {job.stock.key, *(c.key for c in job.candidates)})
+    key = free_key("own", {*spent, job.stock.key, *(c.key for c in job.candidates)})
     plate = Plate(
         key=key,
         name=" ".join(name.split())[:120],
@@ -55,18 +55,18 @@ def new_plate(job: Job, name: str) -> Change:
     return Change(replace(job, candidates=candidates, weighing=key), f"plate “{plate.name}” added")
 
 
-def copy_plate(job: Job, key: str) -> Change:
+def copy_plate(job: Job, key: str, spent: Spent) -> Change:
     """A copy of a plate with its joints and hardware, to try something on."""
     original = job.as_entered(key)
-    own = free_key(f"{key}-copy", {job.stock.key, *(c.key for c in job.candidates)})
+    own = free_key(f"{key}-copy", {*spent, job.stock.key, *(c.key for c in job.candidates)})
     plate = replace(original.plate, key=own, name=f"{original.plate.name}, copy", role="candidate")
     candidates = (*job.candidates, replace(original, plate=plate))
     return Change(replace(job, candidates=candidates, weighing=own), f"{plate.name} made")
 
 
-def add_shelved_plate(job: Job, shelved: Candidate) -> Change:
+def add_shelved_plate(job: Job, shelved: Candidate, spent: Spent) -> Change:
     """A plate from the shelf; joints on mounts that this bike does not have stay behind."""
-    own = free_key(shelved.key, {job.stock.key, *(c.key for c in job.candidates)})
+    own = free_key(shelved.key, {*spent, job.stock.key, *(c.key for c in job.candidates)})
     kept = []
     for joint in shelved.joints:
         mount = job.bike.mount(joint.mount)

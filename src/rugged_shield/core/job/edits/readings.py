@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.quantity import System, show
@@ -31,7 +32,9 @@ def joint_number(job: Job, key: str) -> int:
 def start_joint(job: Job, joint: str) -> Entry:
     """A screw was started by hand."""
     check_picked(job)
-    return Entry(Started(joint=joint), f"joint {joint_number(job, joint)} started by hand")
+    number = joint_number(job, joint)
+    event = Started(plate=job.in_hand.key, joint=joint)
+    return Entry(event, f"joint {number} started by hand")
 
 
 def take_reading(
@@ -51,7 +54,7 @@ def take_reading(
     number = joint_number(job, joint)
     joints = job.in_hand.settled_joints()
     built = {j.key: as_built(j) for j in joints}
-    states = joint_states(record, built)
+    states = joint_states(of_plate(record, job.in_hand.key), built)
     refusal = started_refusal(
         joint, {j.key: j.stage for j in joints}, states, {j.key: j.number for j in joints}
     )
@@ -73,6 +76,7 @@ def take_reading(
     if kept:
         words += f", kept: {kept}"
     event = Reading(
+        plate=job.in_hand.key,
         joint=joint,
         torque_nm=torque_nm,
         overridden=bool(refusal),
@@ -87,9 +91,13 @@ def take_reading_back(job: Job, record: Record, seq: int, reason: str) -> Entry:
     """Take a standing reading back; both lines stay in the record."""
     gone = {e.ref for e in record if isinstance(e, TakenBack)}
     target = next((e for e in record if isinstance(e, Reading) and e.seq == seq), None)
-    if target is None or seq in gone:
-        raise InputError("seq", seq, "a standing reading of this job")
+    if target is None or seq in gone or target.plate != job.in_hand.key:
+        raise InputError("seq", seq, "a standing reading of this plate")
     event = TakenBack(
-        joint=target.joint, ref=seq, torque_nm=target.torque_nm, reason=" ".join(reason.split())
+        plate=target.plate,
+        joint=target.joint,
+        ref=seq,
+        torque_nm=target.torque_nm,
+        reason=" ".join(reason.split()),
     )
     return Entry(event, f"reading of joint {joint_number(job, target.joint)} taken back")

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import MAX_PLATES
 from rugged_shield.core.quantity import Range, Ranged
@@ -224,11 +224,11 @@ def words_of(asked: WhatIf) -> str:
     return ", ".join(said) or "copy"
 
 
-def keep(job: Job, asked: WhatIf) -> Change:
+def keep(job: Job, asked: WhatIf, spent: Spent) -> Change:
     """The copy kept as a candidate, under a name that says what it is."""
     if len(job.candidates) >= MAX_PLATES:
         raise InputError("candidates", len(job.candidates), f"at most {MAX_PLATES} plates")
-    own = free_key(f"{asked.plate}-if", {job.stock.key, *(c.key for c in job.candidates)})
+    own = free_key(f"{asked.plate}-if", {*spent, job.stock.key, *(c.key for c in job.candidates)})
     name = f"{job.as_entered(asked.plate).plate.name}: {words_of(asked)}"[:120]
     copy = copy_of(job, asked, own, name)
     return Change(replace(job, candidates=(*job.candidates, copy)), f"{name} kept as a candidate")

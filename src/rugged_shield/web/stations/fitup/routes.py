@@ -40,7 +40,7 @@ from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten import STAGE_LABELS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
-from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.stations.fitup.views import (
     FitupView,
     JointDetail,
@@ -217,7 +217,8 @@ def _typed_joint(body: JointWrite) -> NewJoint:
 def add_a_joint(job_id: str, body: JointWrite) -> SavedView:
     """Build a joint of one's own from a starting point."""
     asked = _typed_joint(body)
-    return write(job_id, body, lambda job: add_joint(job, job.in_hand.key, asked))
+    names = spent(job_id)
+    return write(job_id, body, lambda job: add_joint(job, job.in_hand.key, asked, names))
 
 
 @route(blueprint, "POST", "/joints/<key>/remove", SavedView, Write)

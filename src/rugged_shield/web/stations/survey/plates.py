@@ -47,7 +47,7 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.stations.survey.views import (
     CompareView,
     FieldGroup,
@@ -295,13 +295,15 @@ def plate_what_if(job_id: str, key: str, body: WhatIf) -> PlateView:
 @route(blueprint, "POST", "", SavedView, NameWrite)
 def add_plate(job_id: str, body: NameWrite) -> SavedView:
     """A new plate to enter from its maker's sheet."""
-    return write(job_id, body, lambda job: new_plate(job, body.name))
+    names = spent(job_id)
+    return write(job_id, body, lambda job: new_plate(job, body.name, names))
 
 
 @route(blueprint, "POST", "/<key>/copy", SavedView, Write)
 def copy(job_id: str, key: str, body: Write) -> SavedView:
     """A copy of a plate to try something on."""
-    return write(job_id, body, lambda job: copy_plate(job, key))
+    names = spent(job_id)
+    return write(job_id, body, lambda job: copy_plate(job, key, names))
 
 
 @route(blueprint, "POST", "/<key>/remove", SavedView, Write)

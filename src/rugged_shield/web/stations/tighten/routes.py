@@ -15,6 +15,7 @@ from rugged_shield.core.assess.tighten import (
     tick_step,
 )
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, mounted, place_of
@@ -150,10 +151,11 @@ def tighten(job_id: str) -> TightenView:
     row = row_of(job_id)
     job = row.job
     plan = plan_of(job, job.in_hand.key)
-    states = joint_states(row.records, plan.built)
+    lines = of_plate(row.records, job.in_hand.key)
+    states = joint_states(lines, plan.built)
     stages = {j.key: j.stage for j in job.in_hand.joints}
     numbers = {j.key: j.number for j in job.in_hand.joints}
-    done = done_steps(plan, row.records)
+    done = done_steps(plan, lines)
     order = {key: i for i, key in enumerate(plan.joint_order)}
     whys = {
         a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
@@ -195,7 +197,7 @@ def steps_on_paper(job_id: str) -> Response:
     job = row.job
     plan = plan_of(job, job.in_hand.key)
     head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name)
-    made = step_sheet(head, plan, done_steps(plan, row.records))
+    made = step_sheet(head, plan, done_steps(plan, of_plate(row.records, job.in_hand.key)))
     return download(made, "application/pdf", "steps.pdf", inline=True)
 
 

@@ -20,7 +20,7 @@ from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SLIDER_MATERIALS
 from rugged_shield.core.weighup import map_drawing
 from rugged_shield.web.api import route
-from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.runs import newest, worker
 from rugged_shield.web.stations.weighup.strike import shades_of
 from rugged_shield.web.stations.weighup.views import (
@@ -138,4 +138,5 @@ def _struck(job: Job, asked: WhatIf) -> WhatIfStrikeView:
 @route(blueprint, "POST", "/keep", SavedView, WhatIfWrite)
 def keep_what_if(job_id: str, body: WhatIfWrite) -> SavedView:
     """Keep the copy as a candidate."""
-    return write(job_id, body, lambda job: keep(job, _asked(job, body.asked)))
+    names = spent(job_id)
+    return write(job_id, body, lambda job: keep(job, _asked(job, body.asked), names))
