@@ -140,7 +140,9 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
 
 
 def _print_json(answer: Any) -> None:
-    print(json.dumps(answer, indent=1, ensure_ascii=False))
+    from rugged_shield.core.amounts import in_system
+
+    print(in_system(json.dumps(answer, indent=1, ensure_ascii=False)))
 
 
 def _answered(work: Callable[[], Any], file: str) -> int:
@@ -268,7 +270,7 @@ def _import(args: argparse.Namespace) -> int:
         print(f"Cannot read {args.file}: {error.strerror}", file=sys.stderr)
         return 2
     except InputError as error:
-        print(json.dumps(error_json(error), indent=1, ensure_ascii=False))
+        _print_json(error_json(error))
         return 2
     db = _database(args.data)
     row = add_job(db, f"job-{secrets.token_hex(4)}", file.job, file.records, pictures)
@@ -364,13 +366,14 @@ def _carry_out(args: argparse.Namespace) -> int:
         return done
     from sqlalchemy.exc import DBAPIError
 
+    from rugged_shield.core.amounts import in_system
     from rugged_shield.core.errors import InputError
     from rugged_shield.store import StoreTroubleError, plain_words
 
     try:
         return _run(args)
     except InputError as error:
-        print(f"{error.message}: {error.remedy}", file=sys.stderr)
+        print(in_system(f"{error.message}: {error.remedy}"), file=sys.stderr)
         return 2
     except (StoreTroubleError, DBAPIError, OSError) as error:
         trouble = error if isinstance(error, StoreTroubleError) else plain_words(error)

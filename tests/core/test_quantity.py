@@ -8,17 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rugged_shield.core.amounts import plain_number, show, show_difference
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.quantity import (
-    TORQUE_UNITS_NM,
-    Range,
-    check_number,
-    convert_torque,
-    parse,
-    plain_number,
-    show,
-    show_difference,
-)
+from rugged_shield.core.quantity import TORQUE_UNITS_NM, Range, check_number, convert_torque, parse
 
 READ = [
     ("5/32 in", "mm", 3.96875),

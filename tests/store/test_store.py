@@ -12,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import select, text
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Entry, Job
 from rugged_shield.core.job.edits import Change, set_text
@@ -75,7 +76,8 @@ def test_a_write_leaves_an_edit_that_can_be_reverted(db: Database, choosing: Job
     assert saved.row.version == 2
     now = standing(db, "one")
     words, before = now.last_act, now.before
-    assert words == saved.words == "Pressed aluminium pan: thickness from 5 mm to 6 mm"
+    assert words == saved.words
+    assert in_system(words) == "Pressed aluminium pan: thickness from 5 mm to 6 mm"
     assert before == choosing
     with db.reading() as session:
         edits = session.scalars(select(EditModel).order_by(EditModel.id)).all()

@@ -1,6 +1,7 @@
 import createClient from "openapi-fetch";
 import { type ErrorAnswer, Refusal, Unreachable } from "./errors";
 import type { components, paths } from "./schema";
+import { unitsSpoken } from "./units";
 
 /** What is sent, by its name in the server's document. */
 type Sent = components["schemas"];
@@ -16,6 +17,7 @@ const LONGEST_S = 5;
  * Such an answer means that nothing was done, and a write's key keeps it one write.
  */
 async function patient(request: Request): Promise<Response> {
+  request.headers.set("Units", unitsSpoken());
   for (let tries = 1; ; tries++) {
     const answer = await globalThis.fetch(request.clone());
     const wait = Number(answer.headers.get("Retry-After") ?? Number.NaN);

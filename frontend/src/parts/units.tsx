@@ -1,20 +1,21 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import type { System } from "../api/types";
+import { speakIn, unitsSpoken } from "../api/units";
 
 type Units = { system: System; toggle: () => void };
 const Context = createContext<Units>({ system: "metric", toggle: () => undefined });
-const STORED = "shield-units";
-
-/** Holds the system of units the person works in; remembered on this device. */
+/** Holds the system of units the person works in; the server's sentences follow it. */
 export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, setSystem] = useState<System>(() =>
-    localStorage.getItem(STORED) === "us" ? "us" : "metric",
-  );
-  useEffect(() => localStorage.setItem(STORED, system), [system]);
-  const value = useMemo(
-    () => ({ system, toggle: () => setSystem((s) => (s === "us" ? "metric" : "us")) }),
-    [system],
-  );
+  const queries = useQueryClient();
+  const [system, setSystem] = useState<System>(unitsSpoken);
+  const toggle = useCallback(() => {
+    const other = system === "us" ? "metric" : "us";
+    speakIn(other);
+    setSystem(other);
+    void queries.invalidateQueries();
+  }, [system, queries]);
+  const value = useMemo(() => ({ system, toggle }), [system, toggle]);
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }
 

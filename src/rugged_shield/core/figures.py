@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from rugged_shield.core.quantity import show
+from rugged_shield.core.amounts import show
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, Source, worst
 
 

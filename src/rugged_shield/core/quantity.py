@@ -12,29 +12,10 @@ import math
 import re
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, get_args, get_origin, get_type_hints
 
+from rugged_shield.core.amounts import System, plain_number, show, shown_unit
 from rugged_shield.core.errors import InputError
-
-System = Literal["metric", "us"]
-
-# unit of the core -> (unit shown in US mode, factor to it, decimals metric, decimals US)
-_SHOWN: dict[str, tuple[str, float, int, int]] = {
-    "mm": ("in", 1 / 25.4, 1, 3),
-    "kg": ("lb", 1 / 0.45359237, 2, 2),
-    "N·m": ("ft·lb", 1 / 1.3558179483314003, 1, 1),
-    "N": ("lbf", 1 / 4.4482216152605, 0, 0),
-    "N/mm": ("lbf/in", 25.4 / 4.4482216152605, 0, 0),
-    "MPa": ("psi", 145.03773773, 0, 0),
-    "km": ("mi", 1 / 1.609344, 0, 0),
-    "mm²": ("in²", 1 / 645.16, 0, 2),
-    "°": ("°", 1.0, 1, 1),
-    "%": ("%", 1.0, 0, 0),
-    "×": ("×", 1.0, 2, 2),
-    "": ("", 1.0, 0, 0),
-    "s": ("s", 1.0, 2, 2),
-    "µ": ("µ", 1.0, 2, 2),
-}
 
 _PINT_NAME = {
     "mm": "millimeter",
@@ -93,6 +74,12 @@ _PINT_NAME = {
     "x": "dimensionless",
     "×": "dimensionless",
     "j": "joule",
+    "ft·lbf": "foot * pound_force",
+    "ft-lbf": "foot * pound_force",
+    "m/s": "meter / second",
+    "ft/s": "foot / second",
+    "mph": "mile / hour",
+    "km/h": "kilometer / hour",
     "min": "minute",
     "h": "hour",
 }
@@ -141,67 +128,6 @@ class Range:
         if value and not re.search("[1-9]", text):
             return f"{plain_number(value, self.unit, system)} {shown_unit(self.unit, system)}"
         return text
-
-
-def show(value: float, unit: str, system: System = "metric", decimals: int | None = None) -> str:
-    """A number with its unit, in one system; trailing zeros of whole metric sizes go."""
-    us_unit, factor, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))
-    places = metric_places if system == "metric" else us_places
-    if decimals is not None and system == "metric":
-        places = decimals
-    if unit == "×":
-        places = max(0, 2 - len(str(int(abs(value)))) + 1)
-    number = value if system == "metric" else value * factor
-    name = unit if system == "metric" else us_unit
-    text = f"{number:.{places}f}"
-    if float(text) == 0:
-        text = text.lstrip("-")
-    text = text.replace("-", "−")
-    if unit in ("%", "°", "×"):
-        return f"{text} {name}" if unit == "%" else f"{text}{name}"
-    return f"{text} {name}".strip()
-
-
-def show_both(value: float, unit: str) -> str:
-    """Core value in both systems, for sentences written once: ``20.0 N·m (14.8 ft·lb)``."""
-    metric, us = show(value, unit), show(value, unit, "us")
-    return metric if metric == us else f"{metric} ({us})"
-
-
-def show_difference(value: float, base: float, unit: str, system: System = "metric") -> str:
-    """Difference of two numbers as shown, with its sign: what is on the screen adds up."""
-    _, factor, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))
-    places = metric_places if system == "metric" else us_places
-    scale = 1.0 if system == "metric" else factor
-    difference = round(value * scale, places) - round(base * scale, places)
-    text = show(difference / scale, unit, system)
-    return f"+{text}" if round(difference, places) > 0 else text
-
-
-def shown_unit(unit: str, system: System) -> str:
-    """The unit a field of this core unit is typed in."""
-    return unit if system == "metric" else _SHOWN.get(unit, (unit,))[0]
-
-
-def plain_number(value: float, unit: str, system: System) -> str:
-    """A number without its unit, as it stands in a field."""
-    us_unit, factor, _, us_places = _SHOWN.get(unit, (unit, 1.0, 2, 3))
-    if system == "metric" or us_unit == unit:
-        return f"{value:.10g}"
-    return f"{value * factor:.{us_places + 1}f}".rstrip("0").rstrip(".") or "0"
-
-
-@lru_cache(maxsize=16384)
-def in_words(value: float | int | str | None, unit: str, system: System) -> str:
-    """Any input as a reason shows it: five digits at most, in one system."""
-    if value is None:
-        return "not given"
-    if isinstance(value, str):
-        return f"{value} {unit}".strip()
-    us_unit, factor, _, _ = _SHOWN.get(unit, (unit, 1.0, 0, 0))
-    shown, name = (value, unit) if system == "metric" else (value * factor, us_unit)
-    digits = f"{shown:.5g}" if abs(shown) < 1e5 else f"{shown:.0f}"
-    return f"{digits} {name}".strip().replace("-", "−")
 
 
 @cache
@@ -296,6 +222,11 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
         if not position and number < 0:
             sign = -1.0
         used = name or bare
+        if unit == "°C" and used.lower() in ("°f", "f"):
+            if rest or position:
+                raise _unreadable(field, original)
+            total = (sign * abs(number) - 32.0) / 1.8
+            break
         factor = 1.0 if used.lower() == unit.lower() else _factor(used, unit, field, original)
         total += sign * abs(number) * factor
         if not rest:

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
-from rugged_shield.core.quantity import in_words
+from rugged_shield.core.amounts import in_words
 
 Verdict = Literal["sound", "mind", "blocked", "not known"]
 Confidence = Literal["high", "medium", "low"]

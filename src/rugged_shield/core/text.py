@@ -10,9 +10,11 @@ MAX_LETTERS = 200
 _UNSEEN = re.compile(
     "[\\x00-\\x08\\x0b\\x0c\\x0e-\\x1f\\x7f-\\x9f"
     "\\ud800-\\udfff"
+    "\\ue000-\\uf8ff"
     "\\u061c\\u200e\\u200f\\u202a-\\u202e\\u2066-\\u2069]"
 )
-"""Control characters but tab and line ends; lone surrogates; marks that turn the direction of
+"""Control characters but tab and line ends; lone surrogates; signs of private use,
+with which numbers in sentences are marked; marks that turn the direction of
 writing, with which a text reads other than it is."""
 _KEY = re.compile(r"^[A-Za-z0-9][A-Za-z0-9_-]{0,59}$")
 

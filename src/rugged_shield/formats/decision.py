@@ -20,6 +20,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import (
     MIX,
@@ -142,7 +143,10 @@ def _pictures(job: Job, key: str) -> Table:
     try:
         asked = strike_asked(job, key)
         right = DrawingBox(map_drawing(asked, strike_of(asked).result), 88 * mm, 82 * mm)
-        words = f"Energy at which a strike from below reaches something; {asked.energy_j:g} J asked"
+        words = (
+            "Energy at which a strike from below reaches something; "
+            f"{entered(asked.energy_j, 'J')} asked"
+        )
     except InputError as error:
         right = Paragraph(latin(f"No strike map: {error.message}"), PLAIN)
         words = "Strike map"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from reportlab.lib import colors
 from reportlab.platypus import Flowable
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.formats.paper import latin_plain
 
@@ -76,7 +77,7 @@ class DrawingBox(Flowable):
         self.canv.setFont("Helvetica-Bold", 6)
         for mark in self.drawing.marks:
             if mark.kind != "word":
-                text = latin_plain(mark.text)
+                text = latin_plain(in_system(mark.text))
                 x, y = self._at(mark.x, mark.y)
                 half = self.canv.stringWidth(text, "Helvetica-Bold", 6) / 2 + 1
                 self.canv.setFillColor(colors.white)

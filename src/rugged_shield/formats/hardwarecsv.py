@@ -12,9 +12,10 @@ import re
 from dataclasses import dataclass
 from typing import get_args
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import KitLine, LineKind
-from rugged_shield.core.quantity import System, parse
+from rugged_shield.core.quantity import parse
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES

@@ -6,6 +6,8 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
 
+from rugged_shield.core.amounts import in_both
+
 PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8.5, leading=10.5)
 SMALL = ParagraphStyle("small", parent=PLAIN, fontSize=7.5, leading=9)
 BOLD = ParagraphStyle("bold", parent=PLAIN, fontName="Helvetica-Bold")
@@ -14,6 +16,7 @@ TITLE = ParagraphStyle("title", parent=BOLD, fontSize=15, leading=19)
 
 def latin_plain(text: str) -> str:
     """Text for the built-in PDF faces, drawn as it is: what they lack is written out."""
+    text = in_both(text)
     for mark, words in (
         ("×", "x"),
         ("−", "-"),

@@ -10,7 +10,7 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from rugged_shield.core.quantity import show
+from rugged_shield.core.amounts import show
 from rugged_shield.core.tighten import Plan, Step
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
 

@@ -17,6 +17,7 @@ import numpy.typing as npt
 import shapely
 from shapely import LineString, Polygon
 
+from rugged_shield.core.amounts import amount, entered, place_words
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey import Cutout
 
@@ -115,7 +116,7 @@ def _check_crowds(ends: Points) -> None:
             "outline",
             int(counts.max()),
             f"at most {MAX_ENDS_AT_ONE_PLACE} lines that end at one place",
-            f"{counts.max()} lines end within {JOIN_MM:g} mm of each other",
+            f"{counts.max()} lines end within {entered(JOIN_MM, 'mm')} of each other",
             "Take out hatching and doubled lines.",
         )
 
@@ -145,7 +146,7 @@ def _joined(paths: list[Points]) -> list[Points]:
 
 
 def _where(point: Sequence[float]) -> str:
-    return f"x {point[0]:.1f}, y {point[1]:.1f} mm in the drawing"
+    return f"{place_words(point[0], point[1], 1)} in the drawing"
 
 
 def _hangs_loose(lines: list[LineString]) -> InputError:
@@ -157,7 +158,7 @@ def _hangs_loose(lines: list[LineString]) -> InputError:
         _where(at),
         "closed loops",
         f"a line ends in the open at {_where(at)}",
-        f"Close the loop there; ends nearer than {JOIN_MM:g} mm are joined.",
+        f"Close the loop there; ends nearer than {entered(JOIN_MM, 'mm')} are joined.",
     )
 
 
@@ -294,9 +295,9 @@ def _check_size(outer: Polygon, unit: str) -> None:
     if not LEAST_MM <= size <= MOST_MM:
         raise InputError(
             "unit",
-            f"{size:.1f} mm long in {unit}",
-            f"a plate from {LEAST_MM:g} to {MOST_MM:g} mm",
-            f"read in {unit}, the outline is {size:.1f} mm long",
+            f"{amount(size, 'mm', 1)} long in {unit}",
+            f"a plate from {entered(LEAST_MM, 'mm')} to {entered(MOST_MM, 'mm')}",
+            f"read in {unit}, the outline is {amount(size, 'mm', 1)} long",
             "Choose another unit, or check the drawing.",
         )
 
@@ -327,5 +328,5 @@ def traced(
         unit,
         float(size[0]),
         float(size[1]),
-        (*notes, *more, f"Curves are flattened to {FLATTEN_MM:g} mm."),
+        (*notes, *more, f"Curves are flattened to {entered(FLATTEN_MM, 'mm')}."),
     )

@@ -18,6 +18,7 @@ from pydantic import TypeAdapter, ValidationError
 from pydantic.json_schema import GenerateJsonSchema, JsonSchemaMode
 
 from rugged_shield import __version__
+from rugged_shield.core.amounts import System, in_system
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.jsontext import check_shape, first_error, read_json
 
@@ -52,8 +53,15 @@ def adapter(kind: Any) -> TypeAdapter[Any]:
     return TypeAdapter(kind)
 
 
+def asked_system() -> System:
+    """The system that who asks works in: header ``Units``, or ``?units=`` " "of a file."""
+    asked = request.headers.get("Units") or request.args.get("units", "")
+    return "us" if asked == "us" else "metric"
+
+
 def _json(kind: Any, value: Any) -> Response:
-    return Response(adapter(kind).dump_json(value), mimetype="application/json")
+    text = in_system(adapter(kind).dump_json(value).decode(), asked_system())
+    return Response(text, mimetype="application/json")
 
 
 def read_body(kind: Any) -> Any:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any, Literal, get_args, get_origin
 
+from rugged_shield.core.amounts import System, difference_unit, plain_number, shown_unit
 from rugged_shield.core.job.edits import label_of
-from rugged_shield.core.quantity import System, hints_of, plain_number, ranges_of, shown_unit
+from rugged_shield.core.quantity import hints_of, ranges_of
 from rugged_shield.core.survey import DEPTHS, PLACE_AXES, band_of, fact_of
 from rugged_shield.web.views import FieldView
 
@@ -23,8 +24,8 @@ def _knowledge(owner: Any, name: str, unit: str) -> tuple[str, str, str]:
     by = f", {fact.instrument}" if fact.instrument else ""
 
     def words(system: System) -> str:
-        number = plain_number(band, unit, system)
-        return f"{fact.known}{by} ± {number} {shown_unit(unit, system)}"
+        number = plain_number(band, difference_unit(unit), system)
+        return f"{fact.known}{by} ± {number} {shown_unit(difference_unit(unit), system)}"
 
     return fact.known, words("metric"), words("us")
 

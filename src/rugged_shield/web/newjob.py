@@ -10,10 +10,10 @@ from typing import Annotated
 from flask import Blueprint
 from pydantic import StringConstraints
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import read_field
-from rugged_shield.core.quantity import System
 from rugged_shield.core.survey import LAYOUTS, Bike, LayoutRequest, bike_from_layout, stock_plate
 from rugged_shield.core.tighten import WrenchTool
 from rugged_shield.store import NotFoundError, add_job, shelf_item

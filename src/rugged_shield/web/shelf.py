@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from flask import Blueprint
 from pydantic import StringConstraints
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate
 from rugged_shield.core.job.edits import add_shelved_plate
@@ -61,7 +62,8 @@ def _note(bike: Bike | None, plate: Candidate | None) -> str:
         return ""
     p = plate.plate
     return (
-        f"{p.material}, {p.thickness_mm:g} mm, {len(plate.joints)} joints, {len(plate.kit)} lines"
+        f"{p.material}, {entered(p.thickness_mm, 'mm')}, {len(plate.joints)} joints, "
+        f"{len(plate.kit)} lines"
     )
 
 

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import StringConstraints
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
-from rugged_shield.core.quantity import System
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 Text = Annotated[str, StringConstraints(max_length=400)]

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.assess.weighup import hardware_kg, weigh
@@ -251,9 +252,9 @@ def test_refusal_speaks_the_system_in_use(choosing: Job) -> None:
 
 def test_edits_say_what_happened(choosing: Job) -> None:
     change = set_text(choosing, SPACER.format("a3"), "3,5")
-    assert change.words == "joint 3, spacer: thickness from 12 mm to 3.5 mm"
+    assert in_system(change.words) == "joint 3, spacer: thickness from 12 mm to 3.5 mm"
     change = set_text(choosing, "candidates.alu5.joints.a3.layers.washer.left_out", "true")
-    assert change.words == "joint 3, washer: left out from no to yes"
+    assert in_system(change.words) == "joint 3, washer: left out from no to yes"
     change = set_text(choosing, "candidates.alu5.plate.claimed_mass_kg", "")
     assert change.job.candidate("alu5").plate.claimed_mass_kg is None
     assert "to nothing" in change.words

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Candidate, Job
@@ -91,7 +92,7 @@ def test_a_joint_that_clamps_no_sheet_is_said_and_hangs_nothing(choosing: Job) -
     posed = plate_pose(choosing.bike, off)
     said = [f for f in posed.findings if f.code == "joint off the sheet"]
     assert [f.where for f in said] == ["a3"]
-    assert "x 1200, y 0 mm" in said[0].text
+    assert "x 1200, y 0 mm" in in_system(said[0].text)
     assert not any(p.name.endswith("screw 3") for p in posed.heads)
     bracket = with_joint(
         choosing,
@@ -113,7 +114,7 @@ def test_a_missing_spacer_is_air_at_its_own_joint(choosing: Job) -> None:
     assert posed.airs_mm["a4"] == pytest.approx(3.5, abs=1e-6)
     assert sum(posed.airs_mm.values()) == pytest.approx(3.5, abs=1e-6)
     said = next(f for f in posed.findings if f.where == "a4")
-    assert "3.5 mm of air" in said.text
+    assert "3.5 mm of air" in in_system(said.text)
     assert said.code in ("joint does not close", "gap not known")
 
 
@@ -144,7 +145,7 @@ def test_a_mount_that_was_moved_far_never_closes(choosing: Job) -> None:
 def test_a_joint_beside_the_mount_that_it_names_is_said(choosing: Job) -> None:
     beside = with_joint(choosing, "a3", x_mm=805.0, y_mm=-68.0)
     posed = plate_pose(choosing.bike, beside)
-    assert any("40 mm beside" in f.text for f in posed.findings if f.where == "a3")
+    assert any("40 mm beside" in in_system(f.text) for f in posed.findings if f.where == "a3")
 
 
 def test_all_mounts_higher_hang_the_plate_higher(choosing: Job) -> None:

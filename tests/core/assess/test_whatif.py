@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint, behind_plate_mm
@@ -193,7 +194,7 @@ def test_a_copy_is_kept_under_its_own_name_and_key(choosing: Job) -> None:
     asked = WhatIf(
         plate="alu5", thickness_mm=6.0, heat_foil=True, mount_change="strip", joints=("a3", "a4")
     )
-    assert words_of(asked) == "6 mm, strip at 2 joints, reflective sheet"
+    assert in_system(words_of(asked)) == "6 mm, strip at 2 joints, reflective sheet"
     once = keep(choosing, asked, ())
     twice = keep(once.job, asked, ())
     keys = [c.key for c in twice.job.candidates]

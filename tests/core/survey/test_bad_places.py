@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
@@ -29,7 +30,7 @@ def test_parts_in_the_same_room_are_named_once(choosing: Job) -> None:
     bike = replace(choosing.bike, parts=(*choosing.bike.parts, twin))
     found = overlaps(bike)
     assert len(found) == 1
-    assert "its twin" in found[0].text
+    assert "its twin" in in_system(found[0].text)
     apart = replace(twin, x_min_mm=part.x_max_mm - 1, x_max_mm=part.x_max_mm + 300)
     assert overlaps(replace(choosing.bike, parts=(*choosing.bike.parts, apart))) == ()
 
@@ -40,7 +41,7 @@ def test_a_joint_beside_the_sheet_is_said(choosing: Job) -> None:
     job = choosing.with_candidate(replace(own, joints=(first, *own.joints[1:])))
     found = [f for f in weigh(job, "alu5").findings if f.code == "joint off the sheet"]
     assert [f.where for f in found] == [first.key]
-    assert "y 420 mm" in found[0].text
+    assert "y 420 mm" in in_system(found[0].text)
 
 
 @pytest.mark.parametrize("u", [-10.0, 5.0, 400.0])

@@ -7,11 +7,11 @@ from dataclasses import replace
 
 import pytest
 
+from rugged_shield.core.amounts import in_system, show
 from rugged_shield.core.assess.fitup import open_airs, plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
-from rugged_shield.core.quantity import show
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
@@ -96,7 +96,7 @@ def test_a_plate_inside_the_wheel_is_shut_out(choosing: Job) -> None:
 
 def test_what_the_travel_would_reach_is_not_known_until_it_is_measured(choosing: Job) -> None:
     assert gate(choosing)[0] == "not known"
-    assert "200 mm of travel" in gate(choosing)[1]
+    assert "200 mm of travel" in in_system(gate(choosing)[1])
     measured = set_text(choosing, "bike.front_travel_mm", "240").job
     measured = set_text(measured, "bike.rake_deg", "26").job
     assert gate(measured)[0] == "blocked"
@@ -104,7 +104,7 @@ def test_what_the_travel_would_reach_is_not_known_until_it_is_measured(choosing:
     short = set_text(short, "bike.front_mudguard_mm", "0").job
     verdict, reason = gate(short)
     assert verdict == "sound", reason
-    assert "60 mm of travel at a rake of 26°" in reason
+    assert "60 mm of travel at a rake of 26°" in in_system(reason)
 
 
 def test_a_mudguard_on_the_wheel_takes_its_share(choosing: Job) -> None:
@@ -119,9 +119,9 @@ def test_a_mudguard_on_the_wheel_takes_its_share(choosing: Job) -> None:
     assert with_guard(0.0)[0] == "sound"
     assert with_guard(left - 12)[0] == "sound"
     verdict, reason = with_guard(left - 4)
-    assert (verdict, "mudguard comes to 4 mm" in reason) == ("mind", True), reason
+    assert (verdict, "mudguard comes to 4 mm" in in_system(reason)) == ("mind", True), reason
     verdict, reason = with_guard(left + 7)
-    assert (verdict, "mudguard comes 7 mm into" in reason) == ("blocked", True), reason
+    assert (verdict, "mudguard comes 7 mm into" in in_system(reason)) == ("blocked", True), reason
 
 
 def test_a_mudguard_that_nobody_entered_is_asked_for_where_it_decides(choosing: Job) -> None:

@@ -2,7 +2,6 @@ import { cleanup, fireEvent, render, screen, within } from "@testing-library/rea
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { PlateColumn, QuantityRow } from "../../api/types";
 import { figure } from "../../parts/testing";
-import { UnitsProvider } from "../../parts/units";
 import { Rows } from "./Rows";
 
 const gate = (key: string, verdict: "sound" | "blocked") => ({
@@ -44,19 +43,17 @@ const ROWS = [row("mass", "Weight", ["a"]), row("money", "Money")];
 let opened = "";
 function show(struck: QuantityRow[] = [], plates: string[] = []) {
   render(
-    <UnitsProvider>
-      <table>
-        <Rows
-          rows={ROWS}
-          struck={struck}
-          struckPlates={plates}
-          columns={COLUMNS}
-          open={(key) => {
-            opened = key;
-          }}
-        />
-      </table>
-    </UnitsProvider>,
+    <table>
+      <Rows
+        rows={ROWS}
+        struck={struck}
+        struckPlates={plates}
+        columns={COLUMNS}
+        open={(key) => {
+          opened = key;
+        }}
+      />
+    </table>,
   );
 }
 

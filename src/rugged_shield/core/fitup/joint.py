@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.hashing import remember_hash
@@ -66,7 +67,9 @@ class Layer(Ranged):
         choose("material", self.material, LAYER_MATERIALS, "layer material")
         if self.hole_mm >= self.outer_mm:
             raise InputError(
-                "hole_mm", f"{self.hole_mm:g} mm", f"less than {self.outer_mm:g} mm across"
+                "hole_mm",
+                entered(self.hole_mm, "mm"),
+                f"less than {entered(self.outer_mm, 'mm')} across",
             )
 
     @property
@@ -162,8 +165,8 @@ class Joint(Ranged):
             if layer.hole_mm < row.d_mm:
                 raise InputError(
                     f"layers.{layer.key}.hole_mm",
-                    f"{layer.hole_mm:g} mm",
-                    f"at least {row.d_mm:g} mm, the {self.thread} screw",
+                    entered(layer.hole_mm, "mm"),
+                    f"at least {entered(row.d_mm, 'mm')}, the {self.thread} screw",
                     f"the hole in {layer.name} is smaller than the screw",
                 )
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.fitup.stack_model import (
     STACK_SOURCE,
     Evaluation,
@@ -243,10 +244,12 @@ def consequence(code: str, length: float) -> str:
     return {
         "knife-edged countersink": "The countersink cuts through the back of the plate: the "
         "head bears on an edge, whatever the length.",
-        "bottoms": f"At {length:g} mm the screw can bottom (or its shank jam) before it clamps: "
+        "bottoms": f"At {entered(length, 'mm')} the screw can bottom (or its shank jam) "
+        "before it clamps: "
         "the wrench clicks while the plate stays loose.",
-        "hits neighbour": f"At {length:g} mm the end can touch what lies behind.",
-        "too short": f"At {length:g} mm too little thread is held: it can strip, or the nut's "
+        "hits neighbour": f"At {entered(length, 'mm')} the end can touch what lies behind.",
+        "too short": f"At {entered(length, 'mm')} too little thread is held: it can "
+        "strip, or the nut's "
         "insert is not reached.",
     }[code]
 
@@ -305,7 +308,7 @@ def joint_stack(given: StackInput) -> Outcome[StackResult]:
         findings=_findings(given, result),
         reasons=_reasons(result),
         assumptions=(
-            f"The first {chain.point_loss:g} mm at the screw's point carry nothing.",
+            f"The first {entered(chain.point_loss, 'mm')} at the screw's point carry nothing.",
             "All tolerances fall on the bad side at once (worst case).",
         ),
         sources=(STACK_SOURCE, LENGTH_SOURCE, TOLERANCE_SOURCE),
@@ -339,7 +342,8 @@ def _findings(given: StackInput, result: StackResult) -> tuple[Finding, ...]:
         found.append(
             finding(
                 "sleeve shorter than its plate",
-                f"The sleeve ends up to {-(result.sleeve_float_worst_min_mm or 0):.1f} mm below "
+                "The sleeve ends up to "
+                f"{amount(-(result.sleeve_float_worst_min_mm or 0), 'mm', 1)} below "
                 "the plate's face: the plastic carries the clamp and creeps away from it.",
             )
         )
@@ -350,12 +354,18 @@ def _reasons(result: StackResult) -> tuple[str, ...]:
     needed = result.length_needed_min_mm
     allowed = result.length_allowed_max_mm
     first = (
-        f"True length needed: {needed:.2f} mm at least"
+        f"True length needed: {amount(needed, 'mm', 2)} at least"
         if needed is not None
         else "The full thread is shorter than the engagement wanted: no screw can do it"
     )
-    second = f", {allowed:.2f} mm at most." if allowed is not None else "; nothing bounds it above."
+    second = (
+        f", {amount(allowed, 'mm', 2)} at most."
+        if allowed is not None
+        else "; nothing bounds it above."
+    )
     reasons = [first + second]
     if result.chosen_length_mm is not None:
-        reasons.append(f"Shortest standard length inside: {result.chosen_length_mm:g} mm.")
+        reasons.append(
+            f"Shortest standard length inside: {entered(result.chosen_length_mm, 'mm')}."
+        )
     return tuple(reasons)

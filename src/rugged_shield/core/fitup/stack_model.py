@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female, Tolerance
@@ -47,8 +48,8 @@ class Countersink(Ranged):
         if self.hole_diameter_mm >= self.sink_diameter_mm:
             raise InputError(
                 "hole_diameter_mm",
-                f"{self.hole_diameter_mm:g} mm",
-                f"less than the sink of {self.sink_diameter_mm:g} mm",
+                entered(self.hole_diameter_mm, "mm"),
+                f"less than the sink of {entered(self.sink_diameter_mm, 'mm')}",
             )
 
 
@@ -101,8 +102,8 @@ class StackInput(Ranged):
             if given is not None and abs(given - known) > 0.001:
                 raise InputError(
                     name,
-                    f"{given:g} mm",
-                    f"{known:g} mm for {self.thread}",
+                    entered(given, "mm"),
+                    f"{entered(known, 'mm')} for {self.thread}",
                     f"{self.thread} has another size",
                 )
         if not self.layers:
@@ -110,8 +111,8 @@ class StackInput(Ranged):
         if self.countersink and self.countersink.hole_diameter_mm < row.d_mm:
             raise InputError(
                 "countersink.hole_diameter_mm",
-                f"{self.countersink.hole_diameter_mm:g} mm",
-                f"at least {row.d_mm:g} mm",
+                entered(self.countersink.hole_diameter_mm, "mm"),
+                f"at least {entered(row.d_mm, 'mm')}",
                 f"the hole is smaller than the {self.thread} screw",
             )
         for field in ("stock_lengths_mm", "evaluate_lengths_mm"):

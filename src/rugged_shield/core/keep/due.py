@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.quantity import show_both
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.result import Finding, Source, Verdict, finding, worst
 
 FIRST_CHECK_KM = 100.0
@@ -48,15 +48,17 @@ def found_finding(joint: FittedJoint) -> Finding | None:
         return None
     return finding(
         "loss found",
-        f"Joint {joint.number} was found at {show_both(joint.found_nm, 'N·m')} of "
-        f"{show_both(joint.target_nm, 'N·m')}: "
+        f"Joint {joint.number} was found at {amount(joint.found_nm, 'N·m')} of "
+        f"{amount(joint.target_nm, 'N·m')}: "
         f"less than {LOSS_SHARE:.0%}. Tighten it again and look at it after the next ride.",
         joint.key,
     )
 
 
 def _why(joints: tuple[FittedJoint, ...]) -> tuple[str, ...]:
-    reasons = [f"Coatings, gaskets and new faces settle in the first {FIRST_CHECK_KM:g} km."]
+    reasons = [
+        f"Coatings, gaskets and new faces settle in the first {entered(FIRST_CHECK_KM, 'km')}."
+    ]
     for flag, words in (
         ("has_plastic", "plastic under the clamp creeps"),
         ("has_rubber", "rubber sets"),
@@ -100,11 +102,11 @@ def first_check(
         found: tuple[Finding, ...] = losses
     elif ridden > 0:
         state, short = "due", "first re-check due now"
-        words = f"First re-check is due now: {ridden:.0f} km ridden since fitting."
+        words = f"First re-check is due now: {amount(ridden, 'km', 0)} ridden since fitting."
         found = (finding("due now", words), *losses)
     else:
-        state, short = "waiting", f"re-check by {due_km:.0f} km"
-        words = f"First re-check after the first ride, at {due_km:.0f} km at the latest."
+        state, short = "waiting", f"re-check by {amount(due_km, 'km', 0)}"
+        words = f"First re-check after the first ride, at {amount(due_km, 'km', 0)} at the latest."
         found = losses
     return DueState(
         state=state,

@@ -9,8 +9,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from rugged_shield.core.amounts import show
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.quantity import show
 
 Weight = Literal[
     "outline", "section", "thin", "hidden", "centre", "dimension", "fold", "ground", "none"

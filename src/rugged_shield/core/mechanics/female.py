@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 
@@ -51,16 +52,16 @@ class Female(Ranged):
         if self.thread_end_mm <= self.thread_start_mm:
             raise InputError(
                 "thread_end_mm",
-                f"{self.thread_end_mm:g} mm",
-                f"more than the lead of {self.thread_start_mm:g} mm",
+                entered(self.thread_end_mm, "mm"),
+                f"more than the lead of {entered(self.thread_start_mm, 'mm')}",
                 "the thread ends before it starts",
             )
         depth = self.overall_height_mm
         if not self.is_through and depth is not None and depth < self.thread_end_mm:
             raise InputError(
                 "overall_height_mm",
-                f"{depth:g} mm",
-                f"at least {self.thread_end_mm:g} mm, where the full thread ends",
+                entered(depth, "mm"),
+                f"at least {entered(self.thread_end_mm, 'mm')}, where the full thread ends",
                 "the thread is deeper than its hole",
             )
         if self.is_through and self.overall_height_mm is None:

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
@@ -56,8 +57,8 @@ def check_ring(outer_mm: float, inner_mm: float, field: str) -> None:
     if inner_mm >= outer_mm:
         raise InputError(
             field,
-            f"{inner_mm:g} mm",
-            f"a hole below {outer_mm:g} mm",
+            entered(inner_mm, "mm"),
+            f"a hole below {entered(outer_mm, 'mm')}",
             "the hole is not smaller than what bears on it",
         )
 

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -122,7 +123,7 @@ def thread_strip(given: StripInput) -> Outcome[StripResult]:
         reasons=(
             "Strip load = shear strength × shear area of the female thread over the "
             "effective engagement.",
-            f"{first} at {failures[first]:.0f} N.",
+            f"{first} at {amount(failures[first], 'N', 0)}.",
         ),
         assumptions=(
             "Threads at 6g/6H minimum material: the worst pair the tolerances allow."

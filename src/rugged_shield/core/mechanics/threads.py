@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.tables.grades import GRADES, Grade
 from rugged_shield.core.tables.hardware import JS15_HALF_MM, JS17_HALF_MM
@@ -31,7 +32,7 @@ def geometry(d_mm: float, pitch_mm: float) -> ThreadGeometry:
     As = π/4 ((d2+d3)/2)² (ISO 898-1). Valid for 0 < P < d/2; raises InputError.
     """
     if not 0 < pitch_mm < d_mm / 2:
-        raise InputError("pitch_mm", pitch_mm, f"a pitch between 0 and {d_mm / 2:g} mm")
+        raise InputError("pitch_mm", pitch_mm, f"a pitch between 0 and {entered(d_mm / 2, 'mm')}")
     height = math.sqrt(3) / 2 * pitch_mm
     d2 = d_mm - 0.75 * height
     d3 = d_mm - 17 / 12 * height
@@ -83,4 +84,4 @@ def length_tolerance(length_mm: float, tolerance_class: str = "ISO 4759-1 A js15
     for up_to, half in bands:
         if length_mm <= up_to:
             return half
-    raise InputError("length_mm", length_mm, f"a length up to {bands[-1][0]:g} mm")
+    raise InputError("length_mm", length_mm, f"a length up to {entered(bands[-1][0], 'mm')}")

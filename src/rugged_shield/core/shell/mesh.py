@@ -11,6 +11,7 @@ import numpy.typing as npt
 import shapely
 from shapely import Point, Polygon
 
+from rugged_shield.core.amounts import place_words
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.quantity import Range, Ranged
@@ -262,7 +263,7 @@ def _put_places(panels: list[_Panel], nodes: _Nodes, places: tuple[Place, ...]) 
                 f"panels.{panel.panel.name}",
                 f"{at[0]:g}, {at[1]:g}",
                 "a place on the panel",
-                f"there is no sheet of {panel.panel.name} at {at[0]:g}, {at[1]:g} mm",
+                f"there is no sheet of {panel.panel.name} at {place_words(at[0], at[1])}",
             )
         node = nodes.put(space)
         out.append(node)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics.female import (
@@ -84,8 +85,8 @@ class Part(Ranged):
             if low >= high:
                 raise InputError(
                     f"{axis}_max_mm",
-                    f"{high:g} mm",
-                    f"more than {low:g} mm",
+                    entered(high, "mm"),
+                    f"more than {entered(low, 'mm')}",
                     f"{self.name} would be inside out along {axis}",
                 )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.result import Source
 from rugged_shield.core.survey.bike import Bike
@@ -43,7 +44,9 @@ def breakover_deg(bike: Bike, x_mm: float, z_mm: float) -> float:
     ``x_mm`` rearward from the front axle, strictly between the axles.
     """
     if not 0 < x_mm < bike.wheelbase_mm:
-        raise InputError("x_mm", x_mm, f"a place between the axles, 0 to {bike.wheelbase_mm:g} mm")
+        raise InputError(
+            "x_mm", x_mm, f"a place between the axles, 0 to {entered(bike.wheelbase_mm, 'mm')}"
+        )
     return wheel_angle_deg(bike.front_wheel_radius_mm, x_mm, z_mm) + wheel_angle_deg(
         bike.rear_wheel_radius_mm, bike.wheelbase_mm - x_mm, z_mm
     )

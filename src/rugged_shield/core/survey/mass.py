@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.plate import Plate
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 
 CLAIM_TOLERANCE = 0.12
 MASS_SOURCE = Source("mass = density × thickness × developed area less cutouts", "high")
@@ -40,7 +41,9 @@ class PlateMassInput(Ranged):
             raise InputError("area_mm2", None, "an area in mm², or a plate")
         if self.cutout_area_mm2 >= self.area_mm2:
             raise InputError(
-                "cutout_area_mm2", self.cutout_area_mm2, f"less than {self.area_mm2:g} mm²"
+                "cutout_area_mm2",
+                self.cutout_area_mm2,
+                f"less than {entered(self.area_mm2, 'mm²')}",
             )
 
 
@@ -154,10 +157,11 @@ def _main_sheet_kg(plate: Plate) -> float:
 def _claim_finding(
     word: str, mass: float, total: float, implied: float, thickness: float
 ) -> Finding:
-    means = f"; that mass would mean a sheet of {implied:.1f} mm" if implied > 0 else ""
+    means = f"; that mass would mean a sheet of {amount(implied, 'mm', 1)}" if implied > 0 else ""
     return finding(
         "mass differs from claim",
-        f"{word} {mass:.2f} kg, computed {total:.2f} kg from {thickness:g} mm{means}.",
+        f"{word} {amount(mass, 'kg', 2)}, computed {amount(total, 'kg', 2)} from "
+        f"{entered(thickness, 'mm')}{means}.",
         word.lower(),
     )
 
@@ -220,10 +224,11 @@ def thickness_compare(given: ThicknessInput) -> Outcome[ThicknessResult]:
             Input("Base thickness", given.base_thickness_mm, "mm"),
         ),
         reasons=(
-            f"{given.thickness_mm:g} mm {given.material} against {given.base_thickness_mm:g} mm "
+            f"{entered(given.thickness_mm, 'mm')} {given.material} against "
+            f"{entered(given.base_thickness_mm, 'mm')} "
             f"{given.base_material}: {result.mass_ratio:.2f} times the mass per area, "
             f"{result.stiffness_ratio:.2f} times as stiff in bending.",
         ),
-        assumptions=("Same outline and same supports; plastics at 23 °C.",),
+        assumptions=(f"Same outline and same supports; plastics at {entered(ROOM_C, '°C')}.",),
         sources=(STIFFNESS_SOURCE, a.source),
     )

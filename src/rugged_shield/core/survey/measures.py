@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -96,7 +97,10 @@ def geometry_findings(folded: FoldedPlate, gaps: tuple[PieceGap, ...]) -> tuple[
     size = _size_mm(folded)
     if max(size) > LARGER_THAN_A_BIKE_MM:
         found.append(
-            finding("larger than a bike", f"{max(size):.0f} mm long: check the unit of its sizes.")
+            finding(
+                "larger than a bike",
+                f"{amount(max(size), 'mm', 0)} long: check the unit of its sizes.",
+            )
         )
     return tuple(found)
 

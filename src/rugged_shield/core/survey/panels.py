@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from shapely import Polygon, box, buffer, from_wkb, prepare, to_wkb, union_all
 from shapely.geometry.base import BaseGeometry
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, cross, dot, unit
 from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
@@ -265,8 +266,8 @@ def _belly_axes(belly: Belly) -> tuple[Vec3, Vec3]:
     if abs(drop) >= belly.length_mm:
         raise InputError(
             "belly.z_rear_mm",
-            f"{belly.z_rear_mm:g} mm",
-            f"within {belly.length_mm:g} mm of the front edge's height",
+            entered(belly.z_rear_mm, "mm"),
+            f"within {entered(belly.length_mm, 'mm')} of the front edge's height",
             "the belly would stand upright",
         )
     sine = drop / belly.length_mm
@@ -282,8 +283,8 @@ def _wing(plate: Plate, wing: Wing, right: bool, belly: Panel) -> Panel:
     if wing.start_mm + wing.length_mm > edge_length + 0.5:
         raise InputError(
             f"{name.replace(' ', '_')}.length_mm",
-            f"{wing.length_mm:g} mm",
-            f"at most {edge_length - wing.start_mm:.0f} mm from its start",
+            entered(wing.length_mm, "mm"),
+            f"at most {amount(edge_length - wing.start_mm, 'mm', 0)} from its start",
             f"the {name} is longer than the belly's edge",
         )
     front = belly.to_bike((0.0, sign * b.front_width_mm / 2))
@@ -339,7 +340,9 @@ def _apron(plate: Plate, apron: Apron, belly: Panel) -> Panel:
 
 def _tail(plate: Plate, tail: Tail, belly: Panel) -> Panel:
     if abs(tail.rise_mm) >= tail.length_mm:
-        raise InputError("tail.rise_mm", f"{tail.rise_mm:g} mm", f"below {tail.length_mm:g} mm")
+        raise InputError(
+            "tail.rise_mm", entered(tail.rise_mm, "mm"), f"below {entered(tail.length_mm, 'mm')}"
+        )
     sine = tail.rise_mm / tail.length_mm
     back: Vec3 = (math.sqrt(1 - sine**2), 0.0, sine)
     start = belly.to_bike((plate.belly.length_mm, 0.0))

@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -44,7 +45,7 @@ class ClearanceInput(Ranged):
             raise InputError(
                 "low_point_from_rear_axle_mm",
                 self.low_point_from_rear_axle_mm,
-                f"less than the wheelbase, {self.wheelbase_mm:g} mm",
+                f"less than the wheelbase, {entered(self.wheelbase_mm, 'mm')}",
             )
         if self.added_mass_kg:
             for field in ("front_wheel_rate_n_per_mm", "rear_wheel_rate_n_per_mm"):
@@ -118,7 +119,7 @@ def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
         raise InputError(
             "plate_below_low_point_mm",
             given.plate_below_low_point_mm,
-            f"less than {given.low_point_height_mm - sunk:.1f} mm",
+            f"less than {amount(given.low_point_height_mm - sunk, 'mm', 1)}",
             "the low point would be on the ground",
         )
     after = _sides(given, height)
@@ -190,10 +191,16 @@ class BudgetResult:
 
 def _budget_findings(result: BudgetResult, required_mm: float) -> tuple[Finding, ...]:
     if result.nominal_mm < required_mm:
-        words = f"{result.nominal_mm:.1f} mm left, {required_mm:g} wanted, tolerances aside."
+        words = (
+            f"{amount(result.nominal_mm, 'mm', 1)} left, {entered(required_mm, 'mm')} "
+            "wanted, tolerances aside."
+        )
         return (finding("gap too small", words),)
     if result.verdict_worst == "too small":
-        words = f"{result.worst_mm:.1f} mm left in the worst case, {required_mm:g} wanted."
+        words = (
+            f"{amount(result.worst_mm, 'mm', 1)} left in the worst case, "
+            f"{entered(required_mm, 'mm')} wanted."
+        )
         return (finding("gap small in the worst case", words),)
     return ()
 

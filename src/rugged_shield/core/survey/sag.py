@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -82,8 +83,8 @@ def wheel_rate(
     if travel < 1.0:
         raise InputError(
             f"{field}_with_rider_mm",
-            f"{with_mm:g} mm",
-            f"more than {without_mm + 1:g} mm",
+            entered(with_mm, "mm"),
+            f"more than {entered(without_mm + 1, 'mm')}",
             "the wheel must sink by at least 1 mm when the rider gets on",
             "Measure both again, the bike upright, bounced once before each reading.",
         )

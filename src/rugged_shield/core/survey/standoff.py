@@ -16,6 +16,7 @@ import numpy.typing as npt
 import shapely
 from shapely import MultiPoint
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -279,7 +280,8 @@ def standoff_finding(part: Part, distance_mm: float) -> Finding | None:
     if distance_mm < part.required_gap_mm:
         return finding(
             "standoff small",
-            f"{distance_mm:.0f} mm to {part.name}, {part.required_gap_mm:g} wanted.",
+            f"{amount(distance_mm, 'mm', 0)} to {part.name}, "
+            f"{entered(part.required_gap_mm, 'mm')} wanted.",
             part.key,
         )
     return None
@@ -308,7 +310,7 @@ def standoff(given: StandoffInput) -> Outcome[StandoffResult]:
             Input("Parts", len(given.parts)),
         ),
         findings=tuple(f for f in judged if f is not None),
-        reasons=(f"Least spare: {known[least.part].name}, {least.spare_mm:.1f} mm.",),
+        reasons=(f"Least spare: {known[least.part].name}, {amount(least.spare_mm, 'mm', 1)}.",),
         assumptions=("Parts are boxes; the plate is not dented and hangs as drawn.",),
         sources=(STANDOFF_SOURCE,),
     )

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.frames import Vec3, add, dot
 from rugged_shield.core.result import Finding, Source, finding
 from rugged_shield.core.survey.bike import Bike
@@ -166,7 +167,7 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     found = [
         finding(
             "can hook",
-            f"The front edge of the {h.name} faces forward over {h.length_mm:.0f} mm.",
+            f"The front edge of the {h.name} faces forward over {amount(h.length_mm, 'mm', 0)}.",
             h.name,
         )
         for h in seen.hooks
@@ -174,7 +175,7 @@ def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     found += [
         finding(
             "water stands",
-            f"Water stands up to {p.depth_mm:.0f} mm deep on the {p.panel}, {p.posture}.",
+            f"Water stands up to {amount(p.depth_mm, 'mm', 0)} deep on the {p.panel}, {p.posture}.",
             p.panel,
         )
         for p in seen.puddles

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -139,7 +140,7 @@ def _findings(result: WeighResult, given: WeighInput) -> tuple[Finding, ...]:
     if result.pairs_to_settle is not None:
         ways.append(f"about {result.pairs_to_settle} pairs in all")
     if result.resolution_to_settle is not None:
-        ways.append(f"a scale that reads to {result.resolution_to_settle:g} {given.unit}")
+        ways.append(f"a scale that reads to {entered(result.resolution_to_settle, given.unit)}")
     what = " or ".join(ways) if ways else "no number of pairs on this scale; the gap is too small"
     return (
         finding(

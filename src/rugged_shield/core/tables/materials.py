@@ -9,6 +9,7 @@ import itertools
 from dataclasses import dataclass
 from typing import Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.result import Source
 from rugged_shield.core.tables.nature import Nature
@@ -230,4 +231,4 @@ def softened(material: str, temperature_c: float) -> float:
     for (cold, more), (warm, less) in itertools.pairwise(_SOFTENING):
         if cold <= temperature_c <= warm:
             return more + (less - more) * (temperature_c - cold) / (warm - cold)
-    raise InputError("temperature_c", f"{temperature_c:g} °C", "from −20 °C to 80 °C")
+    raise InputError("temperature_c", entered(temperature_c, "°C"), "from −20 °C to 80 °C")

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, field
 from typing import Annotated
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.preload import (
@@ -148,7 +149,7 @@ def torque_limit(given: LimitInput) -> Outcome[LimitResult]:
         ),
         reasons=(
             f"{governing} governs: least of "
-            + ", ".join(f"{n} {v * k_mm / 1000:.1f} N·m" for n, v in limits.items())
+            + ", ".join(f"{n} {amount(v * k_mm / 1000, 'N·m', 1)}" for n, v in limits.items())
             + ".",
         ),
         assumptions=(

@@ -6,10 +6,11 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.amounts import amount, show
 from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
-from rugged_shield.core.quantity import Range, Ranged, show, show_both
+from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import (
     Finding,
     Input,
@@ -143,8 +144,8 @@ def _findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "manual above our limit",
-                f"The bike's manual says {show_both(target, 'N·m')}; by our reckoning the "
-                f"{governing} bears {show_both(limit, 'N·m')}. The manual stands for the "
+                f"The bike's manual says {amount(target, 'N·m')}; by our reckoning the "
+                f"{governing} bears {amount(limit, 'N·m')}. The manual stands for the "
                 "bike's own thread: check that the figure, the screw's class and its treatment "
                 "are these.",
             )
@@ -153,8 +154,8 @@ def _findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "held at the limit",
-                f"{show_both(wanted, 'N·m')} is above the limit of the {governing}: held at "
-                f"{show_both(target, 'N·m')}.",
+                f"{amount(wanted, 'N·m')} is above the limit of the {governing}: held at "
+                f"{amount(target, 'N·m')}.",
             )
         )
     if worked.yield_share > 1 or worked.strip_share > 1:
@@ -194,7 +195,7 @@ def _source_findings(worked: _Worked) -> list[Finding]:
         found.append(
             finding(
                 "sources conflict",
-                f"Manual and sheet differ by {show_both(abs(values[0] - values[1]), 'N·m')}.",
+                f"Manual and sheet differ by {amount(abs(values[0] - values[1]), 'N·m')}.",
             )
         )
     return found
@@ -389,8 +390,8 @@ def _wrench_findings(setting: float, wrench: WrenchTool) -> tuple[Finding, ...]:
     return (
         finding(
             "outside wrench range",
-            f"{show_both(setting, 'N·m')} is outside 20–100 % of this wrench, "
-            f"{show_both(least, 'N·m')} to {show_both(most, 'N·m')}: "
+            f"{amount(setting, 'N·m')} is outside 20–100 % of this wrench, "
+            f"{amount(least, 'N·m')} to {amount(most, 'N·m')}: "
             "take another.",
         ),
     )

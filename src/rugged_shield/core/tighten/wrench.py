@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import (
@@ -65,7 +66,7 @@ def setting_nm(
         raise InputError(
             "extension_mm",
             extension_mm,
-            f"less than {wrench_length_mm:g} mm when folded back",
+            f"less than {entered(wrench_length_mm, 'mm')} when folded back",
             "this extension would leave no lever",
         )
     return torque_nm * wrench_length_mm / lever

@@ -7,6 +7,7 @@ from typing import Annotated
 
 import numpy as np
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
@@ -80,7 +81,9 @@ def dent_energy(given: DentInput) -> Outcome[DentResult]:
     rising = np.maximum.accumulate
     likely = where(rising(dents))
     if likely is None:
-        return _unknown(given, f"No energy up to {MOST_J:g} J leaves a dent of that depth there.")
+        return _unknown(
+            given, f"No energy up to {entered(MOST_J, 'J')} leaves a dent of that depth there."
+        )
     result = DentResult(
         where(rising(dents + band)) or LEAST_J, likely, where(rising(dents - band)) or MOST_J
     )

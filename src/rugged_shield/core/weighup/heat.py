@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Annotated
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.roots import bracketed_root
 from rugged_shield.core.quantity import Range, Ranged
@@ -72,8 +73,8 @@ class HeatInput(Ranged):
         if self.hot_surface_c <= self.ambient_c:
             raise InputError(
                 "hot_surface_c",
-                f"{self.hot_surface_c:g} °C",
-                f"above the ambient {self.ambient_c:g} °C",
+                entered(self.hot_surface_c, "°C"),
+                f"above the ambient {entered(self.ambient_c, '°C')}",
                 "the hot part is not hot",
             )
 
@@ -210,13 +211,16 @@ def _least_gap_mm(given: HeatInput) -> float | None:
 
 def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tuple[Finding, ...]:
     limit = given.service_limit_c - MARGIN_K
-    needs = "no gap is enough" if gap is None else f"{gap:.0f} mm would do"
-    said = f"The {given.what} reaches about {temperature_c:.0f} °C ± {BAND_K:.0f} K"
+    needs = "no gap is enough" if gap is None else f"{amount(gap, 'mm', 0)} would do"
+    said = (
+        f"The {given.what} reaches about {amount(temperature_c, '°C', 0)} ± "
+        f"{amount(BAND_K, 'K', 0)}"
+    )
     if temperature_c - BAND_K > limit:
-        text = f"{said}, above the {limit:.0f} °C that it bears: {needs}."
+        text = f"{said}, above the {amount(limit, '°C', 0)} that it bears: {needs}."
         return (finding("too hot", text),)
     if temperature_c + BAND_K > limit:
-        text = f"{said}; {limit:.0f} °C is what it bears: measure it; {needs}."
+        text = f"{said}; {amount(limit, '°C', 0)} is what it bears: measure it; {needs}."
         return (finding("heat near its limit", text),)
     return ()
 
@@ -262,7 +266,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
         assumptions=(
             "Steady: the state lasts long enough.",
             "Nothing spreads along the sheet.",
-            f"Band ± {BAND_K:.0f} K; hot surfaces are assumed until they are measured.",
+            f"Band ± {amount(BAND_K, 'K', 0)}; hot surfaces are assumed until they are measured.",
         ),
         sources=(HEAT_SOURCE,),
     )

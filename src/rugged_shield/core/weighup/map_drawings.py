@@ -13,6 +13,7 @@ import shapely
 from shapely import Polygon
 from shapely.geometry.polygon import LinearRing
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
@@ -248,7 +249,7 @@ def map_drawing(
     first = min(result.points, key=lambda p: p.touches_j if p.touches_j is not None else _NEVER)
     if first.touches_j is not None:
         x, y = _at(first.place_mm, view)
-        marks.append(Mark(x, y, f"{first.touches_j:.0f} J", "word", "first touch"))
+        marks.append(Mark(x, y, amount(first.touches_j, "J", 0), "word", "first touch"))
     for i, place in enumerate(scars):
         paths += _cross(*_at(place, view), f"scar {i}")
     title = (

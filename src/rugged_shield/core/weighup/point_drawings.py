@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.survey import fold
@@ -39,14 +40,20 @@ def curve_drawing(result: StrikePointResult, energy_j: float) -> Drawing:
         Path((at(*end), at(result.deflection_mm, 0.0)), weight="centre"),
     ]
     marks = [
-        Mark(at(*end)[0], at(*end)[1] - 14, f"{energy_j:g} J", "word", "energy"),
-        Mark(at(result.deflection_mm, 0)[0], 16, f"{result.deflection_mm:.1f} mm", "word", "deep"),
-        Mark(2, -_HIGH - 18, f"force, up to {hardest / 1000:.1f} kN", "word", "force"),
+        Mark(at(*end)[0], at(*end)[1] - 14, entered(energy_j, "J"), "word", "energy"),
+        Mark(
+            at(result.deflection_mm, 0)[0],
+            16,
+            amount(result.deflection_mm, "mm", 1),
+            "word",
+            "deep",
+        ),
+        Mark(2, -_HIGH - 18, f"force, up to {amount(hardest / 1000, 'kN', 1)}", "word", "force"),
     ]
     if result.standoff_mm is not None and result.standoff_mm <= shown:
         x = at(result.standoff_mm, 0.0)[0]
         paths.append(Path(((x, 0.0), (x, -_HIGH)), weight="hidden", ref="behind"))
-        marks.append(Mark(x, 34, f"room {result.standoff_mm:.1f} mm", "word", "behind"))
+        marks.append(Mark(x, 34, f"room {amount(result.standoff_mm, 'mm', 1)}", "word", "behind"))
     return Drawing(
         title="Force over deflection at the struck place",
         x=-30.0,

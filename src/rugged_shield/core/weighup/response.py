@@ -14,6 +14,7 @@ from typing import Annotated, Literal
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -249,8 +250,9 @@ def _findings(given: ResponseInput, responses: tuple[EnergyResponse, ...]) -> tu
         )
         if share >= 1.0:
             text = (
-                f"At {response.energy_j:g} J the stone may punch through: force "
-                f"{response.peak_force_n / 1000:.1f} kN, {share:.1f} times what the sheet bears "
+                f"At {entered(response.energy_j, 'J')} the stone may punch through: force "
+                f"{amount(response.peak_force_n / 1000, 'kN', 1)}, {share:.1f} times what "
+                "the sheet bears "
                 "around it. Not verified by test."
             )
             found.append(finding("may punch through", text))
@@ -308,7 +310,7 @@ def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
         inputs=(
             Input("Plate stiffness at the patch", given.plate_stiffness_n_per_mm, "N/mm"),
             Input("Compliance of the mounts", given.mount_compliance_mm_per_n, "mm/N"),
-            Input("Held in plane", "rigidly" if in_plane is None else f"{in_plane:g} N/mm"),
+            Input("Held in plane", "rigidly" if in_plane is None else entered(in_plane, "N/mm")),
             Input("Thickness", given.thickness_mm, "mm"),
             Input("Yield", given.yield_mpa, "MPa"),
             Input("Radius of the stone", given.contact_radius_mm, "mm"),

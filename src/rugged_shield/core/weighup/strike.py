@@ -8,6 +8,7 @@ from typing import Annotated
 
 import numpy as np
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.quantity import Range, Ranged
@@ -127,7 +128,8 @@ def beyond_the_form(disc_mm: float, radius_mm: float) -> tuple[Finding, ...]:
     return (
         finding(
             "beyond the form",
-            f"The sheet gives over about {disc_mm:.0f} mm, less than twice the stone's radius: "
+            f"The sheet gives over about {amount(disc_mm, 'mm', 0)}, less than twice the "
+            "stone's radius: "
             "beyond the range of the form.",
         ),
     )

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.quantity import show_both
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE, ShellMount, areas_of
 from rugged_shield.core.survey import Part
@@ -119,12 +119,13 @@ def _touching(given: StrikeMapInput, points: tuple[MapPoint, ...]) -> list[Findi
     if first is None:
         return []
     part = names[first.near]
-    if (first.touches_j or 0.0) > given.energy_j:
+    touches_j = first.touches_j or 0.0
+    if touches_j > given.energy_j:
         return _nearly_touching(given, points, names)
     code: FindingCode = "pushed into" if part.kind == "neighbour" else "touches under a strike"
     text = (
-        f"Struck {given.direction}, the sheet reaches the {part.name} at {first.touches_j:.0f} J, "
-        f"of {given.energy_j:g} J."
+        f"Struck {given.direction}, the sheet reaches the {part.name} at "
+        f"{amount(touches_j, 'J', 0)}, of {entered(given.energy_j, 'J')}."
     )
     return [finding(code, text, part.key)]
 
@@ -142,8 +143,8 @@ def _nearly_touching(
         return []
     least = min(tight, key=lambda p: (p.standoff_mm or 0.0) / p.deflection_mm)
     text = (
-        f"Struck {given.direction} with {given.energy_j:g} J, the sheet comes to "
-        f"{(least.standoff_mm or 0.0) - least.deflection_mm:.1f} mm from the "
+        f"Struck {given.direction} with {entered(given.energy_j, 'J')}, the sheet comes to "
+        f"{amount((least.standoff_mm or 0.0) - least.deflection_mm, 'mm', 1)} from the "
         f"{names[least.near].name}: within what the estimate may be wrong by."
     )
     return [finding("may touch under a strike", text, least.near)]
@@ -155,7 +156,7 @@ def may_shatter(material: str, temperature_c: float) -> list[Finding]:
     if limit is None or temperature_c >= limit:
         return []
     text = (
-        f"Below {show_both(limit, '°C')} {material} can crack from holes, scratches and folds "
+        f"Below {amount(limit, '°C')} {material} can crack from holes, scratches and folds "
         "instead of giving way. The form knows no fracture: its deflection and dent are no "
         "comfort there."
     )
@@ -167,7 +168,8 @@ def may_punch(panel: str, energy_j: float, share: float, radius_mm: float) -> li
     if share < 1.0:
         return []
     text = (
-        f"At {energy_j:g} J a stone of {radius_mm:g} mm radius may punch through the {panel}: "
+        f"At {entered(energy_j, 'J')} a stone of {entered(radius_mm, 'mm')} radius may "
+        f"punch through the {panel}: "
         f"{share:.1f} times what the sheet bears around it. Not verified by test."
     )
     return [finding("may punch through", text)]
@@ -201,13 +203,14 @@ def _findings(
     if deepest.deflection_mm > FARTHEST_MM:
         text = (
             f"Struck {given.direction}, the {deepest.panel} folds away by more than "
-            f"{FARTHEST_MM:g} mm: how far is beyond what the form can tell."
+            f"{entered(FARTHEST_MM, 'mm')}: how far is beyond what the form can tell."
         )
         found.append(finding("beyond the form", text))
     if given.plate.thickness_mm > 2 * field.usual_disc_mm * THIN_SHARE:
         text = (
-            f"The sheet gives over {2 * field.usual_disc_mm:.0f} mm at most places: too little "
-            f"against {given.plate.thickness_mm:g} mm for thin-plate theory."
+            f"The sheet gives over {amount(2 * field.usual_disc_mm, 'mm', 0)} at most "
+            "places: too little "
+            f"against {entered(given.plate.thickness_mm, 'mm')} for thin-plate theory."
         )
         found.append(finding("thick for thin-plate theory", text))
     return (*found, *beyond_the_form(field.usual_disc_mm, given.contact_radius_mm))

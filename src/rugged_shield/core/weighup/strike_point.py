@@ -8,6 +8,7 @@ from typing import Annotated
 
 import numpy as np
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
@@ -126,10 +127,13 @@ def _findings(asked: StrikeMapInput, result: StrikePointResult) -> tuple[Finding
         if law is not None and law.bottoms_at_mm is not None:
             at = law.bottoms_at_mm * law.stiffness_n_per_mm
             if load.normal_n > at:
-                text = f"The isolator at {load.name} bottoms at {at:.0f} N."
+                text = f"The isolator at {load.name} bottoms at {amount(at, 'N', 0)}."
                 found.append(finding("bottoms under a strike", text, load.name))
         if law is not None and law.yields_at_n is not None and load.normal_n > law.yields_at_n:
-            text = f"The strip at {load.name} yields at {law.yields_at_n:.0f} N, as it is meant to."
+            text = (
+                f"The strip at {load.name} yields at "
+                f"{amount(law.yields_at_n, 'N', 0)}, as it is meant to."
+            )
             found.append(finding("strip yields", text, load.name))
     return tuple(found)
 

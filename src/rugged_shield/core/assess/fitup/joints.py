@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.fitup import (
     Evaluation,
     Joint,
@@ -150,7 +151,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
             *findings,
             finding(
                 "wrong screw in hand",
-                f"{used:g} mm is in hand; this stack asks for {chosen:g} mm.",
+                f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
             ),
         )
     marks = tuple(

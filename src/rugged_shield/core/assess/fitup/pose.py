@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from rugged_shield.core.amounts import amount, entered, place_words
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint, assess_joints
 from rugged_shield.core.fitup import (
     Contact,
@@ -111,19 +112,22 @@ def _not_closing(
         if joint.clamps_plate and beside > BESIDE_MM:
             found.append(_beside_its_mount(at, beside))
         if long is not None and joint.key == long[0]:
-            what = f"its stack is {long[1]:.1f} mm more than the gap to its mount: take out as much"
+            what = (
+                f"its stack is {amount(long[1], 'mm', 1)} more than the gap to its "
+                "mount: take out as much"
+            )
             found.append(_open_joint(at, long[1], what))
         elif long is None and airs.get(joint.key, 0.0) > UNEVEN_MM:
-            size = f"{airs[joint.key]:.1f} mm"
+            size = amount(airs[joint.key], "mm", 1)
             what = f"{size} of air between stack and mount: a layer of {size} is missing"
             found.append(_open_joint(at, airs[joint.key], what))
     return found
 
 
 def _beside_its_mount(at: MountedJoint, beside_mm: float) -> Finding:
-    text = f"Joint {at.joint.number} stands {beside_mm:.0f} mm beside the mount it names"
+    text = f"Joint {at.joint.number} stands {amount(beside_mm, 'mm', 0)} beside the mount it names"
     if at.mount is not None and at.mount.known == "assumed":
-        place = f"x {at.mount.x_mm:g}, y {at.mount.y_mm:g} mm"
+        place = place_words(at.mount.x_mm, at.mount.y_mm)
         text += f". Blocked on an assumption: the mount is at {place} as assumed, measure it"
     return finding("joint does not close", f"{text}.", at.joint.key)
 
@@ -132,7 +136,7 @@ def _open_joint(at: MountedJoint, size_mm: float, what: str) -> Finding:
     code: FindingCode = "joint does not close" if size_mm > CLOSES_MM else "gap at a joint"
     if at.mount is not None and at.mount.known == "assumed":
         code = "gap not known"
-        what += f", if the mount is {at.mount.z_mm:g} mm high as assumed: measure it"
+        what += f", if the mount is {entered(at.mount.z_mm, 'mm')} high as assumed: measure it"
     return finding(code, f"Joint {at.joint.number}: {what}.", at.joint.key)
 
 
@@ -159,7 +163,7 @@ def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[F
             found.append(
                 finding(
                     "joint off the sheet",
-                    f"Joint {m.joint.number} is at x {m.x_mm:.0f}, y {m.y_mm:.0f} mm, where this "
+                    f"Joint {m.joint.number} is at {place_words(m.x_mm, m.y_mm)}, where this "
                     "plate has no sheet: check its place, or the size of the panels.",
                     m.joint.key,
                 )
@@ -208,7 +212,8 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
         findings += (
             finding(
                 "stands off unevenly",
-                f"The spacers leave up to {gap:.1f} mm of gap at a joint: pulling it down bends "
+                f"The spacers leave up to {amount(gap, 'mm', 1)} of gap at a joint: "
+                "pulling it down bends "
                 "the plate or eats preload.",
             ),
         )

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.keep.due import due_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.keep import CounterRead, FoundTorque
-from rugged_shield.core.quantity import System, show
 
 
-def note_found(
-    job: Job, record: Record, key: str, torque_nm: float, system: System = "metric"
-) -> Entry:
+def note_found(job: Job, record: Record, key: str, torque_nm: float) -> Entry:
     """The torque found on a joint of a fitted plate."""
     due, fitted = due_of(job, record)
     joint = next((j for j in fitted if j.key == key), None)
@@ -25,13 +23,17 @@ def note_found(
             "the plate is not fitted yet",
             "Torque every joint first, and enter the counter's km.",
         )
-    words = f"joint {joint.number} found at {show(torque_nm, 'N·m', system)}"
+    words = f"joint {joint.number} found at {amount(torque_nm, 'N·m')}"
     return Entry(FoundTorque(plate=job.in_hand.key, joint=key, torque_nm=torque_nm), words)
 
 
-def note_counter(job: Job, km: float, system: System = "metric") -> Entry:
+def note_counter(job: Job, km: float) -> Entry:
     """The bike's counter now; never less than when the plate was fitted."""
     fitted_at = job.odometer_km
     if fitted_at is not None and km < fitted_at:
-        raise InputError("km", f"{km:g} km", f"at least {fitted_at:g} km, the counter when fitted")
-    return Entry(CounterRead(km=km), f"counter at {show(km, 'km', system)}")
+        raise InputError(
+            "km",
+            entered(km, "km"),
+            f"at least {entered(fitted_at, 'km')}, the counter when fitted",
+        )
+    return Entry(CounterRead(km=km), f"counter at {amount(km, 'km')}")

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
 
+from rugged_shield.core.amounts import difference_unit, entered, in_system
 from rugged_shield.core.assess.weighup import (
     Values,
     Weighed,
@@ -25,7 +26,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import label_of
-from rugged_shield.core.quantity import plain_number, ranges_of, shown_unit
+from rugged_shield.core.quantity import ranges_of
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, Source, Verdict
 from rugged_shield.core.survey import Mount, band_of, banded, fact_of
 
@@ -300,19 +301,15 @@ def _weight(flip: Flip) -> int:
     return _VERDICT if flip.what == "the plate" else _FINDING
 
 
-def _sentence(gap: NumberToMeasure, system: Literal["metric", "us"]) -> str:
-    unit = shown_unit(gap.unit, system)
-    value = plain_number(round(gap.value, 4), gap.unit, system)
-    band = plain_number(gap.band, gap.unit, system)
-    if system == "us" and gap.unit == "mm":
-        value, band = f"{float(value):.2f}", f"{float(band):.2f}"
+def _sentence(gap: NumberToMeasure) -> str:
+    value, end = (entered(round(v, 4), gap.unit) for v in (gap.value, gap.at_value))
+    band = entered(gap.band, difference_unit(gap.unit))
     first = gap.flips[0]
     others = len(gap.flips) - 1
     more = f" ({others} more verdict{'s' if others > 1 else ''} would turn)" if others else ""
     thing = f"{gap.thing[:1].upper()}{gap.thing[1:]}"
-    end = f"{plain_number(round(gap.at_value, 4), gap.unit, system)} {unit}"
     return (
-        f"{thing}, {gap.label}: {gap.known} {value} ± {band} {unit}. At its {gap.end} end, "
+        f"{thing}, {gap.label}: {gap.known} {value} ± {band}. At its {gap.end} end, "
         f"{end}, for the {first.plate_name}: {first.text}{more}"
     )
 
@@ -352,7 +349,11 @@ def _tried(base: _Base, number: _Number) -> tuple[NumberToMeasure | None, int]:
                 us="",
             )
     if best is not None:
-        best = replace(best, metric=_sentence(best, "metric"), us=_sentence(best, "us"))
+        best = replace(
+            best,
+            metric=in_system(_sentence(best)),
+            us=in_system(_sentence(best), "us"),
+        )
     return best, tried
 
 

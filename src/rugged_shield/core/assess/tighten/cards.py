@@ -6,12 +6,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
     Joint,
 )
-from rugged_shield.core.quantity import show_both
 from rugged_shield.core.result import (
     Figure,
     Finding,
@@ -47,11 +47,11 @@ def _damage(card: TorqueCard) -> str:
 def reading_findings(reading: Reading, card: TorqueCard) -> tuple[Finding, ...]:
     """What a standing reading says against itself beside its card."""
     found = []
-    low, high = show_both(card.low_nm, "N·m"), show_both(card.high_nm, "N·m")
+    low, high = amount(card.low_nm, "N·m"), amount(card.high_nm, "N·m")
     over = max(card.limit_nm, card.high_nm)
     if reading.torque_nm > over and not reading.accepted:
         text = (
-            f"{show_both(reading.torque_nm, 'N·m')} is above {show_both(over, 'N·m')}: "
+            f"{amount(reading.torque_nm, 'N·m')} is above {amount(over, 'N·m')}: "
             f"{_damage(card)}, or say why it stands."
         )
         found.append(finding("torqued above its limit", text, card.joint))

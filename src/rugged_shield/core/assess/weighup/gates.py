@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
@@ -135,17 +136,22 @@ def _front_wheel(gap: WheelGap) -> Gate:
         return Gate(key, label, "sound", "no sheet stands in its track")
     clears = "a shorter or steeper apron, or the plate farther back"
     if rest < 0:
-        why = f"the {gap.panel} stands {-rest:.0f} mm inside the tyre with the bike at rest"
+        why = (
+            f"the {gap.panel} stands {amount(-rest, 'mm', 0)} inside the tyre with the bike at rest"
+        )
         return Gate(key, label, "blocked", why, clears)
-    travel = f"{gap.travel_mm:.0f} mm of travel at a rake of {gap.rake_deg:.0f}°"
+    travel = f"{amount(gap.travel_mm, 'mm', 0)} of travel at a rake of {gap.rake_deg:.0f}°"
     if moving < 0:
-        why = f"with {travel} the tyre comes {-moving:.0f} mm into the {gap.panel}"
+        why = f"with {travel} the tyre comes {amount(-moving, 'mm', 0)} into the {gap.panel}"
         if gap.assumed:
             said = f"{why}, if these are as assumed"
             return Gate(key, label, "not known", said, "measure the fork's travel and its rake")
         return Gate(key, label, "blocked", why, clears)
     if moving < LEAST_GAP_MM:
-        why = f"with {travel} the tyre comes to {moving:.0f} mm from the {gap.panel}: mud will rub"
+        why = (
+            f"with {travel} the tyre comes to {amount(moving, 'mm', 0)} from the "
+            f"{gap.panel}: mud will rub"
+        )
         return Gate(key, label, "mind", why, clears)
     return _mudguard(gap, moving, travel, clears)
 
@@ -156,7 +162,7 @@ def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate
     on = "; travel or rake is assumed" if gap.assumed else ""
     guard = gap.mudguard_mm
     if guard is None:
-        said = f"{moving_mm:.0f} mm left over {travel}{on}"
+        said = f"{amount(moving_mm, 'mm', 0)} left over {travel}{on}"
         if moving_mm < LEAST_GAP_MM + LOW_MUDGUARD_MM:
             why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
             return Gate(
@@ -165,12 +171,14 @@ def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate
         return Gate(key, label, "sound", said)
     left = moving_mm - guard
     if left < 0:
-        why = f"with {travel} the mudguard comes {-left:.0f} mm into the {gap.panel}{on}"
+        why = f"with {travel} the mudguard comes {amount(-left, 'mm', 0)} into the {gap.panel}{on}"
         return Gate(key, label, "not known" if gap.assumed else "blocked", why, clears)
     if guard and left < LEAST_GAP_MM:
-        why = f"with {travel} the mudguard comes to {left:.0f} mm from the {gap.panel}{on}"
+        why = (
+            f"with {travel} the mudguard comes to {amount(left, 'mm', 0)} from the {gap.panel}{on}"
+        )
         return Gate(key, label, "mind", why, clears)
-    return Gate(key, label, "sound", f"{left:.0f} mm left over {travel}{on}")
+    return Gate(key, label, "sound", f"{amount(left, 'mm', 0)} left over {travel}{on}")
 
 
 def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
@@ -180,12 +188,12 @@ def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
     room, panel = gap
     clears = "a shorter tail, or the plate farther forward"
     if room < 0:
-        why = f"the {panel} stands {-room:.0f} mm inside the tyre"
+        why = f"the {panel} stands {amount(-room, 'mm', 0)} inside the tyre"
         return Gate(key, label, "blocked", why, clears)
     if room < LEAST_GAP_MM:
-        why = f"the tyre stands {room:.0f} mm from the {panel}: mud will rub"
+        why = f"the tyre stands {amount(room, 'mm', 0)} from the {panel}: mud will rub"
         return Gate(key, label, "mind", why, clears)
-    return Gate(key, label, "sound", f"{room:.0f} mm from the {panel}")
+    return Gate(key, label, "sound", f"{amount(room, 'mm', 0)} from the {panel}")
 
 
 def _heat(judged: HeatJudged) -> Gate:
@@ -209,7 +217,10 @@ def _limit(
     if value is None:
         return Gate(key, label, "not known", "its figure is not known")
     over = value > limit if most else value < limit
-    said = f"{value:.0f} {unit} against {limit:.0f} {unit} {'at most' if most else 'at least'}"
+    said = (
+        f"{amount(value, unit, 0)} against {amount(limit, unit, 0)} "
+        f"{'at most' if most else 'at least'}"
+    )
     return Gate(key, label, "blocked" if over else "sound", said, clears if over else "")
 
 

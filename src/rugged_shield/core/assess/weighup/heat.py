@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from shapely import MultiPoint
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
@@ -221,7 +222,9 @@ def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]
         worst = max(own, key=lambda w: w.temperature_c)
         found = _findings(plate, own)
         inputs = tuple(
-            Input(f"At {w.part.name}, {w.gap_mm:.0f} mm off", round(w.temperature_c), "°C")
+            Input(
+                f"At {w.part.name}, {amount(w.gap_mm, 'mm', 0)} off", round(w.temperature_c), "°C"
+            )
             for w in own
         )
         shown = figure_of(
@@ -276,9 +279,9 @@ def heat_judged(plate: Plate, all_of: tuple[HeatExposure, ...]) -> HeatJudged:
         return HeatJudged(None, "")
     gravest, where = min(found, key=lambda p: (p[0].verdict != "blocked", -p[1].temperature_c))
     needs = where.outcome.result.least_gap_mm
-    ways = [f"a gap of {needs:.0f} mm"] if needs is not None else []
+    ways = [f"a gap of {amount(needs, 'mm', 0)}"] if needs is not None else []
     if not plate.heat_foil:
-        ways.append(f"a reflective sheet between (then about {_with_foil(where):.0f} °C)")
+        ways.append(f"a reflective sheet between (then about {amount(_with_foil(where), '°C', 0)})")
     ways.append("a measured temperature of the sheet there that says otherwise")
     return HeatJudged(gravest, ", or ".join(ways))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from rugged_shield.core.amounts import amount, show_difference
 from rugged_shield.core.assess.fitup import PlatePose, assess_joints, hardware_mass_kg, plate_pose
 from rugged_shield.core.assess.tighten import plan_for
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
@@ -30,7 +31,6 @@ from rugged_shield.core.assess.weighup.ownership import (
 from rugged_shield.core.assess.weighup.service import service_figures
 from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.job import Candidate, Job, MountedJoint, Use, mounted
-from rugged_shield.core.quantity import show_difference
 from rugged_shield.core.result import (
     Figure,
     Finding,
@@ -190,7 +190,9 @@ def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudg
     found: tuple[Finding, ...] = ()
     if lost > LOW_CLEARANCE_MM:
         found = (
-            finding("low clearance", f"{lost:.0f} mm of ground clearance lost against stock."),
+            finding(
+                "low clearance", f"{amount(lost, 'mm', 0)} of ground clearance lost against stock."
+            ),
         )
     inputs = (
         Input("Lowest with this plate, springs as they stand", height + sunk, "mm"),

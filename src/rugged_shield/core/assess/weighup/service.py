@@ -86,7 +86,7 @@ def service_figures(bike: Bike, candidate: Candidate, posed: PlatePose, use: Use
             "",
             inputs=(
                 Input("Screws that hold the plate", len(candidate.joints)),
-                Input("Room a drain socket needs", SOCKET_RADIUS_MM, "mm radius"),
+                Input("Radius that a drain socket needs", SOCKET_RADIUS_MM, "mm"),
                 Input("Room a filter needs around it", TOOL_AROUND_MM, "mm"),
             ),
             reasons=(found.why,),

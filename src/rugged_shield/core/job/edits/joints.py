@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     Joint,
@@ -139,7 +140,7 @@ def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
     joint = _joint_of(job.as_entered(plate), key)
     layer, at = _layer(joint, asked), _place(joint, asked.after)
     changed = replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
-    words = f"{layer.kind} of {layer.thickness_mm:g} mm added at joint {joint.number}"
+    words = f"{layer.kind} of {entered(layer.thickness_mm, 'mm')} added at joint {joint.number}"
     return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)
 
 

@@ -12,18 +12,11 @@ import types
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
+from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.female import BLIND_KINDS
-from rugged_shield.core.quantity import (
-    Range,
-    System,
-    check_number,
-    hints_of,
-    parse,
-    ranges_of,
-    show,
-)
+from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
 from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
 from rugged_shield.core.text import check_text
 
@@ -177,14 +170,13 @@ def read_field(owner: Any, name: str, text: str, path: str, system: System) -> A
     raise InputError(path, text, "a field that can be typed", "this is not a single field")
 
 
-def _shown(value: Any, allowed: Range | None, system: System) -> str:
+def _shown(value: Any, allowed: Range | None) -> str:
     if value is None or value == "":
         return "nothing"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if allowed is not None:
-        text = show(float(value), allowed.unit, system, None if isinstance(value, float) else 0)
-        return re.sub(r"\.0(?= |$)", "", text)
+        return entered(float(value), allowed.unit).strip()
     return str(value)
 
 
@@ -229,7 +221,7 @@ def set_text(
     subject = ", ".join(trail[-2:])
     words = (
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
-        f"{_shown(old, allowed, system)} to {_shown(new, allowed, system)}"
+        f"{_shown(old, allowed)} to {_shown(new, allowed)}"
     )
     changed = old != new or taken is not None
     return Change(_with_knowledge(job, names, name, changed, taken), words)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Entry, Job, Record
-from rugged_shield.core.quantity import System, show
 from rugged_shield.core.tighten import Reading, Started, TakenBack, joint_states, started_refusal
 
 LEAST_REASON = 3
@@ -43,7 +43,6 @@ def take_reading(
     joint: str,
     torque_nm: float,
     override: str = "",
-    system: System = "metric",
     accepted: str = "",
 ) -> Entry:
     """A torque reading; refused while screws of its stage are not started, unless with a reason.
@@ -70,7 +69,7 @@ def take_reading(
     kept = " ".join(accepted.split())
     if kept and len(kept) < LEAST_REASON:
         raise InputError("accepted", kept, "a reason of three letters or more")
-    words = f"joint {number} torqued to {show(torque_nm, 'N·m', system)}"
+    words = f"joint {number} torqued to {amount(torque_nm, 'N·m')}"
     if refusal:
         words += f", not all started: {reason}"
     if kept:

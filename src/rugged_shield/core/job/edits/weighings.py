@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
@@ -26,7 +27,7 @@ def add_pair(job: Job, weighing: str, pair: Pair) -> Change:
     """A pair of readings onto a weighing."""
     found: Weighing = value_at(job, f"weighings.{weighing}")
     pair = replace(pair, key=free_key(f"p{len(found.pairs) + 1}", {p.key for p in found.pairs}))
-    words = f"weighed {pair.with_kg:g} kg with, {pair.without_kg:g} kg without"
+    words = f"weighed {entered(pair.with_kg, 'kg')} with, {entered(pair.without_kg, 'kg')} without"
     return set_item(job, f"weighings.{weighing}.pairs", pair, words)
 
 

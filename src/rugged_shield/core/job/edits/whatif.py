@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered, in_system
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, Job
@@ -204,7 +205,7 @@ def words_of(asked: WhatIf) -> str:
     """What is tried, in a few words."""
     said = []
     if asked.thickness_mm is not None:
-        said.append(f"{asked.thickness_mm:g} mm")
+        said.append(entered(asked.thickness_mm, "mm"))
     if asked.material:
         said.append(asked.material)
     if asked.slider:
@@ -212,11 +213,11 @@ def words_of(asked: WhatIf) -> str:
     if asked.mount_change:
         what: str = "nothing soft" if asked.mount_change == "stiff" else asked.mount_change
         if asked.spring_n_per_mm is not None and asked.mount_change == "spring":
-            what = f"{asked.spring_n_per_mm:g} N/mm"
+            what = entered(asked.spring_n_per_mm, "N/mm")
         many = "s" if len(asked.joints) > 1 else ""
         said.append(f"{what} at {len(asked.joints)} joint{many}")
     if asked.wing_longer_mm:
-        said.append(f"wings {asked.wing_longer_mm:+g} mm")
+        said.append(f"wings {entered(asked.wing_longer_mm, 'mm', sign=True)}")
     if asked.cutout:
         said.append(f"{asked.cutout} closed")
     if asked.heat_foil:
@@ -229,6 +230,6 @@ def keep(job: Job, asked: WhatIf, spent: Spent) -> Change:
     if len(job.candidates) >= MAX_PLATES:
         raise InputError("candidates", len(job.candidates), f"at most {MAX_PLATES} plates")
     own = free_key(f"{asked.plate}-if", {*spent, job.stock.key, *(c.key for c in job.candidates)})
-    name = f"{job.as_entered(asked.plate).plate.name}: {words_of(asked)}"[:120]
+    name = f"{job.as_entered(asked.plate).plate.name}: {in_system(words_of(asked))}"[:120]
     copy = copy_of(job, asked, own, name)
     return Change(replace(job, candidates=(*job.candidates, copy)), f"{name} kept as a candidate")

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.fitup import LengthMark, Span
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.web.views import FieldView, Text, Write
 

@@ -65,7 +65,7 @@ def found(job_id: str, body: FoundWrite) -> SavedView:
     return record(
         job_id,
         body,
-        lambda row: note_found(row.job, row.records, body.joint, value, body.system),
+        lambda row: note_found(row.job, row.records, body.joint, value),
     )
 
 
@@ -75,4 +75,4 @@ def km(job_id: str, body: KmWrite) -> SavedView:
     value = read_field(Job, "odometer_km", body.text, "km", body.system)
     if value is None:
         raise InputError("km", "", "the counter in km or mi", "nothing was entered")
-    return record(job_id, body, lambda row: note_counter(row.job, value, body.system))
+    return record(job_id, body, lambda row: note_counter(row.job, value))

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.keep import Recheck
 from rugged_shield.core.keep import DueState
-from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure
 from rugged_shield.formats.codec import StoredEvent
 from rugged_shield.web.views import FieldView, Key, Text, Write

@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import StringConstraints
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.kit import LineState, ScrewNeed
-from rugged_shield.core.quantity import System
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 

@@ -6,6 +6,7 @@ from typing import Literal
 
 from flask import Blueprint, Response
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.figures import figure
@@ -26,7 +27,6 @@ from rugged_shield.core.job.edits import (
     traced_belly,
     traced_piece,
 )
-from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, worst
 from rugged_shield.core.survey import (
     Cutout,
@@ -237,7 +237,10 @@ def _notes(job: Job, key: str) -> tuple[str, ...]:
         if weighing.plate == key and not weighing.against and outcome is not None:
             r = outcome.result
             with_words = "with its hardware" if weighing.hardware_with else "without hardware"
-            notes.append(f"Weighed {show(r.mean_difference, 'kg')} ± {r.u95:.2f} kg, {with_words}.")
+            notes.append(
+                f"Weighed {amount(r.mean_difference, 'kg')} ± {amount(r.u95, 'kg', 2)}, "
+                f"{with_words}."
+            )
     return tuple(notes)
 
 
@@ -394,8 +397,8 @@ def compare(job_id: str, key: str, other: str) -> CompareView:
             "thickness_ratio",
             "Thickness",
             r.thickness_ratio,
-            f"{show(first.thickness_mm, 'mm')} is {r.thickness_ratio:.2f} times "
-            f"{show(second.thickness_mm, 'mm')}.",
+            f"{amount(first.thickness_mm, 'mm')} is {r.thickness_ratio:.2f} times "
+            f"{amount(second.thickness_mm, 'mm')}.",
         ),
         (
             "stiffness_ratio",
@@ -414,8 +417,8 @@ def compare(job_id: str, key: str, other: str) -> CompareView:
             "mass_ratio",
             "Mass of the whole plate with hardware",
             mass / base,
-            f"{show(mass, 'kg')} is {mass / base:.2f} times {show(base, 'kg')}: "
-            f"{show(abs(mass - base), 'kg')} {'more' if mass >= base else 'less'}.",
+            f"{amount(mass, 'kg')} is {mass / base:.2f} times {amount(base, 'kg')}: "
+            f"{amount(abs(mass - base), 'kg')} {'more' if mass >= base else 'less'}.",
         ),
     )
     rows = tuple(

@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import StringConstraints
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.survey import NumberToMeasure
 from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.survey import Underside
 from rugged_shield.web.views import FieldView, Text, Write

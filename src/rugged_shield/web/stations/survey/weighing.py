@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup import hardware_kg
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
@@ -15,7 +16,6 @@ from rugged_shield.core.job.edits import (
     read_field,
     remove_pair,
 )
-from rugged_shield.core.quantity import show
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import Pair, Weighing, WeighResult, weighing_result
 from rugged_shield.web.api import route
@@ -83,7 +83,7 @@ def _words(job: Job, weighing: Weighing, outcome: Outcome[WeighResult] | None) -
     if outcome is None:
         return "No pair yet: read the holder with the plate, then without it."
     r = outcome.result
-    value = f"{show(abs(r.mean_difference), 'kg')} ± {show(r.u95, 'kg')}"
+    value = f"{amount(abs(r.mean_difference), 'kg')} ± {amount(r.u95, 'kg')}"
     if weighing.hardware_with != weighing.hardware_without and weighing.against:
         value += ", with the hardware of one side only in it"
     if not weighing.against:

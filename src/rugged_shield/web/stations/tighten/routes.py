@@ -226,7 +226,6 @@ def reading(job_id: str, body: ReadingWrite) -> SavedView:
             body.joint,
             _typed_torque(body),
             body.override,
-            body.system,
             body.accepted,
         ),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.errors import choose
@@ -62,7 +63,7 @@ def _figure(key: str, label: str, share: float, direction: str, body: CoverAsk, 
         reasons=("Share of its face toward the stone that the plate shields.",),
         assumptions=(
             "Vitals are boxes; nothing but the plate shields.",
-            f"A stone of {STONE_MM:g} mm radius passes only where a cutout lets it.",
+            f"A stone of {entered(STONE_MM, 'mm')} radius passes only where a cutout lets it.",
         ),
         sources=(COVERAGE_SOURCE, *((PROFILE_SOURCE,) if direction == MIX else ())),
     )

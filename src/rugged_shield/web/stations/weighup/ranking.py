@@ -7,6 +7,7 @@ from typing import Any
 
 from flask import Blueprint, Response
 
+from rugged_shield.core.amounts import either, entered
 from rugged_shield.core.assess.survey import rank_shifts, uncertain_numbers
 from rugged_shield.core.assess.weighup import (
     choice_of,
@@ -34,10 +35,11 @@ blueprint = Blueprint("ranking", __name__, url_prefix="/api/jobs/<job_id>/weigh-
 
 def _on_scale(quantity: Figure, criterion: Criterion, value: float) -> Figure:
     """Where a quantity stands on its priority's scale, with what is behind the quantity."""
-    why = f"Where {quantity.metric} stands on the scale: {_scale(criterion)}."
+    value_text = either(quantity.metric, quantity.us)
+    why = f"Where {value_text} stands on the scale: {_scale(criterion)}."
     return replace(
         figure(f"{quantity.key}:scale", criterion.name, 100 * value, "%"),
-        inputs=(Input(quantity.label, quantity.metric), *quantity.inputs),
+        inputs=(Input(quantity.label, value_text), *quantity.inputs),
         reasons=(why, *quantity.reasons),
         assumptions=quantity.assumptions,
         sources=quantity.sources,
@@ -46,7 +48,7 @@ def _on_scale(quantity: Figure, criterion: Criterion, value: float) -> Figure:
 
 def _scale(criterion: Criterion) -> str:
     worst, best, unit = criterion.worst, criterion.best, criterion.unit
-    return f"{worst:g} {unit} counts nothing, {best:g} {unit} all"
+    return f"{entered(worst, unit)} counts nothing, {entered(best, unit)} all"
 
 
 def _ranked(

@@ -7,6 +7,7 @@ from typing import Any
 
 from flask import Blueprint
 
+from rugged_shield.core.amounts import System, amount, amount_range, entered
 from rugged_shield.core.assess.weighup import (
     scars_said,
     strike_asked,
@@ -17,7 +18,6 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import read_field
-from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 from rugged_shield.core.tables.profiles import ENERGY_CLASSES
@@ -115,7 +115,8 @@ def _scars(job: Job) -> tuple[ScarView, ...]:
         energy, why = None, s.why_not
         if s.energy is not None:
             found = s.energy.result
-            if found.likely_j is None:
+            least, most = found.least_j, found.most_j
+            if found.likely_j is None or least is None or most is None:
                 why = s.energy.reasons[0]
             else:
                 energy = figure_of(
@@ -124,7 +125,7 @@ def _scars(job: Job) -> tuple[ScarView, ...]:
                     "Energy that leaves it",
                     found.likely_j,
                     "J",
-                    text=f"{found.least_j:.0f} to {found.most_j:.0f} J",
+                    text=amount_range(least, most, "J"),
                 )
         views.append(ScarView(words, energy, why))
     return tuple(views)
@@ -150,7 +151,7 @@ def _strike_view(job: Job, given: StrikeMapInput, shading: str) -> StrikeView:
         shades=shades_of(shading),
         shaded_by=shading,
         energy=f"{given.energy_j:g}",
-        radius=f"{given.contact_radius_mm:g} mm",
+        radius=entered(given.contact_radius_mm, "mm"),
         softens=SHEET_MATERIALS[given.plate.material].family == "plastic",
         shadings={k: v.label for k, v in SHADINGS.items()},
         directions=tuple(DIRECTIONS),
@@ -301,7 +302,7 @@ def _point_view(
         label = "Worst mount on a casting, of its limit"
         figures.append(said(outcome, "p:casting", label, 100 * casting, "%"))
     return PointView(
-        f"on the {p.panel}, {p.place_mm[0]:.0f} mm behind the front axle",
+        f"on the {p.panel}, {amount(p.place_mm[0], 'mm', 0)} behind the front axle",
         tuple(figures),
         curve_drawing(p, asked.energy_j),
         loads_drawing(asked, p),

@@ -7,11 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine
 from rugged_shield.core.assess.weighup import Gate, QuantityRow, School
 from rugged_shield.core.job.edits import MountChange
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.quantity import System
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.tables.profiles import EnergyClass
 from rugged_shield.web.views import FieldView, Key, Text, Write
