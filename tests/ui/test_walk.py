@@ -123,7 +123,7 @@ def tighten(page: Page) -> None:
     page.see("Joint 3, engine boss, left")
     page.see("Bike manual 18.0 N·m")
     page.see("Plate sheet 24.0 N·m")
-    page.see("Manual and sheet differ by 6.0 N·m (4.4 ft·lb).")
+    page.see("Manual and sheet differ by 6.0 N·m.")
     page.type_in("wrench.extension_mm", "90")
     page.see("with 90 mm of extension")
     page.see("13.5 N·m")
