@@ -6,8 +6,6 @@ not understood is said with its row and column; the line then stays out.
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 from dataclasses import dataclass
 from typing import get_args
@@ -21,10 +19,8 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.formats.pasted import SEPARATORS, bare_heading, split_rows
 
-MAX_TEXT = 200_000
-MAX_ROWS = 200
-SEPARATORS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma"}
 _HEADINGS: dict[str, tuple[str, ...]] = {
     "kind": ("kind", "type", "category"),
     "name": ("name", "item", "part", "description", "designation", "what"),
@@ -104,36 +100,12 @@ class HardwareList:
     lines: tuple[ReadLine, ...]
 
 
-def _separator(text: str) -> str:
-    """The separator that most rows split by into the same number of cells, above one."""
-    rows = [r for r in text.splitlines() if r.strip()][:30]
-    best, score = ",", 0
-    for separator in SEPARATORS:
-        cells = [len(next(csv.reader([row], delimiter=separator))) for row in rows]
-        common = max(set(cells), key=cells.count)
-        agree = cells.count(common) if common > 1 else 0
-        if agree > score:
-            best, score = separator, agree
-    return best
-
-
-def _bare(heading: str) -> tuple[str, str]:
-    """A heading without its unit, and the unit: ``Length (mm)`` is length in mm."""
-    text = heading.strip().casefold()
-    unit = re.search(r"[\[(_ ](mm|in|inch)[\])]?\s*$", text)
-    if unit:
-        text = text[: unit.start()]
-    return re.sub(r"[_\s]+", " ", text).strip(" .:"), (
-        "mm" if unit[1] == "mm" else "in"
-    ) if unit else ""
-
-
 def _columns(first: list[str]) -> tuple[dict[int, str], dict[int, str], bool]:
     """Our field by column, the unit by column, and whether the first row is headings."""
     found: dict[int, str] = {}
     units: dict[int, str] = {}
     for i, cell in enumerate(first):
-        bare, unit = _bare(cell)
+        bare, unit = bare_heading(cell)
         field = next((f for f, words in _HEADINGS.items() if bare in words), None)
         if field and field not in found.values():
             found[i] = field
@@ -262,31 +234,12 @@ def _line(row: _Row, key: str) -> KitLine:
     )
 
 
-def _rows(text: str) -> tuple[str, list[list[str]]]:
-    if len(text) > MAX_TEXT or "\x00" in text:
-        raise InputError("text", f"{len(text)} characters", f"text of at most {MAX_TEXT}")
-    if not text.strip():
-        raise InputError("text", "", "a list with a line for each part", "nothing was pasted")
-    try:
-        separator = _separator(text)
-        rows = [
-            r for r in csv.reader(io.StringIO(text), delimiter=separator) if any(map(str.strip, r))
-        ]
-    except csv.Error as error:
-        raise InputError("text", str(error), "lines of cells", "not read as a list") from error
-    if not rows:
-        raise InputError("text", "", "a list with a line for each part", "every line is empty")
-    if len(rows) > MAX_ROWS + 1:
-        raise InputError("text", f"{len(rows)} lines", f"at most {MAX_ROWS} lines")
-    return separator, rows
-
-
 def read_hardware(text: str, system: System = "metric") -> HardwareList:
     """Read a pasted list; bad rows carry their trouble, the rest is understood.
 
     Raises InputError when there is no list at all.
     """
-    separator, rows = _rows(text.lstrip("\ufeff"))
+    separator, rows = split_rows(text.lstrip("\ufeff"))
     columns, units, has_headings = _columns(rows[0])
     out = []
     for i, cells in enumerate(rows[1:] if has_headings else rows):

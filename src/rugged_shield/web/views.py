@@ -87,3 +87,24 @@ class FieldWrite(Write):
     instrument: Text = ""
     resolution: float | None = None
     at: Text = ""
+
+
+@dataclass(frozen=True)
+class CsvLineView:
+    """One line of a pasted list: what is understood of it, or what is wrong."""
+
+    row: int
+    words: str
+    trouble: str
+    assumed: str
+
+
+@dataclass(frozen=True)
+class CsvPreview:
+    """What a pasted list would become."""
+
+    lines: tuple[CsvLineView, ...]
+    good: int
+    bad: int
+    columns: dict[str, str]
+    separator: str

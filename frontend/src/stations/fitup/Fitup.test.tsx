@@ -61,6 +61,10 @@ const JOINT: JointDetail = {
   figures: [figure("grip", "18.6 mm")],
   layers: [layer("plate", "plate"), layer("spacer", "spacer")],
   placing: [],
+  layer_places: { head: "under the head" },
+  layer_place: "head",
+  threads_into: "a part of its own",
+  female: [],
   fields: [],
 };
 

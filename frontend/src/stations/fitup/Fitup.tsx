@@ -13,6 +13,7 @@ import { Entry } from "../../parts/Entry";
 import { Field, SwitchField } from "../../parts/Field";
 import { Empty, Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
+import { TypeMany } from "../../parts/TypeMany";
 import { usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -236,6 +237,13 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
           <Field key={field.path} field={field} />
         ))}
       </div>
+      <h3 className="mt-3 border-b border-ink text-lg">What it threads into</h3>
+      <p className="text-sm text-quiet">{joint.threads_into}</p>
+      <div className="mt-1 grid grid-cols-2 gap-2">
+        {joint.female.map((field) => (
+          <Field key={field.path} field={field} />
+        ))}
+      </div>
       <Button className="mt-3" onClick={() => void drop()}>
         Take this joint out
       </Button>
@@ -246,6 +254,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
 
 function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
   const { act, trouble } = useAct();
+  const [open, setOpen] = useState(false);
   const [thickness, ...rest] = layer.fields;
   const leftOut = rest.find((f) => f.name === "left_out");
   return (
@@ -262,12 +271,29 @@ function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
       </div>
       <div className="flex flex-wrap items-center justify-between gap-x-3">
         {!layer.fixed && leftOut && <SwitchField field={leftOut} label="left out" />}
+        <Button
+          tone="quiet"
+          aria-expanded={open}
+          aria-label={`Size and condition of ${layer.name}`}
+          onClick={() => setOpen(!open)}
+        >
+          {open ? "Fold" : "Size"}
+        </Button>
         {layer.removable && (
           <Button tone="quiet" onClick={() => void act(removeLayer(joint.key, layer.key))}>
             Take this layer out
           </Button>
         )}
       </div>
+      {open && (
+        <div className="grid grid-cols-2 gap-2 pb-1">
+          {rest
+            .filter((f) => f.name !== "left_out")
+            .map((field) => (
+              <Field key={field.path} field={field} label={`${field.label} of ${layer.name}`} />
+            ))}
+        </div>
+      )}
       <Trouble words={trouble} />
     </li>
   );
@@ -278,19 +304,28 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
   const { act, trouble, busy } = useAct();
   const [kind, setKind] = useState("spacer");
   const [material, setMaterial] = useState("steel");
+  const [after, setAfter] = useState(joint.layer_place);
+  const [many, setMany] = useState(false);
   const [typed, setThickness] = useState<string | null>(null);
   const thickness = typed ?? (system === "us" ? view.first_layer.us : view.first_layer.metric);
-  const send = () => act(addLayer(joint.key, { kind, material, thickness, after: "", system }));
+  const send = () => act(addLayer(joint.key, { kind, material, thickness, after, system }));
   return (
     <div className="mt-2">
-      <div className="grid grid-cols-[1fr_1fr_6rem] items-end gap-2">
+      <div className="grid grid-cols-2 items-end gap-2">
         <Choice
-          label="add behind the plate"
+          label="add"
           value={kind}
           options={view.layer_kinds.filter((k) => k !== "plate")}
           onChange={setKind}
         />
         <Choice label="of" value={material} options={view.layer_materials} onChange={setMaterial} />
+        <Choice
+          label="where"
+          value={after in joint.layer_places ? after : joint.layer_place}
+          options={Object.keys(joint.layer_places)}
+          names={joint.layer_places}
+          onChange={setAfter}
+        />
         <Entry
           label="thick"
           value={thickness}
@@ -303,6 +338,10 @@ function AddLayer({ joint, view }: { joint: JointDetail; view: FitupView }) {
       <Button className="mt-2" busy={busy} onClick={() => void send()}>
         Add this layer
       </Button>
+      <Button tone="quiet" onClick={() => setMany(!many)}>
+        Type many layers
+      </Button>
+      {many && <TypeMany where="layers" close={() => setMany(false)} />}
       <Trouble words={trouble} />
     </div>
   );

@@ -75,6 +75,7 @@ type MountsProps = {
 };
 
 function Mounts({ view, chosen, choose }: MountsProps) {
+  const all = Object.keys(view.mounts);
   const toggle = (key: string) =>
     choose(chosen.includes(key) ? chosen.filter((m) => m !== key) : [...chosen, key]);
   return (
@@ -82,6 +83,9 @@ function Mounts({ view, chosen, choose }: MountsProps) {
       <legend className="label">
         on these mounts of the bike; none ticked: at a place of your own
       </legend>
+      <Button tone="quiet" onClick={() => choose(all.length === chosen.length ? [] : all)}>
+        {all.length === chosen.length ? "None of them" : `All ${all.length} of them`}
+      </Button>
       <div className="grid gap-x-4 sm:grid-cols-2">
         {Object.entries(view.mounts).map(([key, words]) => (
           <label key={key} className="flex min-h-11 cursor-pointer items-center gap-2">

@@ -12,6 +12,7 @@ import { useFollowing } from "../../parts/Focus";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
+import { TypeMany } from "../../parts/TypeMany";
 import { useUnits } from "../../parts/units";
 import { Why } from "../../parts/Why";
 import { PartEditor, useAdd } from "./PartEditor";
@@ -181,6 +182,7 @@ function OntoShelf() {
 
 function Adds({ pick }: { pick: (key: string) => void }) {
   const { add, trouble } = useAdd();
+  const [many, setMany] = useState<"" | "mounts" | "parts">("");
   const start = (where: string) => async () => {
     const key = await add(where);
     if (key) pick(key);
@@ -194,7 +196,18 @@ function Adds({ pick }: { pick: (key: string) => void }) {
       <Button tone="quiet" onClick={() => void start("bike.mounts")()}>
         Add a mount
       </Button>
+      <Button tone="quiet" onClick={() => setMany(many === "mounts" ? "" : "mounts")}>
+        Type many mounts
+      </Button>
+      <Button tone="quiet" onClick={() => setMany(many === "parts" ? "" : "parts")}>
+        Type many parts
+      </Button>
       <Trouble words={trouble} className="w-full" />
+      {many && (
+        <div className="w-full pb-2">
+          <TypeMany key={many} where={many} close={() => setMany("")} />
+        </div>
+      )}
     </div>
   );
 }

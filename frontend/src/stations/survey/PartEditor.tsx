@@ -1,3 +1,4 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { addItem, removeItem, useJobId } from "../../api/job";
 import { useSketch } from "../../api/survey";
@@ -72,14 +73,34 @@ export function PartEditor({ part, where, close, pick }: Props) {
         </div>
         <TapeSketch part={part} />
       </div>
+      {part.rest.length > 0 && <Rest part={part} />}
     </section>
+  );
+}
+
+/** What is assumed from the kind until it is measured; open where something hangs on it. */
+function Rest({ part }: { part: PartView }) {
+  return (
+    <Disclosure as="div" className="mt-2 border-t border-rule" defaultOpen={part.decides !== ""}>
+      <DisclosureButton className="min-h-11 cursor-pointer text-left text-act underline underline-offset-4">
+        Thread, depths, torque, stiffness: assumed from its kind until entered
+      </DisclosureButton>
+      <DisclosurePanel>
+        {part.decides && <p className="pb-1 text-sm">It decides: {part.decides}.</p>}
+        <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 sm:grid-cols-4">
+          {part.rest.map((field) => (
+            <Field key={field.path} field={field} />
+          ))}
+        </div>
+      </DisclosurePanel>
+    </Disclosure>
   );
 }
 
 /** From where to where to hold the tape for the number in hand. */
 function TapeSketch({ part }: { part: PartView }) {
   const target = useTarget();
-  const own = part.fields.find((f) => f.path === target?.path);
+  const own = [...part.fields, ...part.rest].find((f) => f.path === target?.path);
   const sketch = useSketch(part.key, own);
   if (!own || !sketch.data || own.axis === "") {
     return (

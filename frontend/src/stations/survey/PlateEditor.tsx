@@ -22,6 +22,7 @@ import { useFollowing } from "../../parts/Focus";
 import { Item } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
+import { TypeMany } from "../../parts/TypeMany";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
@@ -189,6 +190,7 @@ function PlateItems({ title, items, plateKey, empty }: ListProps) {
 function Openings({ view }: { view: PlateView }) {
   const { act, trouble, busy } = useAct();
   const [panel, setPanel] = useState(view.panels[0] ?? "belly");
+  const [many, setMany] = useState(false);
   return (
     <section aria-label="Openings" className="border-t border-ink py-2">
       <div className="flex items-end gap-2">
@@ -197,7 +199,11 @@ function Openings({ view }: { view: PlateView }) {
         <Button busy={busy} onClick={() => void act(addCutout(view.key, { name: panel }))}>
           Add an opening
         </Button>
+        <Button tone="quiet" onClick={() => setMany(!many)}>
+          Type many
+        </Button>
       </div>
+      {many && <TypeMany where="openings" plate={view.key} close={() => setMany(false)} />}
       <Trouble words={trouble} />
       <PlateItems
         title="Openings of this plate"

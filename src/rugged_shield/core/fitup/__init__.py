@@ -21,6 +21,7 @@ from rugged_shield.core.fitup.presets import (
     PRESETS,
     PresetRequest,
     joint_from_preset,
+    with_nut,
 )
 from rugged_shield.core.fitup.section import section_drawing
 from rugged_shield.core.fitup.stack import consequence, joint_stack
@@ -62,5 +63,6 @@ __all__ = [
     "screw_mass_kg",
     "section_drawing",
     "stack_input",
+    "with_nut",
     "with_plate",
 ]

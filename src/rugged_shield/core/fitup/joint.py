@@ -36,6 +36,7 @@ LayerKind = Literal[
     "strip",
 ]
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
+Nut = Literal["", "ISO 4032", "ISO 7040", "ISO 7042"]
 STEEL_KG_M3 = LOOSE_MATERIALS["steel"].density_kg_m3
 
 
@@ -133,7 +134,7 @@ class Joint(Ranged):
     female: Female | None = None
     female_material: str = ""
     thread_owner: Literal["bike", "kit"] = "bike"
-    nut: Literal["", "ISO 4032", "ISO 7040", "ISO 7042"] = ""
+    nut: Nut = ""
     turned: Literal["head", "nut"] = "head"
     sheet_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
     manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None

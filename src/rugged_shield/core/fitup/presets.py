@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from rugged_shield.core.errors import choose
-from rugged_shield.core.fitup.joint import Joint, Layer, Stage, clearance_hole_mm
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup.joint import Joint, Layer, Nut, Stage, clearance_hole_mm
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.tables.grades import NOT_READ
@@ -76,12 +76,19 @@ def _clip(d: float) -> Female:
     )
 
 
-def _prevailing(thread: str, free_mm: float) -> Female:
-    row = NUTS["ISO 7040"][threads.nominal_size(thread)]
+_NUT_FREE_MM = 25.0
+
+
+def _of_nut(nut: str, thread: str, free_mm: float) -> Female:
+    rows = NUTS[nut]
+    size = threads.nominal_size(thread)
+    if size not in rows:
+        raise InputError("nut", f"{nut}, {thread}", f"for {nut}: {', '.join(rows)}")
+    row = rows[size]
     middle = (row.height_min_mm + row.height_max_mm) / 2
     half = (row.height_max_mm - row.height_min_mm) / 2
     return Female(
-        kind="prevailing_nut",
+        kind="nut" if nut == "ISO 4032" else "prevailing_nut",
         thread_start_mm=0.0,
         thread_end_mm=row.thread_min_mm,
         thread_start_tol_mm=0.0,
@@ -122,7 +129,7 @@ def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
         tab,
         _washer(asked.thread, key="washer-nut"),
     )
-    female = _prevailing(asked.thread, 25.0)
+    female = _of_nut("ISO 7040", asked.thread, _NUT_FREE_MM)
     return _Start("ISO 4017", layers, female, "S235 steel", "kit", "ISO 7040")
 
 
@@ -269,6 +276,24 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         x_mm=asked.x_mm,
         y_mm=asked.y_mm,
     )
+
+
+def with_nut(joint: Joint, nut: Nut) -> Joint:
+    """The joint with a nut of a standard behind, or without one.
+
+    A nut brings its own thread, and free space behind it that is to be measured. Without one a
+    joint on a mount threads into that; one at a place of its own keeps a part to be entered.
+    Raises InputError where the standard has no nut of that thread.
+    """
+    if nut:
+        female = _of_nut(nut, joint.thread, _NUT_FREE_MM)
+        return replace(joint, nut=nut, female=female, thread_owner="kit")
+    if joint.mount:
+        return replace(
+            joint, nut="", female=None, female_material="", thread_owner="bike", turned="head"
+        )
+    own = None if joint.female is None else replace(joint.female, kind="loose_nut")
+    return replace(joint, nut="", female=own, turned="head")
 
 
 FIRST_LAYER = Layer(

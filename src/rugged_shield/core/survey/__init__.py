@@ -7,7 +7,10 @@ from rugged_shield.core.survey.bike import (
     Bike,
     BikeJoint,
     Mount,
+    MountKind,
     Part,
+    PartKind,
+    PartShape,
     SagReadings,
     Spring,
 )
@@ -78,6 +81,7 @@ from rugged_shield.core.survey.measures import (
     piece_gaps,
     plate_geometry,
 )
+from rugged_shield.core.survey.mount_kinds import with_kind
 from rugged_shield.core.survey.oil import (
     SOCKET_RADIUS_MM,
     TOOL_AROUND_MM,
@@ -93,6 +97,7 @@ from rugged_shield.core.survey.plate import (
     Needs,
     Piece,
     Plate,
+    Purpose,
     Tail,
     Wing,
 )
@@ -158,12 +163,15 @@ __all__ = [
     "LayoutRequest",
     "LowPoint",
     "Mount",
+    "MountKind",
     "Needs",
     "OilAccess",
     "OrderMark",
     "Pair",
     "Panel",
     "Part",
+    "PartKind",
+    "PartShape",
     "Piece",
     "Plate",
     "PlateGeometryInput",
@@ -171,6 +179,7 @@ __all__ = [
     "PlateMassInput",
     "PlateMassResult",
     "Pose",
+    "Purpose",
     "Ride",
     "SagInput",
     "SagReadings",
@@ -243,4 +252,5 @@ __all__ = [
     "wheel_gap",
     "wheel_rate",
     "with_fact",
+    "with_kind",
 ]

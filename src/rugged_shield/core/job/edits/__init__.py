@@ -3,6 +3,7 @@
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.edits.joints import (
+    UNDER_HEAD,
     NewJoint,
     NewLayer,
     add_joint,
@@ -51,6 +52,7 @@ from rugged_shield.core.job.edits.readings import (
     take_reading,
     take_reading_back,
 )
+from rugged_shield.core.job.edits.rows import TABLES, RowSaid, add_rows, read_rows
 from rugged_shield.core.job.edits.weighings import add_pair, adopt_weighing, remove_pair
 from rugged_shield.core.job.edits.whatif import (
     WHAT_IF_KEY,
@@ -65,11 +67,14 @@ __all__ = [
     "LISTS",
     "MAX_PLATES",
     "OPTIONAL",
+    "TABLES",
+    "UNDER_HEAD",
     "WHAT_IF_KEY",
     "Change",
     "MountChange",
     "NewJoint",
     "NewLayer",
+    "RowSaid",
     "Taken",
     "WhatIf",
     "add_cutout",
@@ -81,6 +86,7 @@ __all__ = [
     "add_need",
     "add_pair",
     "add_piece",
+    "add_rows",
     "add_shelved_plate",
     "adopt_weighing",
     "check_picked",
@@ -93,6 +99,7 @@ __all__ = [
     "pick",
     "plate_path",
     "read_field",
+    "read_rows",
     "remove_count",
     "remove_from_plate",
     "remove_item",

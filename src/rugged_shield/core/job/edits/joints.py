@@ -23,6 +23,8 @@ from rugged_shield.core.job.edits.plates import plate_path
 LOOSE_OUTER = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve": 1.75}
 """Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
 LOOSE_TOL_MM = 0.1
+UNDER_HEAD = "under the head"
+"""A place for a new layer: before all others. No layer's key can read so."""
 
 
 @dataclass(frozen=True)
@@ -127,6 +129,8 @@ def _layer(joint: Joint, asked: NewLayer) -> Layer:
 
 def _place(joint: Joint, after: str) -> int:
     """Index behind the layer named; without a name behind the plate."""
+    if after == UNDER_HEAD:
+        return 0
     if after:
         at = next((i for i, k in enumerate(joint.layers) if k.key == after), None)
         if at is None:

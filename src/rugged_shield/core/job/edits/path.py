@@ -14,10 +14,11 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import Joint, with_nut
 from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.female import BLIND_KINDS
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
-from rugged_shield.core.survey import BANDS, Fact, tyre_radius_mm, with_fact
+from rugged_shield.core.survey import BANDS, Fact, Mount, tyre_radius_mm, with_fact, with_kind
 from rugged_shield.core.text import check_text
 
 _UNITS = re.compile(r"_(n_per_mm|mm2|mm|kg|nm|deg|km|c|j)$")
@@ -218,6 +219,10 @@ def set_text(
     if name in _TYRES and new:
         # the radius follows the code that stands on the tyre
         job = _rebuild(job, [*names[:-1], _TYRES[name]], tyre_radius_mm(new, path), path)
+    if isinstance(owner, Mount) and name in ("kind", "thread"):
+        job = _rebuild(job, names[:-1], _as_kind(owner, name, new), path)
+    if isinstance(owner, Joint) and name == "nut":
+        job = _rebuild(job, names[:-1], with_nut(owner, new), path)
     subject = ", ".join(trail[-2:])
     words = (
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
@@ -225,6 +230,12 @@ def set_text(
     )
     changed = old != new or taken is not None
     return Change(_with_knowledge(job, names, name, changed, taken), words)
+
+
+def _as_kind(mount: Mount, name: str, new: Any) -> Mount:
+    """A mount of another kind or thread: what was only assumed of it follows."""
+    kind, thread = (new, mount.thread) if name == "kind" else (mount.kind, new)
+    return with_kind(mount, kind, thread)
 
 
 def _with_knowledge(

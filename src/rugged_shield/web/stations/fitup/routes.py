@@ -21,6 +21,7 @@ from rugged_shield.core.fitup import (
 )
 from rugged_shield.core.job import Job, mounted, place_of
 from rugged_shield.core.job.edits import (
+    UNDER_HEAD,
     NewJoint,
     NewLayer,
     add_joint,
@@ -36,6 +37,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten import STAGE_LABELS
 from rugged_shield.web.api import route
@@ -177,6 +179,8 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         field_view(joint, "stage", prefix, choices=get_args(Stage)),
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
     )
+    places = {UNDER_HEAD: UNDER_HEAD} | {x.key: f"behind the {x.name}" for x in joint.layers}
+    plates = [x.key for x in joint.layers if x.clamps_plate]
     return JointDetail(
         key=joint.key,
         number=joint.number,
@@ -195,7 +199,37 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         layers=tuple(_layer(job, joint, layer) for layer in joint.layers),
         placing=_placing(joint, prefix),
         fields=fields,
+        layer_places=places,
+        layer_place=plates[-1] if plates else UNDER_HEAD,
+        threads_into=_threads_into(job, joint),
+        female=_female_fields(joint, prefix),
     )
+
+
+_FEMALE_FIELDS = ("kind", "thread_start_mm", "thread_end_mm", "overall_height_mm", "free_space_mm")
+
+
+def _threads_into(job: Job, joint: Joint) -> str:
+    """Whose thread the screw meets, in words."""
+    mount = job.mount_of(joint)
+    if joint.female is None and mount is not None:
+        return f"the thread of mount {mount.number}, {mount.name}: its sizes are in Survey"
+    return "a part of its own"
+
+
+def _female_fields(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """The nut and the turned side; the part with the thread, where the joint brings its own."""
+    own = [field_view(joint, "nut", prefix), field_view(joint, "turned", prefix)]
+    if joint.female is not None:
+        blind = not joint.female.is_through
+        labels = {"overall_height_mm": "depth of the drilled hole"} if blind else {}
+        own += [
+            field_view(joint.female, name, f"{prefix}.female", labels.get(name, ""))
+            for name in _FEMALE_FIELDS
+            if not (blind and name == "free_space_mm")
+        ]
+        own.append(field_view(joint, "female_material", prefix, choices=tuple(THREAD_MATERIALS)))
+    return tuple(own)
 
 
 def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:

@@ -60,6 +60,10 @@ class JointDetail:
     layers: tuple[LayerView, ...]
     placing: tuple[FieldView, ...]
     fields: tuple[FieldView, ...]
+    layer_places: dict[str, str]
+    layer_place: str
+    threads_into: str
+    female: tuple[FieldView, ...]
 
 
 @dataclass(frozen=True)

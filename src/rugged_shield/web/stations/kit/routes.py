@@ -33,15 +33,13 @@ from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.stations.kit.views import (
     CountWrite,
-    CsvLineView,
-    CsvPreview,
     CsvText,
     CsvWrite,
     KitLineView,
     KitView,
     LineWrite,
 )
-from rugged_shield.web.views import SavedView, Write
+from rugged_shield.web.views import CsvLineView, CsvPreview, SavedView, Write
 
 blueprint = Blueprint("kit", __name__, url_prefix="/api/jobs/<job_id>/kit")
 

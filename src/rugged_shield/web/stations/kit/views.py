@@ -13,27 +13,6 @@ from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
 @dataclass(frozen=True)
-class CsvLineView:
-    """One line of a pasted list: what is understood of it, or what is wrong."""
-
-    row: int
-    words: str
-    trouble: str
-    assumed: str
-
-
-@dataclass(frozen=True)
-class CsvPreview:
-    """What a pasted list would become."""
-
-    lines: tuple[CsvLineView, ...]
-    good: int
-    bad: int
-    columns: dict[str, str]
-    separator: str
-
-
-@dataclass(frozen=True)
 class CsvText:
     """A pasted list."""
 

@@ -1,10 +1,11 @@
 """Survey over HTTP: routes translate, views are what its screens are told."""
 
-from rugged_shield.web.stations.survey import plates, routes, strip, weighing
+from rugged_shield.web.stations.survey import plates, routes, rows, strip, weighing
 
 BLUEPRINTS = (
     routes.blueprint,
     plates.blueprint,
     weighing.blueprint,
     strip.blueprint,
+    rows.blueprint,
 )

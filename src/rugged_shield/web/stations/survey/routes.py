@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import PlatePose, plate_pose
+from rugged_shield.core.assess.fitup import PlatePose, fitted_joints, plate_pose
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import add_item, remove_item, set_text
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
@@ -65,13 +65,8 @@ _PART_FIELDS = (
     "comes_out",
     "known",
 )
+_MOUNT_ASKED = ("name", "kind", "x_mm", "y_mm", "z_mm")
 _MOUNT_FIELDS = (
-    "name",
-    "number",
-    "kind",
-    "x_mm",
-    "y_mm",
-    "z_mm",
     "female_kind",
     "thread_start_mm",
     "thread_end_mm",
@@ -81,6 +76,7 @@ _MOUNT_FIELDS = (
     "spring_n_per_mm",
     "spring_across_n_per_mm",
     "stock_bolt",
+    "number",
     "known",
 )
 _BIKE_FIELDS = ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm")
@@ -124,15 +120,18 @@ def _part(part: Part, letter: str) -> PartView:
     )
 
 
-def _mount(mount: Mount) -> PartView:
+def _mount(mount: Mount, decides: str) -> PartView:
     prefix = f"bike.mounts.{mount.key}"
     blind = not mount.female().is_through
     labels = {"overall_height_mm": "depth of the drilled hole"} if blind else {}
     names = (n for n in _MOUNT_FIELDS if not (blind and n == "free_space_mm"))
     fields = (
-        *(field_view(mount, name, prefix, labels.get(name, "")) for name in names),
+        *(field_view(mount, name, prefix) for name in _MOUNT_ASKED),
         field_view(mount, "thread", prefix, choices=tuple(THREADS)),
+    )
+    rest = (
         field_view(mount, "material", prefix, choices=tuple(THREAD_MATERIALS)),
+        *(field_view(mount, name, prefix, labels.get(name, "")) for name in names),
     )
     return PartView(
         key=mount.key,
@@ -142,7 +141,21 @@ def _mount(mount: Mount) -> PartView:
         side=side_words(mount.y_mm),
         known=_known(mount),
         fields=fields,
+        rest=rest,
+        decides=decides,
     )
+
+
+def _decided_by_mounts(job: Job) -> dict[str, str]:
+    """By mount: what hangs on its thread and is not sound, in words."""
+    found: dict[str, list[str]] = {}
+    for candidate in (job.stock, *job.candidates):
+        for assessed in fitted_joints(candidate.plate, mounted(job.bike, candidate)):
+            joint = assessed.joint
+            if joint.female is None and joint.mount and assessed.verdict != "sound":
+                words = f"joint {joint.number} of the {candidate.plate.name}"
+                found.setdefault(joint.mount, []).append(words)
+    return {mount: ", ".join(words) for mount, words in found.items()}
 
 
 def _view(job: Job) -> SurveyView:
@@ -151,6 +164,7 @@ def _view(job: Job) -> SurveyView:
     letters = part_letters(bike)
     figures = weigh(job, job.in_hand.key).figures
     own = None if job.in_hand.key == job.stock.key else plate.folded
+    decided = _decided_by_mounts(job)
     baseline = tuple(
         field_view(bike.baseline, name, "bike.baseline")
         for name in (
@@ -165,7 +179,7 @@ def _view(job: Job) -> SurveyView:
         underside=underside_drawing(bike, stock.folded, None),
         profile=profile_drawing(bike, stock.folded, own, plate.low),
         parts=tuple(_part(p, letters[p.key]) for p in bike.parts),
-        mounts=tuple(_mount(m) for m in bike.mounts),
+        mounts=tuple(_mount(m, decided.get(m.key, "")) for m in bike.mounts),
         bike=field_views(bike, _BIKE_FIELDS, "bike"),
         more=field_views(bike, _MORE_FIELDS, "bike"),
         baseline=baseline,

@@ -276,3 +276,5 @@ class PartView:
     side: str
     known: str
     fields: tuple[FieldView, ...]
+    rest: tuple[FieldView, ...] = ()
+    decides: str = ""

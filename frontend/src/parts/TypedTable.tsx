@@ -1,0 +1,131 @@
+import { useEffect, useId, useState } from "react";
+import { wordsFor } from "../api/errors";
+import type { CsvPreview, Write } from "../api/types";
+import { Button } from "./Button";
+import { Trouble } from "./Trouble";
+import { useUnits } from "./units";
+import { useAct } from "./useAct";
+import { VerdictMark } from "./Verdict";
+
+const PAUSE_MS = 300;
+
+type Props = {
+  /** What the region is called, and what a row is. */
+  title: string;
+  noun: string;
+  label: string;
+  placeholder: string;
+  /** What the text would become; must not change from render to render. */
+  preview: (text: string) => Promise<CsvPreview>;
+  take: (text: string) => Write;
+  fromFile?: boolean;
+  close: () => void;
+};
+
+/** A table typed, pasted or read from a file, shown as understood before it is taken in. */
+export function TypedTable(props: Props) {
+  const id = useId();
+  const { act, trouble, busy } = useAct();
+  const [text, setText] = useState("");
+  const seen = usePreview(text, props.preview);
+  const good = seen.preview?.good ?? 0;
+  const send = async () => {
+    if (await act(props.take(text))) props.close();
+  };
+  return (
+    <section className="mt-2 border border-ink bg-sheet p-3" aria-label={props.title}>
+      <label htmlFor={id} className="label block">
+        {props.label}
+      </label>
+      <textarea
+        id={id}
+        className="input h-36 w-full py-2 font-mono text-sm"
+        value={text}
+        spellCheck={false}
+        placeholder={props.placeholder}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => event.key === "Escape" && props.close()}
+      />
+      {props.fromFile && (
+        <input
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          aria-label="Read the list from a file"
+          onChange={(event) => {
+            void event.target.files?.[0]?.text().then(setText);
+            event.target.value = "";
+          }}
+        />
+      )}
+      <Trouble words={seen.trouble} className="mt-2" />
+      {seen.preview && <Preview view={seen.preview} />}
+      <Trouble words={trouble} className="mt-2" />
+      <div className="mt-3 flex gap-2">
+        <Button tone="main" busy={busy} disabled={good === 0} onClick={() => void send()}>
+          Take in {good} {props.noun}
+          {good === 1 ? "" : "s"}
+        </Button>
+        <Button onClick={props.close}>Leave it</Button>
+      </div>
+    </section>
+  );
+}
+
+/** What the text would become, asked a moment after the last key. */
+function usePreview(text: string, ask: (text: string) => Promise<CsvPreview>) {
+  const { system } = useUnits();
+  const [preview, setPreview] = useState<CsvPreview | null>(null);
+  const [trouble, setTrouble] = useState("");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another unit reads the same text anew
+  useEffect(() => {
+    if (!text.trim()) {
+      setPreview(null);
+      setTrouble("");
+      return;
+    }
+    let late = false;
+    const timer = setTimeout(() => {
+      ask(text)
+        .then((found) => {
+          if (late) return;
+          setPreview(found);
+          setTrouble("");
+        })
+        .catch((error: unknown) => !late && setTrouble(wordsFor(error)));
+    }, PAUSE_MS);
+    return () => {
+      late = true;
+      clearTimeout(timer);
+    };
+  }, [text, ask, system]);
+  return { preview, trouble };
+}
+
+function Preview({ view }: { view: CsvPreview }) {
+  const columns = Object.entries(view.columns)
+    .map(([heading, field]) => `${heading} → ${field.replace("_mm", "").replaceAll("_", " ")}`)
+    .join(", ");
+  return (
+    <div className="mt-2" data-testid="csv-preview">
+      <p className="text-sm text-quiet">
+        Split at each {view.separator}. {columns}.
+      </p>
+      <p>
+        <b>{view.good} understood</b>
+        {view.bad > 0 ? `, ${view.bad} not: they stay out` : ""}
+      </p>
+      <ul>
+        {view.lines.map((line) => (
+          <li key={line.row} className="flex gap-2 border-b border-rule py-1">
+            <VerdictMark verdict={line.trouble ? "blocked" : "sound"} quiet />
+            <span className="min-w-0">
+              <span className="text-quiet">line {line.row}:</span> {line.words}
+              {line.trouble && <b className="text-blocked">{line.trouble}</b>}
+              {line.assumed && <span className="block text-sm">{line.assumed}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
