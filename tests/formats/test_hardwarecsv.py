@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.formats.hardwarecsv import MAX_ROWS, read_hardware
+from rugged_shield.formats.hardwarecsv import read_hardware
+from rugged_shield.formats.pasted import MAX_ROWS
 
 ROWS = [
     ["name", "size", "length", "class", "count"],

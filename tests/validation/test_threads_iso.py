@@ -8,17 +8,17 @@ from typing import Any
 import pytest
 
 from rugged_shield.core.mechanics.strip import shear_areas
-from rugged_shield.core.mechanics.threads import geometry, geometry_of
+from rugged_shield.core.mechanics.threads import geometry, geometry_of, screw_size
 from rugged_shield.core.quantity import TORQUE_UNITS_NM
 from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.core.tables.threads import INCH_THREADS, ISO_THREADS, THREADS
 
 PRINTED_AS = {"M5": 14.2, "M6": 20.1, "M8": 36.6, "M10": 58.0}
 
 
 def test_diameters_and_stress_area(reference: dict[str, Any]) -> None:
     table = reference["tables"]["thread_geometry"]["rows"]
-    assert set(table) == set(THREADS)
+    assert set(table) == set(ISO_THREADS)
     for name, row in table.items():
         geo = geometry_of(name)
         assert geo.d2_mm == pytest.approx(row["d2_mm"], abs=1e-3)
@@ -31,6 +31,46 @@ def test_diameters_and_stress_area(reference: dict[str, Any]) -> None:
 @pytest.mark.parametrize(("thread", "printed"), PRINTED_AS.items())
 def test_stress_area_rounds_to_the_printed_one(thread: str, printed: float) -> None:
     assert round(geometry_of(thread).stress_area_mm2, 1) == printed
+
+
+INCH_AREAS_IN2 = {
+    "1/4-20 UNC": 0.0318,
+    "1/4-28 UNF": 0.0364,
+    "5/16-18 UNC": 0.0524,
+    "5/16-24 UNF": 0.0580,
+    "3/8-16 UNC": 0.0775,
+    "3/8-24 UNF": 0.0878,
+}
+"""Tensile stress areas as ASME B1.1 prints them, square inches."""
+
+
+def test_stress_areas_of_inch_threads_are_the_printed_ones() -> None:
+    assert set(INCH_AREAS_IN2) == set(INCH_THREADS)
+    for thread, printed in INCH_AREAS_IN2.items():
+        # ASME takes d − 0.9743 P, ISO the mean of d2 and d3: d − 0.9382 P
+        area = geometry_of(thread).stress_area_mm2 / 25.4**2
+        assert area == pytest.approx(printed, rel=0.02)
+        row = INCH_THREADS[thread]
+        assert row.d_min_mm < row.d_mm
+        assert row.d2_min_mm < geometry_of(thread).d2_mm < row.d2_max_mm
+        assert geometry_of(thread).d1_mm < row.d1_max_mm
+
+
+@pytest.mark.parametrize(
+    ("thread", "length_mm", "said"),
+    [
+        ("M8", 30.0, "M8 × 30"),
+        ("1/4-20 UNC", 31.75, "1/4-20 UNC × 1 1/4 in"),
+        ("3/8-24 UNF", 25.4, "3/8-24 UNF × 1 in"),
+        ("5/16-18 UNC", 12.7, "5/16-18 UNC × 1/2 in"),
+        ("5/16-18 UNC", 26.0, "5/16-18 UNC × 1.02 in"),
+        ("M6", None, "M6"),
+    ],
+)
+def test_a_screw_is_asked_for_in_its_own_units(
+    thread: str, length_mm: float | None, said: str
+) -> None:
+    assert screw_size(thread, length_mm) == said
 
 
 def test_proof_loads(reference: dict[str, Any]) -> None:

@@ -316,7 +316,7 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
     body = {k: taken[k] for k in ("instrument", "resolution", "at")}
     bench.field("choosing", "bike.mounts.m1.thread_end_mm", taken["text"], **body)
     mount = bench.get("/choosing/survey")["mounts"][0]
-    field = next(f for f in mount["fields"] if f["path"].endswith("thread_end_mm"))
+    field = next(f for f in mount["rest"] if f["path"].endswith("thread_end_mm"))
     assert field["note_metric"].startswith("measured, calliper, simulated")
     stable(bench, "calliper", 7.31)
     wrong = bench.flask.post("/api/instruments/calliper/take", json={"unit": "kg"})
@@ -368,7 +368,7 @@ def test_an_opening_is_asked_for_in_a_riders_words(client: Client) -> None:
 def test_a_blind_mount_asks_for_the_depth_of_its_hole(client: Client) -> None:
     def fields() -> dict[str, str]:
         mount = client.get("/choosing/survey")["mounts"][0]
-        return {f["name"]: f["label"] for f in mount["fields"]}
+        return {f["name"]: f["label"] for f in [*mount["fields"], *mount["rest"]]}
 
     key = client.get("/choosing/survey")["mounts"][0]["key"]
     path = f"bike.mounts.{key}"

@@ -36,7 +36,7 @@ LayerKind = Literal[
     "strip",
 ]
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
-Nut = Literal["", "ISO 4032", "ISO 7040", "ISO 7042"]
+Nut = Literal["", "ISO 4032", "ISO 7040", "ISO 7042", "ASME B18.2.2"]
 STEEL_KG_M3 = LOOSE_MATERIALS["steel"].density_kg_m3
 
 
@@ -117,7 +117,8 @@ class Joint(Ranged):
     ``orientation`` say which bracket of a pair it is and which way it faces;
     ``when`` is the condition that the joint applies under (empty: always).
     ``spring_n_per_mm`` is the stiffness along the screw of what it hangs on, where it is
-    not the mount's; None: the mount's.
+    not the mount's; None: the mount's. ``second_drive``: another one on the same head, such as a
+    six-lobe recess in a hexagon.
     """
 
     key: str
@@ -150,6 +151,7 @@ class Joint(Ranged):
     chosen_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
     chosen_reason: str = ""
     spring_n_per_mm: Spring = None
+    second_drive: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -37,7 +37,10 @@ class PresetRequest:
 
 
 def _washer(thread: str, large: bool = False, key: str = "washer") -> Layer:
-    row = WASHERS["ISO 7093-1" if large else "ISO 7089"][threads.nominal_size(thread)]
+    standard = "ISO 7093-1" if large else "ISO 7089"
+    if threads.is_inch(thread):
+        standard = "ASME B18.21.1"
+    row = WASHERS[standard][threads.nominal_size(thread)]
     name = "large washer" if large else "washer"
     return Layer(
         key=key,
@@ -77,6 +80,14 @@ def _clip(d: float) -> Female:
 
 
 _NUT_FREE_MM = 25.0
+_INCH_HEADS = {
+    "ISO 4017": "ASME B18.2.1",
+    "EN 1665": "ASME B18.2.1",
+    "ISO 4762": "ASME B18.3",
+    "ISO 7380-1": "ASME B18.3 button",
+    "ISO 7380-2": "ASME B18.3 button",
+}
+"""The head that stands for a metric one where the thread is an inch one."""
 
 
 def _of_nut(nut: str, thread: str, free_mm: float) -> Female:
@@ -88,7 +99,7 @@ def _of_nut(nut: str, thread: str, free_mm: float) -> Female:
     middle = (row.height_min_mm + row.height_max_mm) / 2
     half = (row.height_max_mm - row.height_min_mm) / 2
     return Female(
-        kind="nut" if nut == "ISO 4032" else "prevailing_nut",
+        kind="nut" if nut in ("ISO 4032", "ASME B18.2.2") else "prevailing_nut",
         thread_start_mm=0.0,
         thread_end_mm=row.thread_min_mm,
         thread_start_tol_mm=0.0,
@@ -109,7 +120,7 @@ class _Start:
     female: Female
     material: str = "AlSi9Cu3 die cast"
     owner: Literal["bike", "kit"] = "bike"
-    nut: Literal["", "ISO 7040"] = ""
+    nut: Nut = ""
 
 
 def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
@@ -129,8 +140,9 @@ def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
         tab,
         _washer(asked.thread, key="washer-nut"),
     )
-    female = _of_nut("ISO 7040", asked.thread, _NUT_FREE_MM)
-    return _Start("ISO 4017", layers, female, "S235 steel", "kit", "ISO 7040")
+    nut: Nut = "ASME B18.2.2" if threads.is_inch(asked.thread) else "ISO 7040"
+    female = _of_nut(nut, asked.thread, _NUT_FREE_MM)
+    return _Start("ISO 4017", layers, female, "S235 steel", "kit", nut)
 
 
 def _clip_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
@@ -264,7 +276,7 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         name=asked.preset,
         mount="",
         thread=asked.thread,
-        head=start.head,
+        head=_INCH_HEADS[start.head] if threads.is_inch(asked.thread) else start.head,
         grade=NOT_READ,
         layers=start.layers,
         stage=asked.stage,

@@ -19,7 +19,7 @@ from rugged_shield.core.fitup.stack_model import (
 )
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
-from rugged_shield.core.tables.hardware import LENGTH_SOURCE, STOCK_LENGTHS_MM, TOLERANCE_SOURCE
+from rugged_shield.core.tables.hardware import LENGTH_SOURCE, TOLERANCE_SOURCE
 
 _EPS = 1e-9
 
@@ -263,7 +263,7 @@ def _sleeve(sleeve: Sleeve | None) -> tuple[float | None, float | None, float | 
 
 
 def _acceptable(chain: _Chain, needed: float | None, allowed: float | None) -> tuple[float, ...]:
-    lengths = chain.given.stock_lengths_mm or STOCK_LENGTHS_MM
+    lengths = chain.given.stock_lengths_mm or threads.stock_lengths_mm(chain.given.thread)
     if needed is None:
         return ()
     fits = []

@@ -48,7 +48,7 @@ class Extra(Ranged):
 
     key: str
     name: str
-    gives: Literal["", "bars", "isolators"] = ""
+    gives: Literal["", "bars", "upper bars", "isolators"] = ""
     mass_kg: Annotated[float, Range(0.0, 40.0, "kg")] = 0.0
     x_mm: AlongBike = 500.0
     price: Annotated[float, Range(0.0, 100000.0)] = 0.0

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Verdict, finding, worst
 from rugged_shield.core.survey import check_condition
@@ -68,8 +69,9 @@ class KitLine(Ranged):
     @property
     def size(self) -> str:
         """Size as a person says it: ``M8 × 30``."""
-        length = f" × {self.length_mm:g}" if self.length_mm else ""
-        return f"{self.thread}{length}" if self.thread else length.removeprefix(" × ")
+        if self.thread:
+            return screw_size(self.thread, self.length_mm)
+        return f"{self.length_mm:g}" if self.length_mm else ""
 
 
 @dataclass(frozen=True)

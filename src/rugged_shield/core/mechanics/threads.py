@@ -4,13 +4,22 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from fractions import Fraction
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.tables.grades import GRADES, Grade
-from rugged_shield.core.tables.hardware import JS15_HALF_MM, JS17_HALF_MM
+from rugged_shield.core.tables.hardware import (
+    INCH_MM,
+    JS15_HALF_MM,
+    JS17_HALF_MM,
+    STOCK_LENGTHS_INCH_MM,
+    STOCK_LENGTHS_MM,
+)
 from rugged_shield.core.tables.heads import HEADS, HeadRow
-from rugged_shield.core.tables.threads import THREADS, ThreadRow
+from rugged_shield.core.tables.threads import INCH_THREADS, THREADS, ThreadRow
+
+_EIGHTH_TOL = 0.02
 
 
 @dataclass(frozen=True)
@@ -53,8 +62,32 @@ def geometry_of(thread: str, field: str = "thread") -> ThreadGeometry:
 
 
 def nominal_size(thread: str) -> str:
-    """The coarse designation that head, nut and washer tables go by (M8x1 → M8)."""
-    return thread.split("x")[0]
+    """What head, nut and washer tables go by (M8x1 → M8, 1/4-28 UNF → 1/4)."""
+    return thread.split("-")[0] if is_inch(thread) else thread.split("x")[0]
+
+
+def is_inch(thread: str) -> bool:
+    """Whether a designation is of an inch thread."""
+    return thread in INCH_THREADS
+
+
+def stock_lengths_mm(thread: str) -> tuple[float, ...]:
+    """Preferred lengths of screws with that thread, mm."""
+    return STOCK_LENGTHS_INCH_MM if is_inch(thread) else STOCK_LENGTHS_MM
+
+
+def screw_size(thread: str, length_mm: float | None) -> str:
+    """A screw as one asks for it: ``M8 × 30``, ``1/4-20 UNC × 1 1/4 in``."""
+    if length_mm is None:
+        return thread
+    if not is_inch(thread):
+        return f"{thread} × {length_mm:g}"
+    eighths = length_mm / INCH_MM * 8
+    if abs(eighths - round(eighths)) > _EIGHTH_TOL:
+        return f"{thread} × {length_mm / INCH_MM:.3g} in"
+    whole, part = divmod(round(eighths), 8)
+    fraction = str(Fraction(part, 8)) if part else ""
+    return f"{thread} × {' '.join(x for x in (str(whole) if whole else '', fraction) if x)} in"
 
 
 def grade_of(grade: str, field: str = "grade") -> Grade:

@@ -27,6 +27,7 @@ from rugged_shield.core.survey.conditions import (
     Traits,
     applies,
     check_condition,
+    is_one_of,
     traits_of,
 )
 from rugged_shield.core.survey.drawings import (
@@ -218,6 +219,7 @@ __all__ = [
     "fold",
     "geometry_findings",
     "governing_breakover",
+    "is_one_of",
     "lean_of",
     "low_points",
     "lowest",

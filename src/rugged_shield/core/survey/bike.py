@@ -220,7 +220,8 @@ class Bike(Ranged):
 
     ``front_travel_mm`` and ``rake_deg`` from the vertical, of the fork; None: not measured.
     ``front_mudguard_mm``: from the tread to the outside of a mudguard that moves with the wheel;
-    0 for a high one that does not.
+    0 for a high one that does not. ``has_bars``: the lower crash bars, on which plates hang;
+    upper ones are a thing of their own.
     """
 
     name: str
@@ -248,6 +249,7 @@ class Bike(Ranged):
     front_travel_mm: Annotated[float | None, Range(0.0, 400.0, "mm")] = None
     rake_deg: Annotated[float | None, Range(10.0, 45.0, "°")] = None
     front_mudguard_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
+    has_upper_bars: bool = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -15,17 +15,28 @@ from rugged_shield.core.survey.bike import Bike
 CONDITION_WORDS = (
     "bars",
     "no bars",
+    "upper bars",
+    "no upper bars",
+    "lower bars",
+    "no lower bars",
     "centre stand",
     "no centre stand",
     "side stand",
     "no side stand",
+    "model NAME",
     "variant NAME",
     "market NAME",
     "year 2019-2022",
 )
-_FITTED = {"bars": "has_bars", "centre stand": "has_centre_stand", "side stand": "has_side_stand"}
+_FITTED = {
+    "bars": "has_bars",
+    "lower bars": "has_bars",
+    "upper bars": "has_upper_bars",
+    "centre stand": "has_centre_stand",
+    "side stand": "has_side_stand",
+}
 _YEARS = re.compile(r"^year (\d{4})(?:\s*[-–]\s*(\d{4}))?$")
-_NAMED = re.compile(r"^(variant|market) (\S.{0,60})$")
+_NAMED = re.compile(r"^(model|variant|market) (\S.{0,60})$")
 
 
 def _phrases(when: str) -> list[str]:
@@ -45,14 +56,24 @@ def check_condition(when: str, field: str = "when") -> None:
             )
 
 
+_OR = re.compile(r"\s*(?:/|;| or )\s*", re.IGNORECASE)
+
+
+def is_one_of(own: str, asked: str) -> bool:
+    """Whether a bike's own name is one of those that a sheet names: siblings stand side by side."""
+    return own.casefold() in {name.casefold() for name in _OR.split(asked.strip())}
+
+
 @dataclass(frozen=True)
 class Traits:
     """What a condition can ask of a bike."""
 
     year: int
+    model: str
     variant: str
     market: str
     has_bars: bool
+    has_upper_bars: bool
     has_centre_stand: bool
     has_side_stand: bool
 
@@ -61,9 +82,11 @@ def traits_of(bike: Bike) -> Traits:
     """The traits of a bike."""
     return Traits(
         bike.year,
+        bike.model,
         bike.variant,
         bike.market,
         bike.has_bars,
+        bike.has_upper_bars,
         bike.has_centre_stand,
         bike.has_side_stand,
     )
@@ -76,7 +99,7 @@ def _holds(phrase: str, bike: Bike | Traits) -> bool:
         return first <= bike.year <= last
     if named:
         own: str = getattr(bike, named[1])
-        return own.casefold() == named[2].casefold()
+        return is_one_of(own, named[2])
     fitted: bool = getattr(bike, _FITTED[phrase.removeprefix("no ")])
     return fitted != phrase.startswith("no ")
 

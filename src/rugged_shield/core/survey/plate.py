@@ -16,7 +16,7 @@ PanelName = Literal["belly", "apron", "wing left", "wing right", "tail"]
 CutoutShape = Literal["round", "slot", "rectangle", "polygon"]
 Purpose = Literal["drain", "filter", "vent", "drain hole", "tool access", "mount"]
 Form = Literal["pressed", "welded", "moulded", "flat"]
-Mounting = Literal["frame", "engine", "crash bars", "isolators"]
+Mounting = Literal["frame", "engine", "frame and engine", "crash bars", "isolators"]
 
 MAX_CUTOUTS = 400
 MAX_PIECES = 12
@@ -130,7 +130,8 @@ class Piece(Ranged):
 class Needs(Ranged):
     """What the maker's sheet requires of the bike; empty text and None: nothing said.
 
-    ``with_change`` names the modification with which it also fits another year or model.
+    A model or variant may name several, “or” or “/” between. ``with_change`` names the
+    modification with which it also fits another year or model.
     """
 
     bars: bool = False
@@ -142,6 +143,7 @@ class Needs(Ranged):
     variant: str = ""
     market: str = ""
     model: str = ""
+    upper_bars: bool = False
     with_change: str = ""
 
 

@@ -1,4 +1,4 @@
-"""Property classes of screws (ISO 898-1, ISO 3506-1)."""
+"""Property classes of screws (ISO 898-1, ISO 3506-1, SAE J429)."""
 
 from dataclasses import dataclass
 
@@ -16,6 +16,7 @@ class Grade:
 
 
 _ISO_898 = Source("ISO 898-1, sizes up to M16", "high")
+_SAE = Source("SAE J429, sizes up to 1 in", "high")
 _ISO_3506 = Source("ISO 3506-1", "high")
 
 NOT_READ = "not read"
@@ -26,6 +27,8 @@ GRADES: dict[str, Grade] = {
     "8.8": Grade(800, 640, False, _ISO_898),
     "10.9": Grade(1040, 940, False, _ISO_898),
     "12.9": Grade(1220, 1100, False, _ISO_898),
+    "SAE 5": Grade(827, 634, False, _SAE),
+    "SAE 8": Grade(1034, 896, False, _SAE),
     "A2-70": Grade(700, 450, True, _ISO_3506),
     "A4-80": Grade(800, 600, True, _ISO_3506),
 }

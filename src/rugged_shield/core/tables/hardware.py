@@ -37,6 +37,7 @@ class HoleRow:
 NUT_SOURCES = {
     "ISO 4032": Source("ISO 4032 hexagon nut, style 1", "high"),
     "ISO 7040": Source("ISO 7040 prevailing torque nut with non-metallic insert", "medium"),
+    "ASME B18.2.2": Source("ASME B18.2.2 hex nut", "high"),
     "ISO 7042": Source("ISO 7042 prevailing torque nut, all metal", "medium"),
 }
 
@@ -56,6 +57,11 @@ NUTS: dict[str, dict[str, NutRow]] = {
         "M8": NutRow(13, 8.92, 9.5, 6.44),
         "M10": NutRow(16, 11.2, 11.9, 8.04),
         "M12": NutRow(18, 14.2, 14.9, 10.37),
+    },
+    "ASME B18.2.2": {
+        "1/4": NutRow(11.11, 5.38, 5.74, 5.38),
+        "5/16": NutRow(12.7, 6.55, 6.93, 6.55),
+        "3/8": NutRow(14.29, 8.13, 8.56, 8.13),
     },
     "ISO 7042": {
         "M5": NutRow(8, 4.8, 5.1, 4.8),
@@ -85,6 +91,11 @@ WASHERS: dict[str, dict[str, WasherRow]] = {
         "M10": WasherRow(10.5, 30, 2.5, 0.2),
         "M12": WasherRow(13.0, 37, 3.0, 0.3),
     },
+    "ASME B18.21.1": {
+        "1/4": WasherRow(7.14, 15.88, 1.65, 0.4),
+        "5/16": WasherRow(8.74, 17.48, 1.65, 0.4),
+        "3/8": WasherRow(10.31, 20.62, 1.65, 0.4),
+    },
 }
 
 HOLE_SOURCE = Source("ISO 273 clearance holes", "high")
@@ -96,6 +107,9 @@ HOLES: dict[str, HoleRow] = {
     "M8": HoleRow(8.4, 9.0, 10.0),
     "M10": HoleRow(10.5, 11.0, 12.0),
     "M12": HoleRow(13.0, 13.5, 14.5),
+    "1/4": HoleRow(6.76, 7.14, 7.54),
+    "5/16": HoleRow(8.33, 8.74, 9.13),
+    "3/8": HoleRow(9.93, 10.31, 10.72),
 }
 
 LENGTH_SOURCE = Source("ISO 888 nominal lengths", "high")
@@ -125,6 +139,13 @@ STOCK_LENGTHS_MM: tuple[float, ...] = (
     120,
 )
 """Preferred lengths; after 70 comes 80."""
+
+INCH_MM = 25.4
+STOCK_LENGTHS_INCH_MM: tuple[float, ...] = tuple(
+    round(INCH_MM * eighths / 8, 3)
+    for eighths in (3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 20, 22, 24, 28, 32, 36, 40)
+)
+"""Preferred lengths of inch screws, 3/8 in to 5 in (ASME B18.2.1)."""
 
 TOLERANCE_SOURCE = Source("ISO 4759-1 product grade A (js15) and B (js17)", "high")
 

@@ -249,7 +249,81 @@ HEADS: dict[str, HeadFamily] = {
             "M10": HeadRow(5.0, 18.3, 18.3, "T50"),
         },
     ),
+    "ASME B18.2.1": HeadFamily(
+        name="inch hexagon",
+        form="hexagon",
+        drive="in spanner",
+        loadability=1.0,
+        source=Source("ASME B18.2.1 hex cap screws", "medium"),
+        notes=("bearing face taken as 0.95 of the width across flats",),
+        rows={
+            "1/4": HeadRow(4.14, 12.83, 10.55, "7/16", 19.05, 19.05),
+            "5/16": HeadRow(5.36, 14.66, 12.07, "1/2", 22.23, 22.23),
+            "3/8": HeadRow(6.17, 16.51, 13.58, "9/16", 25.4, 25.4),
+        },
+    ),
+    "ASME B18.3": HeadFamily(
+        name="inch socket cap",
+        form="cylinder",
+        drive="in hex key",
+        loadability=1.0,
+        source=Source("ASME B18.3 socket head cap screws", "medium"),
+        notes=("bearing face taken as 0.93 of the head's diameter",),
+        rows={
+            "1/4": HeadRow(6.35, 9.53, 8.86, "3/16", 25.4, 31.75),
+            "5/16": HeadRow(7.94, 11.91, 11.08, "1/4", 28.58, 34.93),
+            "3/8": HeadRow(9.53, 14.29, 13.29, "5/16", 31.75, 41.28),
+        },
+    ),
+    "ASME B18.3 button": HeadFamily(
+        name="inch button",
+        form="button",
+        drive="in hex key",
+        loadability=0.8,
+        source=Source("ASME B18.3 button head cap screws", "medium"),
+        notes=(
+            "bearing face taken as 0.9 of the head's diameter",
+            "reduced loadability taken as that of ISO 7380-1",
+        ),
+        rows={
+            "1/4": HeadRow(3.35, 11.1, 9.99, "5/32"),
+            "5/16": HeadRow(4.22, 13.89, 12.5, "3/16"),
+            "3/8": HeadRow(5.05, 16.66, 14.99, "7/32"),
+        },
+    ),
+    "DIN 603": HeadFamily(
+        name="carriage, square neck",
+        form="button",
+        drive="",
+        loadability=1.0,
+        source=Source("DIN 603 cup square neck (ISO 8677)", "medium"),
+        notes=("bearing face taken as 0.9 of the head's diameter; the neck must find a square",),
+        rows={
+            "M5": HeadRow(3.3, 13.55, 12.2, "", 16),
+            "M6": HeadRow(3.88, 16.55, 14.9, "", 18),
+            "M8": HeadRow(4.88, 20.65, 18.6, "", 22),
+            "M10": HeadRow(5.38, 24.65, 22.2, "", 26),
+            "M12": HeadRow(6.95, 30.65, 27.6, "", 30),
+        },
+    ),
+    "DIN 186": HeadFamily(
+        name="T-head, square neck",
+        form="hexagon",
+        drive="",
+        loadability=1.0,
+        source=Source("DIN 186 T-head with square neck", "low"),
+        notes=(
+            "a hammer head bears on two wings only: counted as a ring across its narrow side",
+            "the slot on its end shows how the head lies: across the slot of the rail, 90° turned",
+        ),
+        rows={
+            "M6": HeadRow(4.5, 16.0, 8.0, "", 18),
+            "M8": HeadRow(5.0, 18.0, 10.4, "", 22),
+            "M10": HeadRow(6.0, 21.0, 12.6, "", 26),
+            "M12": HeadRow(7.0, 26.0, 15.0, "", 30),
+        },
+    ),
 }
 
-OTHER_HEADS = ("DIN 603", "DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
+OTHER_HEADS = ("DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
 """Heads that a stack may name though no drawing data is held for them."""

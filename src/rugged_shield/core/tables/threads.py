@@ -1,7 +1,8 @@
-"""Metric threads: basic sizes and the 6g/6H limits that strip calculations need.
+"""Metric and inch threads: basic sizes and the limits that strip calculations need.
 
 Basic sizes d and P are ISO 261; derived diameters are computed (ISO 724) in
-``mechanics.threads``. Limits are ISO 965-2 for tolerance classes 6g and 6H.
+``mechanics.threads``. Limits are ISO 965-2 for tolerance classes 6g and 6H; of inch threads ASME B1.1, 2A and
+2B. Both have the same 60 degree profile.
 """
 
 from dataclasses import dataclass
@@ -23,7 +24,7 @@ class ThreadRow:
 
 THREAD_SOURCE = Source("ISO 261 sizes; ISO 965-2 limits for 6g and 6H", "high")
 
-THREADS: dict[str, ThreadRow] = {
+ISO_THREADS: dict[str, ThreadRow] = {
     "M4": ThreadRow(4, 0.7, 3.838, 3.433, 3.422, 3.663),
     "M5": ThreadRow(5, 0.8, 4.826, 4.361, 4.334, 4.605),
     "M6": ThreadRow(6, 1.0, 5.794, 5.212, 5.153, 5.5),
@@ -34,3 +35,17 @@ THREADS: dict[str, ThreadRow] = {
     "M10x1.25": ThreadRow(10, 1.25, 9.76, 9.042, 8.912, 9.348),
     "M10x1": ThreadRow(10, 1.0, 9.794, 9.212, 9.153, 9.5),
 }
+
+INCH_SOURCE = Source("ASME B1.1 sizes and limits, 2A and 2B", "high")
+
+INCH_THREADS: dict[str, ThreadRow] = {
+    "1/4-20 UNC": ThreadRow(6.35, 1.27, 6.1163, 5.4026, 5.2578, 5.649),
+    "1/4-28 UNF": ThreadRow(6.35, 0.907143, 6.1595, 5.6515, 5.588, 5.8699),
+    "5/16-18 UNC": ThreadRow(7.9375, 1.41111, 7.686, 6.8885, 6.731, 7.1552),
+    "5/16-24 UNF": ThreadRow(7.9375, 1.05833, 7.7267, 7.1272, 7.0358, 7.3711),
+    "3/8-16 UNC": ThreadRow(9.525, 1.5875, 9.2532, 8.349, 8.1534, 8.6385),
+    "3/8-24 UNF": ThreadRow(9.525, 1.05833, 9.3142, 8.7122, 8.636, 8.9611),
+}
+"""UNC and UNF of the sizes that crash bars, racks and kits come with."""
+
+THREADS: dict[str, ThreadRow] = {**ISO_THREADS, **INCH_THREADS}

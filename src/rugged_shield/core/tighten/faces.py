@@ -17,9 +17,12 @@ _CONE_TANGENT = math.tan(math.radians(30))
 def drive_tool(joint: Joint) -> str:
     """The tool for the head, in the standard's words."""
     row, family = threads.head_of(joint.head, joint.thread), HEADS[joint.head]
+    if not row.drive_size:
+        return "no tool: the neck holds it"
+    own = f"{row.drive_size} {family.drive}"
     if family.drive == "six-lobe":
-        return f"six-lobe {row.drive_size}"
-    return f"{row.drive_size} {family.drive}"
+        own = f"six-lobe {row.drive_size}"
+    return f"{own} or {joint.second_drive}" if joint.second_drive else own
 
 
 def nut_tool(joint: Joint) -> str:
@@ -33,7 +36,8 @@ def rotating_face(joint: Joint) -> tuple[float, float]:
     """Bearing diameter that turns and the hole under it, mm."""
     layers = clamped(joint)
     if joint.turned == "nut" and joint.nut:
-        return threads.head_of("ISO 4017", joint.thread).bearing_diameter_mm, layers[-1].hole_mm
+        hexagon = "ASME B18.2.1" if threads.is_inch(joint.thread) else "ISO 4017"
+        return threads.head_of(hexagon, joint.thread).bearing_diameter_mm, layers[-1].hole_mm
     bearing = threads.head_of(joint.head, joint.thread).bearing_diameter_mm
     hole = layers[0].hole_mm
     if joint.is_countersunk or hole >= bearing:

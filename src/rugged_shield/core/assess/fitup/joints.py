@@ -14,6 +14,7 @@ from rugged_shield.core.fitup import (
     stack_input,
 )
 from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.mechanics.threads import stock_lengths_mm
 from rugged_shield.core.result import (
     Finding,
     Outcome,
@@ -26,7 +27,6 @@ from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
     NUT_SOURCES,
-    STOCK_LENGTHS_MM,
     WASHER_SOURCE,
 )
 from rugged_shield.core.tables.heads import HEADS
@@ -106,13 +106,14 @@ def _drawn_length(joint: Joint, result: StackResult) -> tuple[float, str]:
     if result.chosen_length_mm is not None:
         return result.chosen_length_mm, "chosen"
     aim = result.length_needed_min_mm or result.length_allowed_max_mm or result.grip_nominal_mm
-    return min(STOCK_LENGTHS_MM, key=lambda length: abs(length - aim)), "nearest standard"
+    lengths = stock_lengths_mm(joint.thread)
+    return min(lengths, key=lambda length: abs(length - aim)), "nearest standard"
 
 
-def _scale_lengths(result: StackResult, used: float) -> tuple[float, ...]:
+def _scale_lengths(thread: str, result: StackResult, used: float) -> tuple[float, ...]:
     low = min(result.length_needed_min_mm or used, used)
     high = max(result.length_allowed_max_mm or used + 15, used)
-    lengths = {x for x in STOCK_LENGTHS_MM if low - 12 <= x <= high + 12} | {used}
+    lengths = {x for x in stock_lengths_mm(thread) if low - 12 <= x <= high + 12} | {used}
     return tuple(sorted(lengths))
 
 
@@ -137,7 +138,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     given = stack_input(joint, mount)
     window = joint_stack(given)
     used, length_is = _drawn_length(joint, window.result)
-    around = _scale_lengths(window.result, used)
+    around = _scale_lengths(joint.thread, window.result, used)
     judged = joint_stack(
         replace(given, evaluate_lengths_mm=(used, *(x for x in around if x != used)))
     )

@@ -10,6 +10,7 @@ from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
     Plan,
@@ -26,7 +27,7 @@ from rugged_shield.core.tighten import (
 def hardware_words(assessed: JointAssessment) -> str:
     """Screw and what goes with it, as one says it."""
     joint = assessed.joint
-    parts = [f"{joint.thread} × {assessed.length_mm:g} {joint.head} {joint.grade}"]
+    parts = [f"{screw_size(joint.thread, assessed.length_mm)} {joint.head} {joint.grade}"]
     parts += [
         layer.name
         for layer in joint.present()

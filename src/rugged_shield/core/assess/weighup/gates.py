@@ -10,7 +10,14 @@ from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
-from rugged_shield.core.survey import LEAST_GAP_MM, LOW_MUDGUARD_MM, Bike, Needs, WheelGap
+from rugged_shield.core.survey import (
+    LEAST_GAP_MM,
+    LOW_MUDGUARD_MM,
+    Bike,
+    Needs,
+    WheelGap,
+    is_one_of,
+)
 
 _CODE: dict[Verdict, FindingCode] = {
     "blocked": "does not fit",
@@ -64,7 +71,7 @@ def _named(key: str, label: str, field: str) -> Callable[[Bike, Needs], Gate]:
                 f"made for “{asked}”; the bike's is not entered",
                 f"enter the bike's {label.lower()} in Survey",
             )
-        if own.casefold() == asked.casefold():
+        if is_one_of(own, asked):
             return Gate(key, label, "sound", f"made for “{asked}”")
         return _misfit(key, label, f"the bike is “{own}”, the plate is for “{asked}”", needs)
 
@@ -106,8 +113,13 @@ def _bought(key: str, label: str, candidate: Candidate, needed: bool, there: str
 def _bars(bike: Bike, candidate: Candidate) -> Gate:
     needed = candidate.plate.needs.bars or candidate.plate.mounting == "crash bars"
     return _bought(
-        "bars", "Crash bars", candidate, needed, "the bike has them" if bike.has_bars else ""
+        "bars", "Lower bars", candidate, needed, "the bike has them" if bike.has_bars else ""
     )
+
+
+def _upper_bars(bike: Bike, candidate: Candidate) -> Gate:
+    there = "the bike has them" if bike.has_upper_bars else ""
+    return _bought("upper bars", "Upper bars", candidate, candidate.plate.needs.upper_bars, there)
 
 
 def _isolators(candidate: Candidate) -> Gate:
@@ -244,6 +256,7 @@ def gates_of(
         _hoses(bike, needs),
         _stands(bike, needs),
         _bars(bike, candidate),
+        _upper_bars(bike, candidate),
         _isolators(candidate),
         _exhaust(needs),
         _front_wheel(wheel),

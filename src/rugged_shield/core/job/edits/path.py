@@ -44,6 +44,14 @@ _SAID = {
     "spring across": "stiffness across the screw",
     "scale max": "top of its scale",
     "angle": "angle of the extension",
+    "has bars": "has lower crash bars",
+    "has upper bars": "has upper crash bars",
+    "bars": "lower crash bars",
+    "upper bars": "upper crash bars",
+    "with change": "fits others with this change",
+    "tol": "tolerance, ±",
+    "outer": "outer size",
+    "second drive": "second drive on the same head",
 }
 """Field names that a person says otherwise."""
 

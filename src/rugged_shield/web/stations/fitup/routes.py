@@ -32,6 +32,7 @@ from rugged_shield.core.job.edits import (
     remove_layer,
 )
 from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -136,7 +137,7 @@ def fit_up(job_id: str) -> FitupView:
                 number=joint.number,
                 name=joint.name,
                 side=side_words(place_of(job.bike, joint)[1]),
-                screw=f"{joint.thread} × {a.length_mm:g} {joint.head}",
+                screw=f"{screw_size(joint.thread, a.length_mm)} {joint.head}",
                 verdict=a.verdict,
                 reason=reason,
             )
@@ -174,6 +175,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
     fields = (
         field_view(joint, "length_mm", prefix, label="screw in hand, length"),
         field_view(joint, "head", prefix, choices=tuple(HEADS)),
+        field_view(joint, "second_drive", prefix),
         field_view(joint, "grade", prefix, choices=tuple(GRADES)),
         field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
         field_view(joint, "stage", prefix, choices=get_args(Stage)),

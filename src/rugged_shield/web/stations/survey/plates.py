@@ -95,13 +95,16 @@ _PANELS = {
 }
 _NEEDS = (
     "bars",
+    "upper_bars",
     "isolators",
     "exhaust_off",
     "no_centre_stand",
     "year_from",
     "year_to",
+    "model",
     "variant",
     "market",
+    "with_change",
 )
 _CUTOUT = (
     "shape",

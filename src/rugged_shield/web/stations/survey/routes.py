@@ -83,6 +83,7 @@ _BIKE_FIELDS = ("wheelbase_mm", "front_wheel_radius_mm", "rear_wheel_radius_mm")
 _MORE_FIELDS = (
     "name",
     "year",
+    "model",
     "variant",
     "market",
     "front_tyre",
@@ -92,6 +93,7 @@ _MORE_FIELDS = (
     "front_mudguard_mm",
     "engine_is_frame",
     "has_bars",
+    "has_upper_bars",
     "has_centre_stand",
     "has_side_stand",
 )
