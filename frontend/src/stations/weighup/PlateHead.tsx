@@ -8,6 +8,8 @@ import { VerdictMark } from "../../parts/Verdict";
 type Props = {
   column: PlateColumn;
   open: (key: string) => void;
+  /** It was picked just now: its reason is to be asked for. */
+  asked: (key: string) => void;
   /** More than five columns: only what fits a narrow one is said. */
   many: boolean;
   /** No plate is picked, so that any may be shown in the ledger. */
@@ -15,7 +17,7 @@ type Props = {
 };
 
 /** The head of a plate's column: name, verdict, pick. */
-export function PlateHead({ column, open, many, free }: Props) {
+export function PlateHead({ column, open, asked, many, free }: Props) {
   const { act, trouble, busy } = useAct();
   const pick = (plate: string) => act(pickPlate({ plate, reason: "" }));
   const look = () => act(showInLedger({ plate: column.key, reason: "" }));
@@ -57,7 +59,7 @@ export function PlateHead({ column, open, many, free }: Props) {
               busy={busy}
               className="px-2!"
               aria-label={`Pick the ${column.name}`}
-              onClick={() => void pick(column.key)}
+              onClick={() => void pick(column.key).then((done) => done && asked(column.key))}
             >
               Pick
             </Button>

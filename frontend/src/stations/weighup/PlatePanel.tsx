@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { FieldView, Gate, PlateColumn } from "../../api/types";
 import { setBundle } from "../../api/weighup";
 import { Button } from "../../parts/Button";
@@ -6,10 +7,21 @@ import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 
-type Props = { column: PlateColumn; close: () => void; reason: FieldView | null };
+type Props = {
+  column: PlateColumn;
+  close: () => void;
+  reason: FieldView | null;
+  /** The plate was picked just now: its reason is asked for. */
+  asking: boolean;
+};
 
 /** One plate of the comparison: its gates with what clears them, its numbers, its findings. */
-export function PlatePanel({ column, close, reason }: Props) {
+export function PlatePanel({ column, close, reason, asking }: Props) {
+  const why = useRef<HTMLDivElement>(null);
+  const asks = asking && reason !== null;
+  useEffect(() => {
+    if (asks) why.current?.querySelector("input")?.focus();
+  }, [asks]);
   const shut = column.gates.filter((g) => g.verdict !== "sound");
   return (
     <aside
@@ -21,8 +33,13 @@ export function PlatePanel({ column, close, reason }: Props) {
         <Button onClick={close}>Close</Button>
       </div>
       {reason && (
-        <div className="mt-2">
+        <div className="mt-2" ref={why}>
           <Field field={reason} />
+          {asking && (
+            <p className="text-sm text-quiet">
+              It stands on the decision sheet. It may stay empty.
+            </p>
+          )}
         </div>
       )}
       <h3 className="mt-2 text-lg">Gates</h3>
@@ -69,8 +86,8 @@ function GateItem({ gate, plate }: { gate: Gate; plate: string }) {
 /** Weigh a plate with what it needs, or without it again. */
 function Bundle({ plate, needs, weighed }: { plate: string; needs: string; weighed: boolean }) {
   const { act, trouble, busy } = useAct();
-  if (needs !== "bars" && needs !== "isolators") return null;
-  const name = needs === "bars" ? "crash bars" : "isolators";
+  if (needs !== "bars" && needs !== "upper bars" && needs !== "isolators") return null;
+  const name = needs === "bars" ? "crash bars" : needs;
   return (
     <p className="mt-1">
       <Button

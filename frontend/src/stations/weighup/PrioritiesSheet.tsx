@@ -117,7 +117,9 @@ function Ranking({ view }: { view: View }) {
               first in <Why figure={plate.first} className="text-lg" /> of nearby weightings
             </span>
             <span className={plate.pareto ? "text-quiet" : "font-semibold"}>
-              {plate.pareto ? "beaten everywhere by none" : "beaten everywhere by another"}
+              {plate.pareto
+                ? "no other is at least as good in everything"
+                : "another is at least as good in everything"}
             </span>
           </p>
           {plate.verdict === "blocked" && (

@@ -12,6 +12,7 @@ import { Rows } from "./Rows";
 export function SideBySide() {
   const weighup = useWeighup();
   const [open, setOpen] = useState("");
+  const [asking, setAsking] = useState(false);
   const maps = useMaps();
   if (weighup.isPending) return <Waiting what="the comparison" />;
   if (weighup.isError) return <Failed error={weighup.error} retry={() => void weighup.refetch()} />;
@@ -36,6 +37,10 @@ export function SideBySide() {
                   key={column.key}
                   column={column}
                   open={setOpen}
+                  asked={(key) => {
+                    setOpen(key);
+                    setAsking(true);
+                  }}
                   many={view.columns.length > 5}
                   free={!view.columns.some((c) => c.picked)}
                 />
@@ -54,7 +59,11 @@ export function SideBySide() {
       {chosen && (
         <PlatePanel
           column={chosen}
-          close={() => setOpen("")}
+          close={() => {
+            setOpen("");
+            setAsking(false);
+          }}
+          asking={asking}
           reason={chosen.picked ? view.pick_reason : null}
         />
       )}

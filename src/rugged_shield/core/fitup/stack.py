@@ -308,7 +308,9 @@ def joint_stack(given: StackInput) -> Outcome[StackResult]:
         findings=_findings(given, result),
         reasons=_reasons(result),
         assumptions=(
-            f"The first {entered(chain.point_loss, 'mm')} at the screw's point carry nothing.",
+            f"The first {entered(chain.point_loss, 'mm')} at the screw's point carry nothing; "
+            f"ISO 4753 lets up to two pitches, {entered(2 * chain.pitch, 'mm')}, be incomplete "
+            "(medium confidence): where the thread held is short, look at the point.",
             "All tolerances fall on the bad side at once (worst case).",
         ),
         sources=(STACK_SOURCE, LENGTH_SOURCE, TOLERANCE_SOURCE),

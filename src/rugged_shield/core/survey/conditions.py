@@ -64,7 +64,7 @@ def is_one_of(own: str, asked: str) -> bool:
     return own.casefold() in {name.casefold() for name in _OR.split(asked.strip())}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Traits:
     """What a condition can ask of a bike."""
 
@@ -81,14 +81,14 @@ class Traits:
 def traits_of(bike: Bike) -> Traits:
     """The traits of a bike."""
     return Traits(
-        bike.year,
-        bike.model,
-        bike.variant,
-        bike.market,
-        bike.has_bars,
-        bike.has_upper_bars,
-        bike.has_centre_stand,
-        bike.has_side_stand,
+        year=bike.year,
+        model=bike.model,
+        variant=bike.variant,
+        market=bike.market,
+        has_bars=bike.has_bars,
+        has_upper_bars=bike.has_upper_bars,
+        has_centre_stand=bike.has_centre_stand,
+        has_side_stand=bike.has_side_stand,
     )
 
 

@@ -19,7 +19,7 @@ from rugged_shield.core.mechanics.frames import Vec2, from_below, profile
 from rugged_shield.core.survey.bike import Bike, Part
 from rugged_shield.core.survey.clearance import LowPoint
 from rugged_shield.core.survey.front_wheel import axle_at, travel_of
-from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.geometry import FoldedPlate, slider_ring
 from rugged_shield.core.survey.shapes import DrawnBox, draw_part, stadium
 
 TYRE_HALF_WIDTH_MM = 55.0
@@ -99,6 +99,9 @@ def _plate_paths(
                     f"cutout:{cutout.key}",
                 )
             )
+    if not below and folded.slider_mm:
+        section = tuple(profile(c[0], c[2]) for c in slider_ring(folded))
+        paths.append(Path(section, True, "hidden" if is_stock else "thin", "plastic", "slider"))
     return paths, corners
 
 

@@ -42,6 +42,17 @@ class FoldedPlate:
         return next((p for p in self.panels if p.name == name), None)
 
 
+def slider_ring(folded: FoldedPlate) -> tuple[Vec3, ...]:
+    """The section of a slider along the bike: under the belly's front and rear edge; or nothing."""
+    belly = folded.panel("belly")
+    if belly is None or not folded.slider_mm:
+        return ()
+    corners = sorted(belly.corners(), key=lambda c: c[0])
+    front, rear = corners[0], corners[-1]
+    down = -folded.slider_mm
+    return (front, rear, add(rear, belly.inward, down), add(front, belly.inward, down))
+
+
 @lru_cache(maxsize=256)
 def _underside(panels: tuple[Panel, ...], slider_mm: float) -> tuple[tuple[Vec3, str], ...]:
     found = []

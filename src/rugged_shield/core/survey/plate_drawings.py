@@ -10,7 +10,7 @@ import shapely
 from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, dimension
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front, profile
 from rugged_shield.core.survey.found import Scar
-from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.geometry import FoldedPlate, slider_ring
 from rugged_shield.core.survey.panels import Panel
 
 PlateSide = Literal["from below", "from the left", "from ahead"]
@@ -79,6 +79,10 @@ def plate_drawing(folded: FoldedPlate, side: PlateSide, scars: tuple[Scar, ...] 
         points += [project(c) for c in panel.corners()]
     if side == "from below":
         paths += scar_paths(folded, scars)
+    if side == "from the left" and folded.slider_mm:
+        ring = tuple(project(c) for c in slider_ring(folded))
+        paths.append(Path(ring, True, "thin", "plastic", "slider"))
+        points += ring
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
     upright = "along" if side == "from below" else "high"

@@ -64,9 +64,13 @@ CONDITIONS: dict[str, Condition] = {
 SPEC_CONDITION = "dry zinc"
 """The condition a printed torque is meant for unless its source says otherwise."""
 
-WRENCH_SOURCE = Source("ISO 6789: ±4 % from 10 N·m, ±6 % below", "high")
+WRENCH_SOURCE = Source("ISO 6789-1: ±4 %, ±6 % of a wrench up to 10 N·m", "high")
+WRENCH_CLASS_NM = 10.0
 
 
-def wrench_error(torque_nm: float) -> float:
-    """Relative error of a click wrench (ISO 6789) at this torque, N·m."""
-    return 0.04 if torque_nm >= 10.0 else 0.06
+def wrench_error(torque_nm: float, scale_max_nm: float | None = None) -> float:
+    """Relative error of a click wrench (ISO 6789-1, by its maximum) at a torque, N·m.
+
+    Of a wrench that is not known, that of the smallest class that could set the torque.
+    """
+    return 0.04 if (scale_max_nm or torque_nm) >= WRENCH_CLASS_NM else 0.06

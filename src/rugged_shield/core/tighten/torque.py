@@ -229,10 +229,11 @@ class _Worked:
     wanted_nm: float
     target_nm: float
     preload_n: tuple[float, float]
+    wrench_max_nm: float
 
     @property
     def error(self) -> float:
-        return wrench_error(self.target_nm)
+        return wrench_error(self.target_nm, self.wrench_max_nm)
 
     @property
     def yield_share(self) -> float:
@@ -251,13 +252,18 @@ class _Worked:
         return f"bearing pressure on {self.face}" if limit == "bearing pressure" else limit
 
 
-def _band_within(limit_nm: float) -> float:
+def _band_within(limit_nm: float, wrench_max_nm: float) -> float:
     """The torque whose band, with the wrench's error, ends at a limit, N·m."""
-    # A wrench errs by more at a small torque: the target's own error counts.
-    return limit_nm / (1 + wrench_error(limit_nm / (1 + wrench_error(limit_nm))))
+    return limit_nm / (1 + wrench_error(limit_nm, wrench_max_nm))
 
 
-def _safe_nm(joint: Joint, given: LimitInput, condition: Condition, limits: LimitResult) -> float:
+def _safe_nm(
+    joint: Joint,
+    given: LimitInput,
+    condition: Condition,
+    limits: LimitResult,
+    wrench_max_nm: float,
+) -> float:
     """A target for a joint without any figure, N·m: sound at the upper end of band and scatter.
 
     At the least friction and the wrench's error the preload stays within 90 % of the screw's
@@ -267,7 +273,7 @@ def _safe_nm(joint: Joint, given: LimitInput, condition: Condition, limits: Limi
     allowed["bolt"] *= YIELD_SHARE / APP_UTILISATION
     _, most_n = _preload_band(joint, given, condition, 1.0, 0.0, 0.0)
     least = min(allowed.values()) / most_n
-    return min(_band_within(limits.torque_set_nm), _band_within(least))
+    return _band_within(min(limits.torque_set_nm, least), wrench_max_nm)
 
 
 def _stands(source: str, joint: Joint) -> bool:
@@ -277,7 +283,9 @@ def _stands(source: str, joint: Joint) -> bool:
     return joint.grade == NOT_READ and source != "computed limit"
 
 
-def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
+def _work_out(
+    joint: Joint, mount: Mount | None, stack: StackResult, wrench_max_nm: float
+) -> _Worked:
     condition = CONDITIONS[joint.treatment]
     given, face = _limit_input(joint, mount, stack, condition)
     limits = torque_limit(given)
@@ -287,15 +295,22 @@ def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
     }
     sources = sources_of(joint, mount, factors, most)
     deciding = next(s for s in sources if s.decides)
-    safe = _safe_nm(joint, given, condition, limits.result)
+    safe = _safe_nm(joint, given, condition, limits.result, wrench_max_nm)
     wanted = (
         safe
         if deciding.torque_nm is None or deciding.key == "computed limit"
         else (deciding.torque_nm)
     )
-    target = wanted if _stands(deciding.key, joint) else min(wanted, _band_within(most))
+    target = (
+        wanted if _stands(deciding.key, joint) else min(wanted, _band_within(most, wrench_max_nm))
+    )
     band = _preload_band(
-        joint, given, condition, target, wrench_error(target), given.prevailing_torque_nm
+        joint,
+        given,
+        condition,
+        target,
+        wrench_error(target, wrench_max_nm),
+        given.prevailing_torque_nm,
     )
     return _Worked(
         joint=joint,
@@ -308,6 +323,7 @@ def _work_out(joint: Joint, mount: Mount | None, stack: StackResult) -> _Worked:
         wanted_nm=wanted,
         target_nm=target,
         preload_n=band,
+        wrench_max_nm=wrench_max_nm,
     )
 
 
@@ -320,7 +336,7 @@ def torque_card(
     corrected for the lubricant, never above the computed limit. Sources are
     total torques; a prevailing nut's run-down is taken off for the preload.
     """
-    worked = _work_out(joint, mount, stack)
+    worked = _work_out(joint, mount, stack, wrench.scale_max_nm)
     card = _card(worked, wrench)
     limits, sources = worked.limits, worked.sources
     condition, notes = worked.condition, HEADS[joint.head].notes

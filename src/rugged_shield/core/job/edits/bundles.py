@@ -18,6 +18,15 @@ _BOUGHT = {
         price=240.0,
         fit_minutes=90.0,
     ),
+    "upper bars": Extra(
+        key="upper-bars",
+        name="upper bars",
+        gives="upper bars",
+        mass_kg=4.5,
+        x_mm=450.0,
+        price=220.0,
+        fit_minutes=90.0,
+    ),
     "isolators": Extra(
         key="isolators",
         name="isolators",

@@ -18,7 +18,16 @@ from rugged_shield.core.fitup import Joint, with_nut
 from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.female import BLIND_KINDS
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
-from rugged_shield.core.survey import BANDS, Fact, Mount, tyre_radius_mm, with_fact, with_kind
+from rugged_shield.core.survey import (
+    BANDS,
+    Fact,
+    Mount,
+    banded,
+    fact_of,
+    tyre_radius_mm,
+    with_fact,
+    with_kind,
+)
 from rugged_shield.core.text import check_text
 
 _UNITS = re.compile(r"_(n_per_mm|mm2|mm|kg|nm|deg|km|c|j)$")
@@ -51,6 +60,10 @@ _SAID = {
     "with change": "fits others with this change",
     "tol": "tolerance, ±",
     "outer": "outer size",
+    "end below": "nut and end hang under the plate",
+    "drops for oil": "comes off for an oil change",
+    "stage": "when it is tightened",
+    "female material": "material of the thread",
     "second drive": "second drive on the same head",
 }
 """Field names that a person says otherwise."""
@@ -258,8 +271,12 @@ def _with_knowledge(
     fact = Fact(name, "measured")
     if taken is not None:
         fact = replace(fact, instrument=taken.instrument, resolution=taken.resolution, at=taken.at)
-    facts = with_fact(owner, fact).facts
-    return _changed(job, [*names[:-1], "facts"], facts, ".".join(names))
+    owner = with_fact(owner, fact)
+    job = _changed(job, [*names[:-1], "facts"], owner.facts, ".".join(names))
+    if all(fact_of(owner, number).known == "measured" for number in banded(owner)):
+        # every number of it was entered: so is the whole
+        return _changed(job, [*names[:-1], "known"], "measured", ".".join(names))
+    return job
 
 
 def set_item(job: Job, path: str, item: Any, words: str) -> Change:

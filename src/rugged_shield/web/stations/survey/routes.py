@@ -66,6 +66,7 @@ _PART_FIELDS = (
     "known",
 )
 _MOUNT_ASKED = ("name", "kind", "x_mm", "y_mm", "z_mm")
+_MOUNT_SAID = {"z_mm": "the face that the plate meets, above ground, z"}
 _MOUNT_FIELDS = (
     "female_kind",
     "thread_start_mm",
@@ -128,7 +129,7 @@ def _mount(mount: Mount, decides: str) -> PartView:
     labels = {"overall_height_mm": "depth of the drilled hole"} if blind else {}
     names = (n for n in _MOUNT_FIELDS if not (blind and n == "free_space_mm"))
     fields = (
-        *(field_view(mount, name, prefix) for name in _MOUNT_ASKED),
+        *(field_view(mount, name, prefix, _MOUNT_SAID.get(name, "")) for name in _MOUNT_ASKED),
         field_view(mount, "thread", prefix, choices=tuple(THREADS)),
     )
     rest = (

@@ -77,7 +77,10 @@ def weigh_up(job_id: str) -> WeighupView:
         underside_drawing(job.bike, stock, posed.folded, mine.bare, airs=airs),
         tuple(f.text for f in mine.findings if f.code == "bare vital"),
         field_view(job, "pick_reason", "", label="Why this one"),
-        field_views(job.use, tuple(f.name for f in fields(Use)), "use"),
+        (
+            *field_views(job.use, tuple(f.name for f in fields(Use)), "use"),
+            field_view(job, "currency", "", label="currency of prices"),
+        ),
     )
 
 

@@ -339,5 +339,5 @@ class BundleWrite(Write):
     """A plate to weigh with something it needs, or (not ``add``) without it again."""
 
     plate: Key
-    needs: Literal["bars", "isolators"]
+    needs: Literal["bars", "upper bars", "isolators"]
     add: bool = True
