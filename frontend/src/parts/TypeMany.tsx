@@ -8,8 +8,9 @@ const WORDS: Record<RowsOf, { title: string; noun: string; label: string; exampl
   mounts: {
     title: "Type many mounts",
     noun: "mount",
-    label: "a line for each mount; what is left out is assumed from its kind",
-    example: "name; x; y; z; thread; kind\nrear tab, left; 905; -92; 301; M8; frame tab",
+    label:
+      "a line for each mount; one whose number is there is corrected, what is left out is assumed from its kind",
+    example: "number; name; x; y; z; thread; kind\n5; rear tab, left; 905; -92; 301; M8; frame tab",
   },
   parts: {
     title: "Type many parts",

@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { wordsFor } from "../api/errors";
 import type { CsvPreview, Write } from "../api/types";
 import { Button } from "./Button";
@@ -28,6 +28,15 @@ export function TypedTable(props: Props) {
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
   const seen = usePreview(text, props.preview);
+  const area = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => {
+    // The table has the keys while it is open; after it the work goes on where it was opened.
+    const opener = document.activeElement;
+    area.current?.focus();
+    return () => {
+      if (opener instanceof HTMLElement) opener.focus();
+    };
+  }, []);
   const good = seen.preview?.good ?? 0;
   const send = async () => {
     if (await act(props.take(text))) props.close();
@@ -39,6 +48,7 @@ export function TypedTable(props: Props) {
       </label>
       <textarea
         id={id}
+        ref={area}
         className="input h-36 w-full py-2 font-mono text-sm"
         value={text}
         spellCheck={false}

@@ -13,6 +13,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import (
     Flowable,
     KeepInFrame,
+    PageBreak,
     Paragraph,
     SimpleDocTemplate,
     Spacer,
@@ -100,10 +101,14 @@ def _chosen(job: Job) -> str:
     return order_of(job)[0]
 
 
-def _columns(job: Job, chosen: str) -> list[str]:
-    """Stock, the plate, then its rivals in their order: as many as the page bears."""
-    keys = [job.stock.key, chosen, *order_of(job)]
-    return list(dict.fromkeys(keys))[:_MOST_COLUMNS]
+def _columns(job: Job, chosen: str) -> list[list[str]]:
+    """Stock and the plate beside its rivals in their order, as many to a table as a page bears."""
+    both = list(dict.fromkeys((job.stock.key, chosen)))
+    others = [c.key for c in job.candidates if c.key not in both]
+    rank = {key: i for i, key in enumerate(order_of(job))}
+    others.sort(key=lambda key: rank.get(key, len(rank)))
+    step = _MOST_COLUMNS - len(both)
+    return [both + others[i : i + step] for i in range(0, len(others), step)] or [both]
 
 
 def _table(job: Job, keys: list[str]) -> Table:
@@ -166,7 +171,10 @@ def _sure(job: Job) -> list[str]:
 
 
 def decision_pdf(job: Job) -> bytes:
-    """One page: the pick with its reason, numbers, pictures, gates, assumptions, cautions."""
+    """The pick with its reason, numbers, pictures, gates, assumptions, cautions on one page.
+
+    Plates that the first table has no room for follow on pages of their own.
+    """
     out = io.BytesIO()
     document = SimpleDocTemplate(
         out,
@@ -180,6 +188,7 @@ def decision_pdf(job: Job) -> bytes:
         invariant=1,
     )
     key = _chosen(job)
+    tables = _columns(job, key)
     (weighed,), plate = _plates(job, [key]), job.as_entered(key).plate
     first = "Ranks first" if something_matters(job) else "In the ledger"
     state = "Picked" if job.picked else f"{first}, not picked yet"
@@ -197,7 +206,7 @@ def decision_pdf(job: Job) -> bytes:
         Paragraph(f"{state}: <b>{latin(plate.name)}</b>", PLAIN),
         Paragraph(latin(f"{job.bike.name} · {job.use.profile} · why: {why}"), PLAIN),
         Spacer(1, 1.5 * mm),
-        _table(job, _columns(job, key)),
+        _table(job, tables[0]),
         Spacer(1, 1.5 * mm),
         _pictures(job, key),
         *(Paragraph(latin(words), PLAIN) for words in _sure(job)),
@@ -207,5 +216,10 @@ def decision_pdf(job: Job) -> bytes:
         Paragraph(latin("Assumed: " + " ".join(assumed)), SMALL),
         Paragraph(latin(f"{ESTIMATES} {CAUTION}"), SMALL),
     ]
-    document.build([KeepInFrame(182 * mm, 270 * mm, story, mode="shrink")])
+    pages: list[Flowable] = [KeepInFrame(182 * mm, 270 * mm, story, mode="shrink")]
+    for keys in tables[1:]:
+        heading = Paragraph("The other plates weighed", BOLD)
+        rest: list[Flowable] = [heading, Spacer(1, 2 * mm), _table(job, keys)]
+        pages += [PageBreak(), KeepInFrame(182 * mm, 270 * mm, rest, mode="shrink")]
+    document.build(pages)
     return out.getvalue()

@@ -31,6 +31,17 @@ def test_a_mount_says_its_place_and_screw_and_the_rest_follows_its_kind(choosing
     assert boss.key != bar.key
 
 
+def test_a_mount_whose_number_is_there_is_corrected(choosing: Job) -> None:
+    old = choosing.bike.mounts[0]
+    row = {"number": str(old.number), "x_mm": "500", "y_mm": "-90", "z_mm": "300"}
+    job, said = read_rows(choosing, "mounts", "alu5", (row, {**row, "number": "44"}))
+    assert [r.trouble for r in said] == ["", ""]
+    assert (job.bike.mounts[0].key, job.bike.mounts[0].x_mm) == (old.key, 500.0)
+    assert (job.bike.mounts[0].name, job.bike.mounts[0].thread) == (old.name, old.thread)
+    assert job.bike.mounts[-1].number == 44
+    assert len(job.bike.mounts) == len(choosing.bike.mounts) + 1
+
+
 def test_us_units_and_units_in_the_cell(choosing: Job) -> None:
     row = {"name": "tab", "x_mm": "35.5", "y_mm": "-92 mm", "z_mm": "11 7/8"}
     mount = add_rows(choosing, "mounts", "alu5", (row,), "us").job.bike.mounts[-1]

@@ -27,6 +27,13 @@ export function PlatePanel({ column, close, reason, asking }: Props) {
     <aside
       className="relative min-h-0 overflow-y-auto border border-ink bg-sheet p-3"
       aria-label={`Findings of ${column.name}`}
+      onKeyDown={(event) => {
+        if (event.key !== "Escape") return;
+        event.preventDefault();
+        close();
+        // The work goes on in this plate's column, where the panel was opened.
+        document.querySelector<HTMLElement>(`[data-plate="${column.key}"] button`)?.focus();
+      }}
     >
       <div className="flex items-start gap-2">
         <h2 className="flex-1 text-xl leading-tight">{column.name}</h2>

@@ -93,9 +93,21 @@ def step_height_mm(given: ClearanceInput, height_mm: float) -> float:
     With the front wheel raised by s the frame turns about the rear contact by
     asin(s/L); the edge stands under the low point, which has come up by s·x/L.
     So the edge passes while s ≤ h + s·x/L (small angles: x along the wheelbase).
+    Valid up to the front wheel's radius: over that no wheel rolls onto it (``_step_words``).
     """
     share = given.low_point_from_rear_axle_mm / given.wheelbase_mm
     return height_mm / (1 - share)
+
+
+def _step_words(given: ClearanceInput, step_mm: float) -> str:
+    """How far the highest step is to be believed."""
+    radius = entered(given.front_wheel_radius_mm, "mm")
+    if step_mm <= given.front_wheel_radius_mm:
+        return f"The step is for small angles, valid up to the front wheel's radius of {radius}."
+    return (
+        f"The step of {amount(step_mm, 'mm', 0)} is beyond the form: above the front wheel's "
+        f"radius of {radius} no wheel rolls onto it."
+    )
 
 
 def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
@@ -149,7 +161,10 @@ def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
             "Breakover: sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",
             "New height = old height − sag there − how far the plate hangs lower.",
         ),
-        assumptions=("Both tyres on the ground, undeformed; sag with constant wheel rates.",),
+        assumptions=(
+            "Both tyres on the ground, undeformed; sag with constant wheel rates.",
+            _step_words(given, step_height_mm(given, height)),
+        ),
         sources=(CLEARANCE_SOURCE, SAG_SOURCE),
     )
 

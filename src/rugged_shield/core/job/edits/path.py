@@ -64,6 +64,11 @@ _SAID = {
     "drops for oil": "comes off for an oil change",
     "stage": "when it is tightened",
     "female material": "material of the thread",
+    "start x": "front edge behind the front axle, x",
+    "z front": "lower face at the front edge, above ground",
+    "z rear": "lower face at the rear edge, above ground",
+    "wear piece": "mass of its wear piece",
+    "brackets mass": "mass of its brackets",
     "second drive": "second drive on the same head",
 }
 """Field names that a person says otherwise."""

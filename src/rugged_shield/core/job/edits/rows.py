@@ -39,7 +39,10 @@ MAX_ROWS = 60
 
 @dataclass(frozen=True)
 class RowTable:
-    """A table that can be typed: its columns in order, those that must be filled."""
+    """A table that can be typed: its columns in order, those that must be filled.
+
+    A mount whose number the bike has is corrected; all others are new.
+    """
 
     noun: str
     columns: tuple[str, ...]
@@ -56,11 +59,22 @@ _XYZ = {
 TABLES: dict[str, RowTable] = {
     "mounts": RowTable(
         "mount",
-        ("name", "x_mm", "y_mm", "z_mm", "thread", "kind", "material", "manual_torque_nm"),
+        (
+            "name",
+            "x_mm",
+            "y_mm",
+            "z_mm",
+            "thread",
+            "kind",
+            "material",
+            "manual_torque_nm",
+            "number",
+        ),
         ("x_mm", "y_mm", "z_mm"),
         {
             **_XYZ,
             "name": ("mount", "where"),
+            "number": ("no", "nr"),
             "thread": ("screw", "size"),
             "material": ("thread in",),
             "manual_torque_nm": ("torque", "manual torque"),
@@ -150,8 +164,13 @@ def _measured(item: Any, values: dict[str, Any]) -> Any:
 
 
 def _add_mount(job: Job, _plate: str, row: Row, system: System) -> tuple[Job, str]:
-    job = add_item(job, "bike.mounts").job
-    fresh = job.bike.mounts[-1]
+    number = row.get("number", "").strip()
+    fresh = next((m for m in job.bike.mounts if number and str(m.number) == number), None)
+    if fresh is None:
+        job = add_item(job, "bike.mounts").job
+        fresh = job.bike.mounts[-1]
+        if number:
+            fresh = replace(fresh, number=read_field(Mount, "number", number, "number", system))
     kind = fresh.kind
     if row.get("kind", "").strip():
         kind = _one_of(row["kind"], get_args(MountKind), "kind")
