@@ -274,7 +274,7 @@ function Layer({ layer, joint }: { layer: LayerView; joint: JointDetail }) {
         <Button
           tone="quiet"
           aria-expanded={open}
-          aria-label={`Size and condition of ${layer.name}`}
+          aria-label={`${open ? "Fold" : "Size"}: ${layer.name}, its holes and its condition`}
           onClick={() => setOpen(!open)}
         >
           {open ? "Fold" : "Size"}
