@@ -9,6 +9,10 @@ export const useKit = () =>
 export const previewLines = (job_id: string, body: Body<"CsvText">) =>
   unwrap(api.POST("/api/jobs/{job_id}/kit/preview", { ...at(job_id), body }));
 
+/** Which line of the kit a screw is, by what was read on it; nothing is saved. */
+export const identifyScrew = (job_id: string, body: Body<"ReadOff">) =>
+  unwrap(api.POST("/api/jobs/{job_id}/kit/identify", { ...at(job_id), body }));
+
 /** Note what was counted for a line; empty text takes the count back. */
 export const countLine =
   (body: Body<"CountWrite">): Write =>

@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { useAim } from "./Focus";
 
 type Props = {
   label: string;
@@ -10,15 +11,19 @@ type Props = {
   onEnter?: () => void;
   hideLabel?: boolean;
   wide?: boolean;
+  /** Unit in which a reading of an instrument may go into it; none: it takes no reading. */
+  takes?: string;
 };
 
 /** An input of a small form that is sent as a whole. */
 export function Entry(props: Props) {
   const id = useId();
+  const { aim } = useAim();
+  const { label, takes, onChange } = props;
   return (
     <div className={props.wide ? "min-w-0 flex-1" : "min-w-0"}>
       <label htmlFor={id} className={props.hideLabel ? "sr-only" : "label block"}>
-        {props.label}
+        {label}
       </label>
       <div className="flex items-center">
         <input
@@ -27,7 +32,10 @@ export function Entry(props: Props) {
           value={props.value}
           autoComplete="off"
           inputMode={props.numeric ? "decimal" : "text"}
-          onChange={(event) => props.onChange(event.target.value)}
+          onFocus={() =>
+            takes && aim({ path: "", label, takes, put: (reading) => onChange(reading.text) })
+          }
+          onChange={(event) => onChange(event.target.value)}
           onKeyDown={(event) => event.key === "Enter" && props.onEnter?.()}
         />
         {props.unit && <span className="ml-1.5 shrink-0 text-sm text-quiet">{props.unit}</span>}

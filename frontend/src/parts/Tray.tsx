@@ -8,14 +8,18 @@ import { useTarget } from "./Focus";
 
 const FITS: Record<string, string> = { mm: "calliper", kg: "scale", N·m: "wrench" };
 
-/** Instruments on the bench: each one's state and reading, and where a reading would go. */
-export function Tray() {
+/**
+ * Instruments on the bench: each one's state and reading, and where a reading would go.
+ * With `only` one of them, in its place on the page.
+ */
+export function Tray({ only = "" }: { only?: string }) {
   const instruments = useInstruments();
-  const found = instruments.data?.instruments ?? [];
+  const all = instruments.data?.instruments ?? [];
+  const found = only ? all.filter((link) => link.key === only) : all;
   return (
     <section
       aria-label="Instruments"
-      className="sticky bottom-0 z-20 border-t border-ink bg-steel px-3 py-1 sm:px-5"
+      className={`${only ? "mt-3" : "sticky bottom-0"} z-20 border-t border-ink bg-steel px-3 py-1 sm:px-5`}
     >
       <Aim />
       {instruments.isError && <p role="alert">{wordsFor(instruments.error)}</p>}

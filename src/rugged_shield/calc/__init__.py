@@ -12,6 +12,7 @@ from rugged_shield.calc.examples import EXAMPLES
 from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import StackInput, joint_stack
+from rugged_shield.core.kit import IdentifyInput, identify
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
@@ -144,6 +145,7 @@ CALCULATIONS: dict[str, Calculation] = {
     "clearance-budget": Calculation(BudgetInput, clearance_budget, EXAMPLES["clearance-budget"]),
     "sag": Calculation(SagInput, sag, EXAMPLES["sag"]),
     "what-to-measure": Calculation(MeasureNextInput, what_to_measure, EXAMPLES["what-to-measure"]),
+    "identify": Calculation(IdentifyInput, identify, EXAMPLES["identify"]),
     "coverage": Calculation(CoverageInput, coverage, EXAMPLES["coverage"]),
     "heat": Calculation(HeatInput, heat, EXAMPLES["heat"]),
     "airflow": Calculation(AirInput, airflow, EXAMPLES["airflow"]),

@@ -179,6 +179,13 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "rear_sag_without_rider_mm": 30,
     },
     "what-to-measure": {"job": _JOB},
+    "identify": {
+        "measured": {"diameter_mm": 7.86, "length_mm": 34.7},
+        "lines": [
+            {"key": "k1", "thread": "M8", "length_mm": 30, "head": "ISO 7380-2"},
+            {"key": "k2", "thread": "M8", "length_mm": 35, "head": "ISO 4762"},
+        ],
+    },
     "coverage": {"parts": [_SUMP], "plate": _BOX_PLATE},
     "heat": {"hot_surface_c": 330, "gap_mm": 25, "facing_area_mm2": 6000, "service_limit_c": 80},
     "airflow": {"parts": [_SUMP], "plate": _BOX_PLATE},

@@ -12,6 +12,7 @@ const view = (more: Partial<KitView> = {}): KitView => ({
   kinds: ["screw", "washer"],
   threads: ["M6", "M8"],
   heads: ["ISO 4762"],
+  head_forms: ["cylinder", "button"],
   grades: ["8.8"],
   ...more,
 });

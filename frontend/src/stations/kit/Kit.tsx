@@ -11,6 +11,7 @@ import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
+import { type Found, Identify } from "./Identify";
 import { PasteList } from "./PasteList";
 
 /** Kit: what the sheet lists, counted on the bench. */
@@ -18,6 +19,7 @@ export function Kit() {
   const kit = useKit();
   const job = useJobId();
   const [open, setOpen] = useState("");
+  const [seen, setSeen] = useState<Found>({ thread: "", length: "" });
   if (kit.isPending) return <Waiting what="the kit" />;
   if (kit.isError) return <Failed error={kit.error} retry={() => void kit.refetch()} />;
   const view = kit.data;
@@ -32,11 +34,24 @@ export function Kit() {
         >
           Save the list as CSV
         </a>
+        <Button onClick={() => setOpen(open === "identify" ? "" : "identify")}>
+          Identify a screw
+        </Button>
         <Button onClick={() => setOpen(open === "paste" ? "" : "paste")}>Paste a list</Button>
         <Button onClick={() => setOpen(open === "new" ? "" : "new")}>Add a line</Button>
       </div>
       {open === "paste" && <PasteList close={() => setOpen("")} />}
-      {open === "new" && <NewLine view={view} close={() => setOpen("")} />}
+      {open === "identify" && (
+        <Identify
+          forms={view.head_forms}
+          close={() => setOpen("")}
+          onNew={(found) => {
+            setSeen(found);
+            setOpen("new");
+          }}
+        />
+      )}
+      {open === "new" && <NewLine view={view} seen={seen} close={() => setOpen("")} />}
       {view.lines.length === 0 && <Empty>No line yet. Add what the sheet lists.</Empty>}
       <ul className="mt-2" aria-label="Kit lines">
         {view.lines.map((line) => (
@@ -170,14 +185,14 @@ function LineEditor({ line }: { line: KitLineView }) {
   );
 }
 
-function NewLine({ view, close }: { view: KitView; close: () => void }) {
+function NewLine({ view, seen, close }: { view: KitView; seen: Found; close: () => void }) {
   const { system } = useUnits();
   const { act, trouble, busy } = useAct();
   const [line, setLine] = useState({
     kind: "screw",
     name: "",
-    thread: "M8",
-    length: "",
+    thread: seen.thread || "M8",
+    length: seen.length,
     head: "ISO 4762",
     grade: "8.8",
     count: "1",

@@ -8,5 +8,32 @@ from rugged_shield.core.kit.hardware import (
     check_line,
     to_buy,
 )
+from rugged_shield.core.kit.identify import (
+    FORMS,
+    Attribute,
+    IdentifyInput,
+    IdentifyResult,
+    Listed,
+    Measured,
+    difference_words,
+    expected_mm,
+    identify,
+)
 
-__all__ = ["KitLine", "LineKind", "LineState", "ScrewNeed", "check_line", "to_buy"]
+__all__ = [
+    "FORMS",
+    "Attribute",
+    "IdentifyInput",
+    "IdentifyResult",
+    "KitLine",
+    "LineKind",
+    "LineState",
+    "Listed",
+    "Measured",
+    "ScrewNeed",
+    "check_line",
+    "difference_words",
+    "expected_mm",
+    "identify",
+    "to_buy",
+]

@@ -327,3 +327,8 @@ HEADS: dict[str, HeadFamily] = {
 
 OTHER_HEADS = ("DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
 """Heads that a stack may name though no drawing data is held for them."""
+
+THEORETICAL_MM: dict[str, dict[str, float]] = {
+    "ISO 10642": {"M5": 11.2, "M6": 13.44, "M8": 17.92, "M10": 22.4},
+}
+"""Diameter to the theoretical sharp edge of a countersunk head: no real one is wider."""

@@ -49,3 +49,23 @@ INCH_THREADS: dict[str, ThreadRow] = {
 """UNC and UNF of the sizes that crash bars, racks and kits come with."""
 
 THREADS: dict[str, ThreadRow] = {**ISO_THREADS, **INCH_THREADS}
+
+_ES_6G_MM = {0.7: 0.022, 0.8: 0.024, 1.0: 0.026, 1.25: 0.028, 1.5: 0.032, 1.75: 0.034}
+_ALLOWANCE_2A_IN = {
+    "1/4-20 UNC": 0.0011,
+    "1/4-28 UNF": 0.0010,
+    "5/16-18 UNC": 0.0012,
+    "5/16-24 UNF": 0.0011,
+    "3/8-16 UNC": 0.0013,
+    "3/8-24 UNF": 0.0011,
+}
+
+
+def allowance_mm(thread: str) -> float:
+    """By how much the largest screw of a thread stays below its nominal diameter, mm.
+
+    Fundamental deviation es of ISO 965-1 for 6g by pitch; allowance of ASME B1.1 for 2A.
+    """
+    if thread in _ALLOWANCE_2A_IN:
+        return _ALLOWANCE_2A_IN[thread] * 25.4
+    return _ES_6G_MM[THREADS[thread].pitch_mm]

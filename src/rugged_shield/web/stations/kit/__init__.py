@@ -1,5 +1,5 @@
 """Kit over HTTP: routes translate, views are what its screens are told."""
 
-from rugged_shield.web.stations.kit import routes
+from rugged_shield.web.stations.kit import identify, routes
 
-BLUEPRINTS = (routes.blueprint,)
+BLUEPRINTS = (routes.blueprint, identify.blueprint)

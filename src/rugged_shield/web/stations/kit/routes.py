@@ -18,7 +18,7 @@ from rugged_shield.core.job.edits import (
     remove_line,
     set_count,
 )
-from rugged_shield.core.kit import KitLine, LineKind, LineState
+from rugged_shield.core.kit import FORMS, KitLine, LineKind, LineState
 from rugged_shield.core.survey import applies
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -96,6 +96,7 @@ def kit(job_id: str) -> KitView:
         threads=tuple(THREADS),
         heads=tuple(HEADS),
         grades=tuple(GRADES),
+        head_forms=FORMS,
     )
 
 

@@ -58,6 +58,7 @@ class KitView:
     threads: tuple[str, ...]
     heads: tuple[str, ...]
     grades: tuple[str, ...]
+    head_forms: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
