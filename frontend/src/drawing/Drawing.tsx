@@ -16,6 +16,8 @@ type Props = {
   /** Show joint numbers instead of the order of work. */
   numbers?: boolean;
   className?: string;
+  /** Pixels that a millimetre takes, where several drawings stand beside each other. */
+  scale?: number;
 };
 
 type Shape = DrawingData["paths"][number];
@@ -25,7 +27,16 @@ const path = (points: Shape["points"], closed: boolean) =>
 
 /** A drawing of the core, to scale: only placed on the page, never computed here. */
 export function Drawing(props: Props) {
-  const { drawing, onPick, picked = "", done, without = [], numbers, className = "" } = props;
+  const {
+    drawing,
+    onPick,
+    picked = "",
+    done,
+    without = [],
+    numbers,
+    className = "",
+    scale,
+  } = props;
   const id = useId();
   const pick = usePick();
   const { ref, mm } = useScale(drawing.width, drawing.height);
@@ -48,6 +59,7 @@ export function Drawing(props: Props) {
       ref={ref}
       viewBox={`${drawing.x} ${drawing.y} ${drawing.width} ${drawing.height}`}
       className={`drawing ${className}`}
+      style={scale ? { width: drawing.width * scale, height: drawing.height * scale } : undefined}
       role="img"
       aria-label={drawing.title}
     >

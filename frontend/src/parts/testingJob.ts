@@ -190,5 +190,6 @@ export const kitLine = (
   more: [],
   applies: true,
   when: "",
+  drawing: null,
   ...more,
 });

@@ -11,6 +11,7 @@ const line = (key: string, difference = "") => ({
   head: "ISO 4762",
   counted: 2,
   difference,
+  drawing: null,
 });
 const ANSWER = {
   agree: [line("k1"), line("k2", "5.0 mm longer")],

@@ -4,6 +4,7 @@ import { Refusal, wordsFor } from "../../api/errors";
 import { useJobId } from "../../api/job";
 import { countLine, identifyScrew } from "../../api/kit";
 import type { Schemas } from "../../api/types";
+import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
@@ -116,6 +117,7 @@ function Candidate({ line, again }: { line: MayBe; again: () => void }) {
   };
   return (
     <li className="flex flex-wrap items-center gap-x-4 border-b border-rule py-1">
+      <span className="w-52">{line.drawing && <Drawing drawing={line.drawing} scale={3} />}</span>
       <span className="num w-28 text-xl">{line.size}</span>
       <span className="min-w-0 flex-1">
         {line.name} <span className="label">{line.head}</span>

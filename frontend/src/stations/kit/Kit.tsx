@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useJobId } from "../../api/job";
 import { addLine, countLine, removeLine, useKit } from "../../api/kit";
 import type { KitLineView, KitView } from "../../api/types";
+import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
@@ -55,7 +56,13 @@ export function Kit() {
       {view.lines.length === 0 && <Empty>No line yet. Add what the sheet lists.</Empty>}
       <ul className="mt-2" aria-label="Kit lines">
         {view.lines.map((line) => (
-          <Line key={line.key} line={line} open={open === line.key} toggle={setOpen} />
+          <Line
+            key={line.key}
+            line={line}
+            scale={commonScale(view.lines)}
+            open={open === line.key}
+            toggle={setOpen}
+          />
         ))}
       </ul>
       {view.buy.length > 0 && (
@@ -74,16 +81,31 @@ export function Kit() {
   );
 }
 
-type LineProps = { line: KitLineView; open: boolean; toggle: (key: string) => void };
+const WIDEST_PX = 150;
+const PX_PER_MM = 2.4;
 
-function Line({ line, open, toggle }: LineProps) {
+/** One scale for all, so that what is longer looks longer, and the longest has room. */
+const commonScale = (lines: readonly KitLineView[]) =>
+  Math.min(PX_PER_MM, WIDEST_PX / Math.max(1, ...lines.map((l) => l.drawing?.width ?? 0)));
+
+type LineProps = {
+  line: KitLineView;
+  scale: number;
+  open: boolean;
+  toggle: (key: string) => void;
+};
+
+function Line({ line, scale, open, toggle }: LineProps) {
   const needed = line.state.needed_by;
   return (
     <li
       className={`border-b border-rule py-1.5 ${line.applies ? "" : "text-quiet"}`}
       data-line={line.key}
     >
-      <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 md:grid-cols-[7rem_1fr_9rem_10rem_13rem_5rem]">
+      <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 md:grid-cols-[9.75rem_6rem_1fr_8rem_11.5rem_11rem_5rem]">
+        <span className="col-span-2 flex min-w-0 items-center md:col-span-1">
+          {line.drawing && <Drawing drawing={line.drawing} scale={scale} />}
+        </span>
         <span className="num text-2xl">{line.size || line.kind}</span>
         <span className="min-w-0">
           <span className="block">{line.name}</span>
@@ -159,7 +181,7 @@ function Counter({ line }: { line: KitLineView }) {
         +
       </Button>
       {counted === null && (
-        <Button tone="quiet" onClick={() => void send(all)}>
+        <Button tone="quiet" className="whitespace-nowrap" onClick={() => void send(all)}>
           all {all}
         </Button>
       )}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from rugged_shield.core.fitup.joint import Joint, Layer, clamped
@@ -11,7 +10,7 @@ from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path, dimension
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.mechanics.screw_shape import ScrewShape, head_paths, screw_paths
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
@@ -93,101 +92,6 @@ def _band(frame: _Frame, layer: Layer, x0: float, x1: float) -> tuple[Vec2, ...]
         depth = min(wide - narrow, x1)
         return ((0, wide), (depth, wide - depth), (x1, narrow), (x1, outer), (0, outer))
     return ((x0, hole), (x1, hole), (x1, outer), (x0, outer))
-
-
-def _solid(outline: tuple[Vec2, ...]) -> Path:
-    return Path(outline, True, "section", "screw", "head")
-
-
-def _countersunk(k: float, r: float, frame: _Frame) -> list[Path]:
-    s, shank = frame.sink, frame.d / 2
-    deep = s + max(0.0, r - shank)
-    return [_solid(((s, r), (deep, shank), (deep, -shank), (s, -r)))]
-
-
-def _hexagon(k: float, r: float, frame: _Frame) -> list[Path]:
-    c = 0.12 * k
-    body = ((0.0, r), (-k + c, r), (-k, r - 2 * c), (-k, -r + 2 * c), (-k + c, -r), (0.0, -r))
-    return [_solid(body), *(Path(((-k + c, y), (0, y))) for y in (r / 2, -r / 2))]
-
-
-def _flanged_hexagon(k: float, r: float, frame: _Frame) -> list[Path]:
-    rim, hexagon = 0.18 * k, 0.62 * r
-    upper = ((0.0, r), (-rim, r), (-2 * rim, hexagon), (-k, hexagon))
-    body = (*upper, *((x, -y) for x, y in reversed(upper)))
-    edges = (Path(((-k, y), (-2 * rim, y))) for y in (hexagon / 2, -hexagon / 2))
-    return [_solid(body), *edges]
-
-
-def _socket(k: float, r: float) -> Path:
-    wide, deep = 0.3 * r, -0.5 * k
-    return Path(
-        ((-k, wide), (deep, wide), (-0.4 * k, 0), (deep, -wide), (-k, -wide)), weight="hidden"
-    )
-
-
-def _cylinder(k: float, r: float, frame: _Frame) -> list[Path]:
-    c = 0.08 * k
-    body = ((0.0, r), (-k + c, r), (-k, r - c), (-k, -r + c), (-k + c, -r), (0.0, -r))
-    return [_solid(body), _socket(k, r)]
-
-
-def _dome(k: float, r: float, rim: float) -> list[Path]:
-    """A round head, on a flange of ``rim`` where it has one."""
-    foot = 0.78 * r if rim else r
-    dome = ((0.0, foot), (0.45, 0.94 * foot), (0.8, 0.8 * foot), (1.0, 0.62 * foot))
-    upper: list[Vec2] = [(0.0, r), (-rim, r)] if rim else []
-    upper += [(-rim - (k - rim) * share, y) for share, y in dome]
-    return [_solid((*upper, *((x, -y) for x, y in reversed(upper)))), _socket(k, r)]
-
-
-def _flanged_button(k: float, r: float, frame: _Frame) -> list[Path]:
-    return _dome(k, r, 0.2 * k)
-
-
-def _button(k: float, r: float, frame: _Frame) -> list[Path]:
-    return _dome(k, r, 0.0)
-
-
-_HEAD_OF: dict[str, Callable[[float, float, _Frame], list[Path]]] = {
-    "countersunk": _countersunk,
-    "hexagon": _hexagon,
-    "flanged hexagon": _flanged_hexagon,
-    "cylinder": _cylinder,
-    "flanged button": _flanged_button,
-}
-
-
-def _head_paths(frame: _Frame) -> list[Path]:
-    """The head by its form, left of the clamped face."""
-    row = threads.head_of(frame.joint.head, frame.joint.thread)
-    drawn = _HEAD_OF.get(HEADS[frame.joint.head].form, _button)
-    return drawn(row.height_mm, row.diameter_mm / 2, frame)
-
-
-def _screw_paths(frame: _Frame) -> list[Path]:
-    """Shank, thread lines, point."""
-    joint, r, tip = frame.joint, frame.d / 2, frame.tip
-    chamfer = 0.6 * frame.pitch
-    outline: tuple[Vec2, ...] = (
-        (0, r),
-        (tip - chamfer, r),
-        (tip, r - chamfer),
-        (tip, -r + chamfer),
-        (tip - chamfer, -r),
-        (0, -r),
-    )
-    head = threads.head_of(joint.head, joint.thread)
-    start = frame.sink + (head.height_mm if joint.is_countersunk else 0.0)
-    thread_b = head.thread_length_b_mm
-    if thread_b and frame.length > head.fully_threaded_up_to_mm:
-        start = max(start, tip - thread_b)
-    paths = [Path(outline, True, "section", "screw", "screw")]
-    root = frame.root / 2
-    paths += [Path(((start, y), (tip - 0.3 * frame.pitch, y))) for y in (root, -root)]
-    paths.append(Path(((start, r), (start, -r))))
-    paths.append(Path(((tip - frame.pitch, r), (tip - frame.pitch, -r)), weight="hidden"))
-    return paths
 
 
 def _female_paths(frame: _Frame) -> list[Path]:
@@ -299,7 +203,8 @@ def section_drawing(
         air=air_mm,
     )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
-    paths = _layer_paths(frame) + _female_paths(frame) + _screw_paths(frame) + _head_paths(frame)
+    shape = ScrewShape(joint.thread, joint.head, length_mm, sink)
+    paths = _layer_paths(frame) + _female_paths(frame) + screw_paths(shape) + head_paths(shape)
     left = -threads.head_of(joint.head, joint.thread).height_mm - 8
     reach = [frame.tip] + [x for path in paths for x, _ in path.points]
     right = max(reach) + 10

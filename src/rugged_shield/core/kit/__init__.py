@@ -19,6 +19,7 @@ from rugged_shield.core.kit.identify import (
     expected_mm,
     identify,
 )
+from rugged_shield.core.kit.line_drawing import line_drawing
 
 __all__ = [
     "FORMS",
@@ -35,5 +36,6 @@ __all__ = [
     "difference_words",
     "expected_mm",
     "identify",
+    "line_drawing",
     "to_buy",
 ]

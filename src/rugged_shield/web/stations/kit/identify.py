@@ -19,7 +19,9 @@ from rugged_shield.core.kit import (
     Measured,
     difference_words,
     identify,
+    line_drawing,
 )
+from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Outcome
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of
@@ -57,6 +59,7 @@ class MayBe:
     head: str
     counted: int | None
     difference: str
+    drawing: Drawing | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -118,6 +121,7 @@ def identify_screw(job_id: str, body: ReadOff) -> IdentifyView:
                 kit[key].head,
                 counted.get(key),
                 difference_words(listed[key], nearest) if nearest and key != nearest.key else "",
+                line_drawing(kit[key]),
             )
             for key in found.agree
         ),

@@ -18,7 +18,7 @@ from rugged_shield.core.job.edits import (
     remove_line,
     set_count,
 )
-from rugged_shield.core.kit import FORMS, KitLine, LineKind, LineState
+from rugged_shield.core.kit import FORMS, KitLine, LineKind, LineState, line_drawing
 from rugged_shield.core.survey import applies
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -79,6 +79,7 @@ def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
         more=more,
         applies=applies(line.when, job.bike),
         when=line.when,
+        drawing=line_drawing(line),
     )
 
 

@@ -9,6 +9,7 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.kit import LineState, ScrewNeed
+from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
@@ -45,6 +46,7 @@ class KitLineView:
     more: tuple[FieldView, ...]
     applies: bool
     when: str
+    drawing: Drawing | None
 
 
 @dataclass(frozen=True, kw_only=True)
