@@ -85,6 +85,7 @@ def corrections(page: Page) -> None:
 def calliper(page: Page) -> None:
     page.click("[data-part='m1']")
     page.press("Lay out the instruments")
+    page.press("Thread, depths, torque, stiffness")
     page.click("input[data-path='bike.mounts.m1.thread_end_mm']")
     put(page, "calliper", "9.62")
     take(page, "calliper", lambda: "measured, calliper, simulated ± 0.2 mm" in page.text())

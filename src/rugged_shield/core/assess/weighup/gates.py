@@ -113,13 +113,15 @@ def _bought(key: str, label: str, candidate: Candidate, needed: bool, there: str
 def _bars(bike: Bike, candidate: Candidate) -> Gate:
     needed = candidate.plate.needs.bars or candidate.plate.mounting == "crash bars"
     return _bought(
-        "bars", "Lower bars", candidate, needed, "the bike has them" if bike.has_bars else ""
+        "bars", "Crash bars", candidate, needed, "the bike has them" if bike.has_bars else ""
     )
 
 
 def _upper_bars(bike: Bike, candidate: Candidate) -> Gate:
     there = "the bike has them" if bike.has_upper_bars else ""
-    return _bought("upper bars", "Upper bars", candidate, candidate.plate.needs.upper_bars, there)
+    return _bought(
+        "upper bars", "Upper crash bars", candidate, candidate.plate.needs.upper_bars, there
+    )
 
 
 def _isolators(candidate: Candidate) -> Gate:
