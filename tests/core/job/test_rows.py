@@ -135,6 +135,15 @@ def test_another_kind_takes_along_what_was_only_assumed(choosing: Job) -> None:
     )
 
 
+def test_a_mount_that_was_measured_keeps_its_depths(choosing: Job) -> None:
+    old = next(m for m in choosing.bike.mounts if m.known != "assumed")
+    job = set_text(choosing, f"bike.mounts.{old.key}.kind", "accessory").job
+    new = next(m for m in job.bike.mounts if m.key == old.key)
+    assert new.kind == "accessory"
+    for depth in ("thread_start_mm", "thread_end_mm", "overall_height_mm", "female_kind"):
+        assert getattr(new, depth) == getattr(old, depth)
+
+
 def test_a_nut_brings_its_own_thread_and_goes_again(choosing: Job) -> None:
     joint = choosing.candidate("alu5").joints[0]
     path = f"candidates.alu5.joints.{joint.key}"

@@ -14,8 +14,10 @@ import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { useSettled } from "../../parts/useSettled";
+import { commonScale } from "./scale";
 
 const PAUSE_MS = 200;
+const WIDEST_PX = 200;
 const NOTHING = { diameter: "", pitch: "", length: "", head_diameter: "", head_form: "" };
 type Read = typeof NOTHING;
 type MayBe = Schemas["MayBe"];
@@ -75,7 +77,12 @@ export function Identify({ forms, close, onNew }: Props) {
             </p>
             <ul>
               {view.agree.map((line) => (
-                <Candidate key={line.key} line={line} again={() => setRead(NOTHING)} />
+                <Candidate
+                  key={line.key}
+                  line={line}
+                  scale={commonScale(view.agree, WIDEST_PX, 3)}
+                  again={() => setRead(NOTHING)}
+                />
               ))}
             </ul>
           </div>
@@ -109,7 +116,7 @@ function useIdentified(read: Read) {
   return { view: anything ? query.data : undefined, error: query.error };
 }
 
-function Candidate({ line, again }: { line: MayBe; again: () => void }) {
+function Candidate({ line, scale, again }: { line: MayBe; scale: number; again: () => void }) {
   const { act, trouble, busy } = useAct();
   const more = String((line.counted ?? 0) + 1);
   const count = async () => {
@@ -117,7 +124,9 @@ function Candidate({ line, again }: { line: MayBe; again: () => void }) {
   };
   return (
     <li className="flex flex-wrap items-center gap-x-4 border-b border-rule py-1">
-      <span className="w-52">{line.drawing && <Drawing drawing={line.drawing} scale={3} />}</span>
+      <span className="w-52">
+        {line.drawing && <Drawing drawing={line.drawing} scale={scale} />}
+      </span>
       <span className="num w-28 text-xl">{line.size}</span>
       <span className="min-w-0 flex-1">
         {line.name} <span className="label">{line.head}</span>

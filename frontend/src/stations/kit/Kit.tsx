@@ -14,6 +14,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { type Found, Identify } from "./Identify";
 import { PasteList } from "./PasteList";
+import { commonScale } from "./scale";
 
 /** Kit: what the sheet lists, counted on the bench. */
 export function Kit() {
@@ -59,7 +60,7 @@ export function Kit() {
           <Line
             key={line.key}
             line={line}
-            scale={commonScale(view.lines)}
+            scale={commonScale(view.lines, WIDEST_PX)}
             open={open === line.key}
             toggle={setOpen}
           />
@@ -82,11 +83,6 @@ export function Kit() {
 }
 
 const WIDEST_PX = 150;
-const PX_PER_MM = 2.4;
-
-/** One scale for all, so that what is longer looks longer, and the longest has room. */
-const commonScale = (lines: readonly KitLineView[]) =>
-  Math.min(PX_PER_MM, WIDEST_PX / Math.max(1, ...lines.map((l) => l.drawing?.width ?? 0)));
 
 type LineProps = {
   line: KitLineView;

@@ -53,8 +53,8 @@ def with_kind(mount: Mount, kind: MountKind, thread: str) -> Mount:
     Raises InputError where what stays and what follows cannot be one mount.
     """
     typical = KINDS[kind](THREADS[thread].d_mm)
-    entered = {fact.key for fact in mount.facts}
-    if entered & set(FOLLOWING):
+    entered = {fact.key for fact in mount.facts if fact.known != "assumed"}
+    if mount.known != "assumed" or entered & set(FOLLOWING):
         # depths belong together: where one was read the others are not guessed anew
         typical = {}
     return replace(mount, kind=kind, thread=thread, **typical)
