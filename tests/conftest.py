@@ -77,6 +77,14 @@ class Client:
         assert answer.status_code == status, answer.get_data(as_text=True)[:500]
         return answer.get_json()
 
+    def jobs(self) -> dict[str, Any]:
+        """The work list once every job on it is worked out: a slow machine needs several looks."""
+        for _ in range(60):
+            found = {job["id"]: job for job in self.get("")["jobs"]}
+            if not any(job["pending"] for job in found.values()):
+                return found
+        raise AssertionError("the work list was never worked out")
+
     def version(self, job: str) -> int:
         return int(self.get(f"/{job}")["version"])
 

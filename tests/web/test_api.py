@@ -51,7 +51,7 @@ def test_every_station_answers(client: Client, job: str, station: str) -> None:
 
 
 def test_the_work_list_says_where_each_job_stands(client: Client) -> None:
-    jobs = {j["id"]: j for j in client.get("")["jobs"]}
+    jobs = client.jobs()
     assert jobs["choosing"]["stands"] == "choosing a plate"
     assert jobs["choosing"]["due"] == "weigh 8 plates and pick one"
     assert jobs["half-fitted"]["stands"].startswith("half fitted: 2 of 6 torqued")
@@ -265,7 +265,7 @@ def test_keep_from_fitted_to_checked(client: Client) -> None:
     for joint in ("a2", "a3", "a4", "a5", "a6"):
         client.post("/half-fitted/keep/found", **{**found, "joint": joint, "text": "20"})
     assert client.get("/half-fitted/keep")["due"]["state"] == "checked"
-    assert next(j for j in client.get("")["jobs"] if j["id"] == "half-fitted")["stands"] == "fitted"
+    assert client.jobs()["half-fitted"]["stands"] == "fitted"
 
 
 def test_a_stale_write_gets_the_newer_content(client: Client) -> None:

@@ -21,7 +21,7 @@ def test_what_went_out_comes_in_as_the_same_job(client: Client) -> None:
     assert status == 200
     again = client.flask.get(f"/api/jobs/{brought['id']}/file").get_data()
     assert again == out
-    jobs = {j["id"]: j for j in client.get("")["jobs"]}
+    jobs = client.jobs()
     assert jobs[str(brought["id"])]["stands"] == jobs["half-fitted"]["stands"]
     assert client.get(f"/{brought['id']}")["undo"] == ""
 

@@ -15,6 +15,12 @@ from rugged_shield.web import worklist
 from tests.conftest import Client
 
 
+@pytest.fixture(autouse=True)
+def unhurried(monkeypatch: pytest.MonkeyPatch) -> None:
+    """One look works out every job, however slow the machine is; a test may say otherwise."""
+    monkeypatch.setattr(worklist, "BUDGET_S", 60.0)
+
+
 def listed(client: Client) -> dict[str, Any]:
     return {j["id"]: j for j in client.get("")["jobs"]}
 

@@ -49,7 +49,7 @@ class ReadOff:
     system: System = "metric"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MayBe:
     """A line that the screw may be, and what tells it from the nearest one."""
 
@@ -103,6 +103,11 @@ def _words(outcome: Outcome[IdentifyResult], names: dict[str, str]) -> str:
     return "No line of this kit, and no thread of the tables: worn, or read once more."
 
 
+def _difference(line: Listed, nearest: Listed | None) -> str:
+    """What tells a line from the nearest one; the nearest needs no words."""
+    return "" if nearest is None or line == nearest else difference_words(line, nearest)
+
+
 @route(blueprint, "POST", "", IdentifyView, ReadOff)
 def identify_screw(job_id: str, body: ReadOff) -> IdentifyView:
     """Which screw of the kit in hand agrees with what was read; nothing is saved."""
@@ -115,13 +120,13 @@ def identify_screw(job_id: str, body: ReadOff) -> IdentifyView:
     return IdentifyView(
         agree=tuple(
             MayBe(
-                key,
-                kit[key].name,
-                kit[key].size,
-                kit[key].head,
-                counted.get(key),
-                difference_words(listed[key], nearest) if nearest and key != nearest.key else "",
-                line_drawing(kit[key]),
+                key=key,
+                name=kit[key].name,
+                size=kit[key].size,
+                head=kit[key].head,
+                counted=counted.get(key),
+                difference=_difference(listed[key], nearest),
+                drawing=line_drawing(kit[key]),
             )
             for key in found.agree
         ),
