@@ -37,6 +37,9 @@ from rugged_shield.core.text import check_text
         (amount_range(20.0, 80.0, "°C"), "20 to 80 °C", "68 to 176 °F"),
         (place_words(254.0, -50.8), "x 254, y −51 mm", "x 10.0, y −2.0 in"),
         (amount(12.0, "€", 0), "12 €", "12 €"),
+        (amount(-0.2, "mm", 0), "0 mm", "0.0 in"),
+        (entered(26.0, "°"), "26°", "26°"),
+        (entered(50.0, "%"), "50 %", "50 %"),
     ],
 )
 def test_a_number_is_said_in_either_system(said: str, metric: str, us: str) -> None:

@@ -56,13 +56,21 @@ def show(value: float, unit: str, system: System = "metric", decimals: int | Non
         places = max(0, 2 - len(str(int(abs(value)))) + 1)
     number = value if system == "metric" else _us(value, unit)
     name = unit if system == "metric" else us_unit
-    text = f"{number:.{places}f}"
-    if float(text) == 0:
-        text = text.lstrip("-")
-    text = text.replace("-", "−")
-    if unit in ("%", "°", "×"):
-        return f"{text} {name}" if unit == "%" else f"{text}{name}"
-    return f"{text} {name}".strip()
+    return _with_unit(f"{number:.{places}f}", name)
+
+
+_ZERO = re.compile(r"^[-+]?0(?:\.0*)?$")
+
+
+def _with_unit(number: str, unit: str) -> str:
+    """A number with its unit: no sign on a zero, a minus that is one, ° and × close to it."""
+    text = number.lstrip("-+") if _ZERO.match(number) else number
+    gap = "" if unit in ("°", "×") else " "
+    return f"{_minus(text)}{gap}{unit}".strip()
+
+
+def _us_unit(unit: str) -> str:
+    return shown_unit(unit, "us")
 
 
 def _us(value: float, unit: str) -> float:
@@ -84,29 +92,25 @@ def amount(value: float, unit: str, places: int | None = None, sign: bool = Fals
         return either(show(value, unit), show(value, unit, "us"))
     form = f"{'+' if sign else ''}.{{}}f"
     more = max(places + _US_PLACES.get(unit, 0), 0)
-    metric = f"{format(value, form.format(places))} {unit}"
-    us = f"{format(_us(value, unit), form.format(more))} {shown_unit(unit, 'us')}"
-    return either(_minus(metric), _minus(us))
+    metric = _with_unit(format(value, form.format(places)), unit)
+    return either(metric, _with_unit(format(_us(value, unit), form.format(more)), _us_unit(unit)))
 
 
 def entered(value: float, unit: str, sign: bool = False) -> str:
     """A number in a sentence as it was entered, in both systems: no place that says nothing."""
     plus = "+" if sign else ""
     shown = _us(value, unit)
-    us = format(
-        shown, f"{plus}.{3 if abs(shown) < 1 else 4}g" if abs(shown) < 1e4 else f"{plus}.0f"
-    )
-    return either(
-        _minus(f"{format(value, plus + '.10g')} {unit}"), _minus(f"{us} {shown_unit(unit, 'us')}")
-    )
+    digits = 3 if abs(shown) < 1 else 4
+    us = format(shown, f"{plus}.{digits}g" if abs(shown) < 1e4 else f"{plus}.0f")
+    return either(_with_unit(format(value, plus + ".10g"), unit), _with_unit(us, _us_unit(unit)))
 
 
 def amount_range(least: float, most: float, unit: str, places: int = 0) -> str:
     """“from … to …” of two numbers in one unit, which is said once."""
     more = max(places + _US_PLACES.get(unit, 0), 0)
-    metric = f"{least:.{places}f} to {most:.{places}f} {unit}"
-    us = f"{_us(least, unit):.{more}f} to {_us(most, unit):.{more}f} {shown_unit(unit, 'us')}"
-    return either(_minus(metric), _minus(us))
+    metric = _with_unit(f"{least:.{places}f} to {most:.{places}f}", unit)
+    us = f"{_us(least, unit):.{more}f} to {_us(most, unit):.{more}f}"
+    return either(metric, _with_unit(us, _us_unit(unit)))
 
 
 def place_words(x_mm: float, y_mm: float, places: int = 0) -> str:
