@@ -8,17 +8,17 @@ import json
 import re
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import jsonschema
 import pytest
 
-from rugged_shield.core.assess.fitup import assess_joints
-from rugged_shield.core.assess.kit import screw_needs
+from rugged_shield.core.assess.kit import kit_check, to_buy
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import VERSION, Job, mounted
-from rugged_shield.core.kit import KitLine, check_line, to_buy
+from rugged_shield.core.job import VERSION, Job, KitCount
+from rugged_shield.core.kit import KitLine
 from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.formats.jobfile import (
     MAX_BYTES,
@@ -27,7 +27,7 @@ from rugged_shield.formats.jobfile import (
     read_job_file,
     write_job_file,
 )
-from rugged_shield.formats.kitlist import HEADER, kit_csv
+from rugged_shield.formats.kitlist import BUY_HEADER, HEADER, buy_csv, kit_csv
 from tests.conftest import demo_file
 
 ROOT = Path(__file__).parents[2]
@@ -94,9 +94,11 @@ def test_a_huge_file_is_refused_before_it_is_read() -> None:
 
 
 def rows(job: Job, lines: tuple[KitLine, ...], counted: dict[str, int]) -> list[list[str]]:
-    needs = screw_needs(assess_joints(mounted(job.bike, job.in_hand)))
-    states = {line.key: check_line(line, counted.get(line.key), needs) for line in lines}
-    return list(csv.reader(io.StringIO(kit_csv(lines, states, to_buy(lines, needs)))))
+    counts = tuple(KitCount(job.in_hand.key, k, n) for k, n in counted.items())
+    job = replace(job, counts=counts).with_candidate(
+        replace(job.as_entered(job.in_hand.key), kit=lines)
+    )
+    return list(csv.reader(io.StringIO(kit_csv(lines, kit_check(job).lines))))
 
 
 def test_kit_list_as_csv(choosing: Job) -> None:
@@ -111,9 +113,13 @@ def test_kit_list_as_csv(choosing: Job) -> None:
 
 
 def test_what_no_line_holds_is_listed_to_buy(choosing: Job) -> None:
-    table = rows(choosing, choosing.in_hand.kit[1:], {})
-    bought = [r for r in table if "to buy" in r[1]]
-    assert [r[HEADER.index("needed_by_joints")] for r in bought] == ["1", "2"]
+    entered = choosing.as_entered(choosing.in_hand.key)
+    job = choosing.with_candidate(replace(entered, kit=entered.kit[1:]))
+    table = list(csv.reader(io.StringIO(buy_csv(to_buy(job, kit_check(job))))))
+    assert tuple(table[0]) == BUY_HEADER
+    first = dict(zip(BUY_HEADER, table[1], strict=True))
+    assert (first["count"], first["kind"], first["for_joints"]) == ("2", "screw", "1 2")
+    assert first["what"].startswith("M8 × 30")
 
 
 @pytest.mark.parametrize("name", ["=1+1", "+cmd", "-2", "@x"])

@@ -65,10 +65,28 @@ SINCE: dict[str, dict[str, Any]] = {
         "rake_deg": None,
         "front_mudguard_mm": None,
         "has_upper_bars": False,
+        "tools": [],
     },
     "plate": {"mass_ratio": 1.0},
     "needs": {"upper_bars": False},
-    "joint": {"second_drive": ""},
+    "joint": {
+        "second_drive": "",
+        "room_mm": None,
+        "room_deep_mm": None,
+        "special_tool": "",
+        "proposed": False,
+    },
+    "line": {
+        "bag": "",
+        "part_number": "",
+        "came": "loose",
+        "outer_mm": None,
+        "hole_mm": None,
+    },
+    "candidate": {
+        "sheet": {"revision": "", "date": "", "pages": []},
+        "substitutes": [],
+    },
     "piece": {},
 }
 """Facts that came later, with the default that nobody entered: older forms stay valid."""
@@ -80,6 +98,8 @@ def without_later(job: dict[str, Any]) -> None:
     for candidate in (job["stock"], *job["candidates"]):
         of += [("plate", candidate["plate"]), ("needs", candidate["plate"]["needs"])]
         of += [("joint", joint) for joint in candidate["joints"]]
+        of += [("line", line) for line in candidate["kit"]]
+        of += [("candidate", candidate)]
         of += [("piece", piece) for piece in candidate["plate"]["pieces"]]
     for kind, thing in of:
         for name, default in SINCE[kind].items():

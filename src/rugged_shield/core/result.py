@@ -90,6 +90,9 @@ FindingCode = Literal[
     "isolator by feel",
     "length not known",
     "head not known",
+    "joint proposed",
+    "not in the kit",
+    "owed",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 
@@ -170,6 +173,9 @@ VERDICT_OF: dict[FindingCode, Verdict] = {
     "isolator by feel": "not known",
     "length not known": "not known",
     "head not known": "not known",
+    "joint proposed": "not known",
+    "not in the kit": "mind",
+    "owed": "mind",
 }
 
 _RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}

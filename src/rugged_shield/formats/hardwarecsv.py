@@ -12,7 +12,7 @@ from typing import get_args
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit import KitLine, LineKind
+from rugged_shield.core.kit import Came, KitLine, LineKind
 from rugged_shield.core.quantity import parse
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -34,6 +34,11 @@ _HEADINGS: dict[str, tuple[str, ...]] = {
     "fitted_to": ("fitted to", "on bracket", "on"),
     "treatment": ("treatment", "thread treatment", "locker"),
     "when": ("when", "condition", "only if", "for"),
+    "bag": ("bag", "packet", "pouch"),
+    "part_number": ("part number", "part no", "item number", "article"),
+    "outer_mm": ("outer", "outside", "od", "width", "outside diameter"),
+    "hole_mm": ("hole", "inside", "bore", "inside diameter"),
+    "came": ("came", "state"),
 }
 """Our field, and headings that mean it; units in a heading are read apart."""
 _NO_HEADING = ("kind", "name", "thread", "length_mm", "head", "grade", "count")
@@ -72,6 +77,11 @@ _TREATMENT_WORDS = (
     ("stainless", "dry stainless"),
     ("dry", "dry zinc"),
     ("none", "dry zinc"),
+)
+_CAME_WORDS: tuple[tuple[str, Came], ...] = (
+    ("assembl", "assembled, do not take apart"),
+    ("locker", "locker already on"),
+    ("loose", "loose"),
 )
 _COARSE = {"M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75}
 _PITCH_MOST = 2.5
@@ -199,6 +209,24 @@ class _Row:
             length = f"{length} {unit}"
         return thread, round(parse(length, "mm", "length_mm"), 3)
 
+    def size(self, field: str) -> float | None:
+        """A further size, mm; empty: not said."""
+        text = self.get(field)
+        if not text or text in ("-", "–", "?"):
+            return None
+        if not re.search(r"[a-zA-Z\"″]", text):
+            text = f"{text} {'in' if self.system == 'us' else 'mm'}"
+        return round(parse(text, "mm", field), 3)
+
+    def came(self) -> Came:
+        said = self.get("came").casefold()
+        for word, came in _CAME_WORDS:
+            if word in said:
+                return came
+        if said:
+            raise InputError("came", said, "one of " + ", ".join(get_args(Came)))
+        return "loose"
+
     def worded(self, field: str, known: tuple[str, ...], words: tuple[tuple[str, str], ...]) -> str:
         cell = self.get(field)
         if not cell or cell in ("-", "–", "?"):
@@ -231,6 +259,11 @@ def _line(row: _Row, key: str) -> KitLine:
         fitted_to=row.get("fitted_to")[:80],
         treatment=row.worded("treatment", tuple(CONDITIONS), _TREATMENT_WORDS),
         when=when,
+        bag=row.get("bag")[:40],
+        part_number=row.get("part_number")[:60],
+        came=row.came(),
+        outer_mm=row.size("outer_mm"),
+        hole_mm=row.size("hole_mm"),
     )
 
 

@@ -1,11 +1,13 @@
-"""The kit list as CSV: what the sheet lists, what was counted, what joints need."""
+"""The kit as CSV: what is listed, counted and needed by joints; and what is to buy."""
 
 from __future__ import annotations
 
 import csv
 import io
 
-from rugged_shield.core.kit import KitLine, LineState, ScrewNeed
+from rugged_shield.core.amounts import in_both
+from rugged_shield.core.assess.kit import ToBuy
+from rugged_shield.core.kit import KitLine, LineState
 
 HEADER = (
     "kind",
@@ -20,6 +22,11 @@ HEADER = (
     "missing",
     "extra",
     "needed_by_joints",
+    "bag",
+    "part_number",
+    "came",
+    "outer_mm",
+    "hole_mm",
 )
 _RISKY = ("=", "+", "-", "@", "\t", "\r")
 
@@ -29,10 +36,8 @@ def safe_cell(text: str) -> str:
     return f"'{text}" if text.startswith(_RISKY) else text
 
 
-def kit_csv(
-    lines: tuple[KitLine, ...], states: dict[str, LineState], buy: tuple[ScrewNeed, ...]
-) -> str:
-    """The list as CSV (RFC 4180, UTF-8, header row); screws to buy come last."""
+def kit_csv(lines: tuple[KitLine, ...], states: dict[str, LineState]) -> str:
+    """The list as CSV (RFC 4180, UTF-8, header row)."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(HEADER)
@@ -43,7 +48,7 @@ def kit_csv(
                 line.kind,
                 safe_cell(line.name),
                 line.thread,
-                "" if line.length_mm is None else f"{line.length_mm:g}",
+                _mm(line.length_mm),
                 line.head,
                 line.grade,
                 line.count,
@@ -52,23 +57,37 @@ def kit_csv(
                 state.missing,
                 state.extra,
                 " ".join(map(str, state.needed_by)),
+                safe_cell(line.bag),
+                safe_cell(line.part_number),
+                line.came,
+                _mm(line.outer_mm),
+                _mm(line.hole_mm),
             ]
         )
-    for need in buy:
+    return out.getvalue()
+
+
+def _mm(value: float | None) -> str:
+    return "" if value is None else f"{value:g}"
+
+
+BUY_HEADER = ("count", "what", "kind", "or_else", "for_joints", "why")
+
+
+def buy_csv(items: tuple[ToBuy, ...]) -> str:
+    """The shopping list as CSV (RFC 4180, UTF-8, header row); sizes in both systems."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(BUY_HEADER)
+    for item in items:
         writer.writerow(
             [
-                "screw",
-                "to buy: no line of the sheet holds it",
-                need.thread,
-                f"{need.length_mm:g}",
-                need.head,
-                "",
-                0,
-                0,
-                "",
-                1,
-                0,
-                need.joint,
+                item.count,
+                safe_cell(in_both(item.what)),
+                item.kind,
+                " or ".join(item.or_else),
+                " ".join(map(str, item.joints)),
+                in_both(item.why),
             ]
         )
     return out.getvalue()

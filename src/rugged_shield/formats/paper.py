@@ -5,6 +5,8 @@ from __future__ import annotations
 from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable
 
 from rugged_shield.core.amounts import in_both
 
@@ -32,3 +34,19 @@ def latin_plain(text: str) -> str:
 def latin(text: str) -> str:
     """The same for paragraphs, its marks escaped."""
     return escape(latin_plain(text))
+
+
+class Box(Flowable):
+    """A box to tick, crossed when the step is done."""
+
+    def __init__(self, done: bool) -> None:
+        super().__init__()
+        self.width = self.height = 5 * mm
+        self.done = done
+
+    def draw(self) -> None:
+        """Square, and a cross in it."""
+        self.canv.rect(0, 0, self.width, self.height)
+        if self.done:
+            self.canv.line(0, 0, self.width, self.height)
+            self.canv.line(0, self.height, self.width, 0)

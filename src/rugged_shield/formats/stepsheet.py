@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import show
 from rugged_shield.core.tighten import Plan, Step
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, latin
 
 CAUTION = (
     "Support the bike so that it cannot fall. The bike maker's service manual and the plate's "
@@ -28,22 +28,6 @@ class SheetHead:
     title: str
     bike: str
     plate: str
-
-
-class _Box(Flowable):
-    """A box to tick, crossed when the step is done."""
-
-    def __init__(self, done: bool) -> None:
-        super().__init__()
-        self.width = self.height = 5 * mm
-        self.done = done
-
-    def draw(self) -> None:
-        """Square, and a cross in it."""
-        self.canv.rect(0, 0, self.width, self.height)
-        if self.done:
-            self.canv.line(0, 0, self.width, self.height)
-            self.canv.line(0, self.height, self.width, 0)
 
 
 def _row(step: Step, done: bool) -> list[object]:
@@ -64,7 +48,7 @@ def _row(step: Step, done: bool) -> list[object]:
         Paragraph(with_what, SMALL),
         Paragraph(torque, PLAIN),
         Paragraph(latin(minds), SMALL),
-        _Box(done),
+        Box(done),
     ]
 
 

@@ -42,6 +42,17 @@ class FieldView:
     axis: Literal["", "x", "y", "z", "depth"] = ""
 
 
+@dataclass(frozen=True)
+class ItemView:
+    """A thing in one of the job's lists, with its fields; ``where`` names the list."""
+
+    key: str
+    where: str
+    name: str
+    note: str
+    fields: tuple[FieldView, ...]
+
+
 @dataclass(frozen=True, kw_only=True)
 class Frame:
     """What every screen of a job shows: version, ledger, stations, the last act."""

@@ -36,7 +36,7 @@ log = logging.getLogger("rugged_shield")
 
 blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
 
-FORM = 2
+FORM = 3
 """Grows whenever what is shown of a job, or how it is judged, changes."""
 BUDGET_S = 0.2
 """How long one look at the list may work out jobs that have changed since the last one."""

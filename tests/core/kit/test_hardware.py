@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit import KitLine, ScrewNeed, check_line, to_buy
+from rugged_shield.core.kit import KitLine, check_line
 
 LINE = KitLine(
     key="k",
@@ -51,16 +51,6 @@ def test_missing_and_extra_add_up(count: int, counted: int, fitted: int) -> None
     state = check_line(line, counted, ())
     assert counted + line.already_fitted == count - state.missing + state.extra
     assert state.missing == 0 or state.extra == 0
-
-
-def test_needs_find_their_line_or_are_to_buy() -> None:
-    fits = ScrewNeed("M8", 35, "ISO 4762", 4)
-    other = ScrewNeed("M8", 40, "ISO 4762", 5)
-    assert check_line(LINE, 3, (fits, other)).needed_by == (4,)
-    assert to_buy((LINE,), (fits, other)) == (other,)
-    assert to_buy((replace(LINE, count=1),), (fits, replace(fits, joint=6))) == (
-        replace(fits, joint=6),
-    )
 
 
 def test_size_as_one_says_it() -> None:

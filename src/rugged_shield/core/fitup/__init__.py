@@ -33,9 +33,11 @@ from rugged_shield.core.fitup.stack_model import (
     StackLayer,
     StackResult,
 )
+from rugged_shield.core.fitup.substitute import MAX_SUBSTITUTES, Substitute, with_substitute
 
 __all__ = [
     "FIRST_LAYER",
+    "MAX_SUBSTITUTES",
     "PRESETS",
     "Contact",
     "Countersink",
@@ -50,6 +52,7 @@ __all__ = [
     "StackLayer",
     "StackResult",
     "Stage",
+    "Substitute",
     "as_built",
     "behind_plate_mm",
     "clamped",
@@ -65,4 +68,5 @@ __all__ = [
     "stack_input",
     "with_nut",
     "with_plate",
+    "with_substitute",
 ]

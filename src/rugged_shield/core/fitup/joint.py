@@ -118,7 +118,9 @@ class Joint(Ranged):
     ``when`` is the condition that the joint applies under (empty: always).
     ``spring_n_per_mm`` is the stiffness along the screw of what it hangs on, where it is
     not the mount's; None: the mount's. ``second_drive``: another one on the same head, such as a
-    six-lobe recess in a hexagon.
+    six-lobe recess in a hexagon. ``room_mm``: across the recess or access hole that the tool
+    must enter, ``room_deep_mm`` how far in the head lies; None: not entered. ``proposed``: spread
+    from a list, and nobody has looked yet.
     """
 
     key: str
@@ -152,6 +154,10 @@ class Joint(Ranged):
     chosen_reason: str = ""
     spring_n_per_mm: Spring = None
     second_drive: str = ""
+    room_mm: Annotated[float | None, Range(3.0, 200.0, "mm")] = None
+    room_deep_mm: Annotated[float | None, Range(0.0, 300.0, "mm")] = None
+    special_tool: str = ""
+    proposed: bool = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

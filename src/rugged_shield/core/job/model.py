@@ -7,9 +7,15 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Joint, with_plate
+from rugged_shield.core.fitup import (
+    MAX_SUBSTITUTES,
+    Joint,
+    Substitute,
+    with_plate,
+    with_substitute,
+)
 from rugged_shield.core.hashing import remember_hash
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit import NO_SHEET, KitLine, Sheet
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import (
     AlongBike,
@@ -58,16 +64,28 @@ class Extra(Ranged):
 @remember_hash
 @dataclass(frozen=True)
 class Candidate:
-    """A plate with its joints, the hardware its sheet lists, and what is bought with it."""
+    """A plate with its joints, the hardware its sheet lists, and what is bought with it.
+
+    ``sheet`` is that sheet; ``substitutes`` stand in its joints instead of their own parts.
+    """
 
     plate: Plate
     joints: tuple[Joint, ...]
     kit: tuple[KitLine, ...] = ()
     extras: tuple[Extra, ...] = ()
+    sheet: Sheet = NO_SHEET
+    substitutes: tuple[Substitute, ...] = ()
 
     def __post_init__(self) -> None:
         fold(self.plate)
-        listed = (("joints", self.joints), ("kit", self.kit), ("extras", self.extras))
+        if len(self.substitutes) > MAX_SUBSTITUTES:
+            raise InputError("substitutes", len(self.substitutes), f"at most {MAX_SUBSTITUTES}")
+        listed = (
+            ("joints", self.joints),
+            ("kit", self.kit),
+            ("extras", self.extras),
+            ("substitutes", self.substitutes),
+        )
         for what, items in listed:
             keys = [item.key for item in items]
             if len(set(keys)) != len(keys):
@@ -194,7 +212,7 @@ class Job(Ranged):
                     choose(f"weighings.{weighing.key}.{field}", key, plates, "plate of this job")
 
     def candidate(self, key: str) -> Candidate:
-        """The candidate (or stock) of that key, with what applies on this bike."""
+        """The candidate (or stock) of that key as it stands: what applies, substitutes in place."""
         return on_bike(self.as_entered(key), self.bike)
 
     def as_entered(self, key: str) -> Candidate:
@@ -233,8 +251,21 @@ class Job(Ranged):
 
 
 def on_bike(candidate: Candidate, bike: Bike) -> Candidate:
-    """The candidate with the joints, layers and lines whose conditions hold on this bike."""
-    return _with_traits(candidate, traits_of(bike))
+    """The candidate with what applies on this bike, and in each joint the part that is in it."""
+    return _as_it_stands(_with_traits(candidate, traits_of(bike)))
+
+
+@lru_cache(maxsize=256)
+def _as_it_stands(candidate: Candidate) -> Candidate:
+    """Substitutes in their joints; everything that is judged of them judges these."""
+    if all(sub.paid for sub in candidate.substitutes):
+        return candidate
+    joints = []
+    for joint in candidate.joints:
+        for sub in candidate.substitutes:
+            joint = with_substitute(joint, sub)
+        joints.append(joint)
+    return replace(candidate, joints=tuple(joints))
 
 
 @lru_cache(maxsize=256)

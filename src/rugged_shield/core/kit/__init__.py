@@ -1,12 +1,11 @@
 """Kit: hardware as listed, as counted, and as the joints need it."""
 
 from rugged_shield.core.kit.hardware import (
+    Came,
     KitLine,
     LineKind,
     LineState,
-    ScrewNeed,
     check_line,
-    to_buy,
 )
 from rugged_shield.core.kit.identify import (
     FORMS,
@@ -19,23 +18,37 @@ from rugged_shield.core.kit.identify import (
     expected_mm,
     identify,
 )
-from rugged_shield.core.kit.line_drawing import line_drawing
+from rugged_shield.core.kit.line_drawing import line_drawing, need_drawing
+from rugged_shield.core.kit.matching import LookAlike, Shared, look_alikes, serves, share_out
+from rugged_shield.core.kit.needs import Need
+from rugged_shield.core.kit.revision import LineChange, differences
+from rugged_shield.core.kit.sheet import NO_SHEET, Sheet
 
 __all__ = [
     "FORMS",
+    "NO_SHEET",
     "Attribute",
+    "Came",
     "IdentifyInput",
     "IdentifyResult",
     "KitLine",
+    "LineChange",
     "LineKind",
     "LineState",
     "Listed",
+    "LookAlike",
     "Measured",
-    "ScrewNeed",
+    "Need",
+    "Shared",
+    "Sheet",
     "check_line",
     "difference_words",
+    "differences",
     "expected_mm",
     "identify",
     "line_drawing",
-    "to_buy",
+    "look_alikes",
+    "need_drawing",
+    "serves",
+    "share_out",
 ]

@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Verdict, finding, worst
@@ -18,13 +20,16 @@ from rugged_shield.core.tables.threads import THREADS
 LineKind = Literal[
     "screw", "washer", "nut", "clip nut", "spacer", "sleeve", "bracket", "isolator", "pad", "other"
 ]
+Came = Literal["loose", "assembled, do not take apart", "locker already on"]
+Across = Annotated[float | None, Range(2.0, 200.0, "mm")]
 
 
 @dataclass(frozen=True, kw_only=True)
 class KitLine(Ranged):
     """One line of the sheet: what, size, length mm, head, drive, grade and how many.
 
-    ``already_fitted`` of them come on a bracket (``fitted_to``); ``treatment``
+    Of a washer the length is its thickness. ``already_fitted`` of them come on a bracket
+    (``fitted_to``); ``came`` says how the rest came; ``bag`` is the bag they lie in; ``treatment``
     is the sheet's word for the thread; ``when`` the condition it applies under.
     """
 
@@ -41,6 +46,11 @@ class KitLine(Ranged):
     fitted_to: str = ""
     treatment: str = ""
     when: str = ""
+    bag: str = ""
+    part_number: str = ""
+    came: Came = "loose"
+    outer_mm: Across = None
+    hole_mm: Across = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -61,6 +71,12 @@ class KitLine(Ranged):
                 "a screw needs its thread",
                 "Gauge the thread, or enter it as another kind until then.",
             )
+        if self.outer_mm is not None and self.hole_mm is not None and self.hole_mm >= self.outer_mm:
+            raise InputError(
+                "hole_mm",
+                entered(self.hole_mm, "mm"),
+                f"less than {entered(self.outer_mm, 'mm')} across",
+            )
         if self.already_fitted > self.count:
             raise InputError(
                 "already_fitted", self.already_fitted, f"at most the count of {self.count}"
@@ -72,16 +88,6 @@ class KitLine(Ranged):
         if self.thread:
             return screw_size(self.thread, self.length_mm)
         return f"{self.length_mm:g}" if self.length_mm else ""
-
-
-@dataclass(frozen=True)
-class ScrewNeed:
-    """A screw that a joint asks for: thread, length mm, head, and the joint's number."""
-
-    thread: str
-    length_mm: float
-    head: str
-    joint: int
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -124,17 +130,13 @@ def _left_out(line: KitLine) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...]) -> LineState:
+def check_line(line: KitLine, counted: int | None, met: tuple[Need, ...]) -> LineState:
     """Judge one line; parts already fitted to a bracket count as present.
 
-    What the sheet leaves out of a screw stays not known, with what settles it.
+    ``met``: what joints ask for that this line gives. What the sheet leaves out of a screw stays
+    not known, with what settles it.
     """
-    needed_by = tuple(
-        n.joint
-        for n in needs
-        if line.kind == "screw"
-        and (n.thread, n.length_mm, n.head) == (line.thread, line.length_mm, line.head)
-    )
+    needed_by = tuple(n.joint for n in met)
     left_out = _left_out(line)
     if counted is None:
         found = (finding("not counted", f"Count {line.name} on the bench.", line.key), *left_out)
@@ -174,20 +176,3 @@ def check_line(line: KitLine, counted: int | None, needs: tuple[ScrewNeed, ...])
         verdict=verdict,
         findings=findings,
     )
-
-
-def to_buy(lines: tuple[KitLine, ...], needs: tuple[ScrewNeed, ...]) -> tuple[ScrewNeed, ...]:
-    """Screws that joints ask for and no line of the sheet holds."""
-    left = {
-        (line.thread, line.length_mm, line.head): line.count
-        for line in lines
-        if line.kind == "screw"
-    }
-    lacking = []
-    for need in needs:
-        key = (need.thread, need.length_mm, need.head)
-        if left.get(key, 0) > 0:
-            left[key] -= 1
-        else:
-            lacking.append(need)
-    return tuple(lacking)

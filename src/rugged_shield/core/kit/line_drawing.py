@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import get_args
 
-from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.hardware import KitLine, LineKind
+from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path
+from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Path
 from rugged_shield.core.mechanics.screw_shape import ScrewShape, head_paths, screw_paths
 from rugged_shield.core.tables.hardware import HOLES, NUTS, WASHERS
 from rugged_shield.core.tables.heads import HEADS
@@ -69,9 +72,11 @@ def _washer(line: KitLine) -> Drawing | None:
     row = WASHERS[standard].get(size)
     if row is None:
         return None
-    paths, rings = _seen_flat(row.outer_mm, row.hole_mm, row.thickness_mm)
-    r = row.outer_mm / 2
-    return _drawn(line, paths, rings, (-r, r + _APART_MM + row.thickness_mm, r))
+    outer, hole = line.outer_mm or row.outer_mm, line.hole_mm or row.hole_mm
+    thick = line.length_mm or row.thickness_mm
+    paths, rings = _seen_flat(outer, hole, thick)
+    r = outer / 2
+    return _drawn(line, paths, rings, (-r, r + _APART_MM + thick, r))
 
 
 def _nut(line: KitLine) -> Drawing | None:
@@ -97,23 +102,69 @@ def _tube(line: KitLine) -> Drawing | None:
     """A spacer or sleeve, cut: as long as listed, about a clearance hole."""
     if line.length_mm is None or threads.nominal_size(line.thread) not in HOLES:
         return None
-    hole = HOLES[threads.nominal_size(line.thread)].medium_mm / 2
-    outer, length = 2 * hole, line.length_mm
+    hole = (line.hole_mm or HOLES[threads.nominal_size(line.thread)].medium_mm) / 2
+    outer, length = line.outer_mm or 4 * hole, line.length_mm
+    fill: Fill = "rubber" if line.kind == "isolator" else "steel"
     paths = [
-        Path(((0, a), (length, a), (length, b), (0, b)), True, "section", "steel")
-        for a, b in ((hole, outer), (-hole, -outer))
+        Path(((0, a), (length, a), (length, b), (0, b)), True, "section", fill)
+        for a, b in ((hole, outer / 2), (-hole, -outer / 2))
     ]
-    return _drawn(line, paths, (), (0.0, length, outer))
+    return _drawn(line, paths, (), (0.0, length, outer / 2))
+
+
+def _strap(line: KitLine) -> Drawing | None:
+    """A bracket from above: a strap as long and wide as listed, a hole near each end."""
+    if line.length_mm is None or line.outer_mm is None:
+        return None
+    long, half = line.length_mm, line.outer_mm / 2
+    outline = ((0.0, -half), (long, -half), (long, half), (0.0, half))
+    holes: tuple[Circle, ...] = ()
+    if line.thread and threads.nominal_size(line.thread) in HOLES:
+        r = (line.hole_mm or HOLES[threads.nominal_size(line.thread)].medium_mm) / 2
+        at = min(half, long / 4)
+        holes = tuple(Circle(x, 0.0, r, "section", "paper") for x in (at, long - at))
+    return _drawn(line, [Path(outline, True, "section", "steel")], holes, (0.0, long, half))
 
 
 def line_drawing(line: KitLine) -> Drawing | None:
     """What a line is, drawn to scale; None where the list does not say what would be drawn.
 
-    A washer, nut or spacer is drawn by the standard of its thread (ISO 7089, 7093-1, 4032, 273;
-    ASME for inch threads), a spacer's outside as twice its hole: assumed until it is measured.
+    What the list leaves out of a washer, nut or spacer is drawn by the standard of its thread
+    (ISO 7089, 7093-1, 4032, 273; ASME for inch threads), a spacer's outside as twice its hole:
+    assumed until it is measured. A bracket is drawn where its length and width are said.
     """
-    if not line.thread:
+    if line.kind == "bracket":
+        return _strap(line)
+    drawn = _KINDS.get(line.kind)
+    return None if drawn is None or not line.thread else drawn(line)
+
+
+_KINDS: dict[str, Callable[[KitLine], Drawing | None]] = {
+    "screw": _screw,
+    "washer": _washer,
+    "nut": _nut,
+    "spacer": _tube,
+    "sleeve": _tube,
+    "isolator": _tube,
+}
+
+
+def need_drawing(need: Need) -> Drawing | None:
+    """What a joint asks for, drawn as a line of the kit would be."""
+    if need.kind == "screw" and not need.head:
         return None
-    kinds = {"screw": _screw, "washer": _washer, "nut": _nut, "spacer": _tube, "sleeve": _tube}
-    drawn = kinds.get(line.kind)
-    return None if drawn is None else drawn(line)
+    return line_drawing(
+        KitLine(
+            key="need",
+            kind=_line_kind(need.kind),
+            name=need.name,
+            thread=need.thread,
+            length_mm=need.length_mm,
+            head=need.head,
+            outer_mm=need.outer_mm,
+        )
+    )
+
+
+def _line_kind(kind: str) -> LineKind:
+    return next((k for k in get_args(LineKind) if k == kind), "other")

@@ -100,6 +100,18 @@ class Part(Ranged):
         )
 
 
+ToolPlace = Literal["garage", "trail roll"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class OwnTool(Ranged):
+    """A tool that one has, in the standard's words, and where it lies."""
+
+    key: str
+    tool: str
+    place: ToolPlace = "garage"
+
+
 @remember_hash
 @dataclass(frozen=True, kw_only=True)
 class Mount(Ranged):
@@ -221,7 +233,7 @@ class Bike(Ranged):
     ``front_travel_mm`` and ``rake_deg`` from the vertical, of the fork; None: not measured.
     ``front_mudguard_mm``: from the tread to the outside of a mudguard that moves with the wheel;
     0 for a high one that does not. ``has_bars``: the lower crash bars, on which plates hang;
-    upper ones are a thing of their own.
+    upper ones are a thing of their own. ``tools``: what lies in the garage and in its trail roll.
     """
 
     name: str
@@ -250,11 +262,13 @@ class Bike(Ranged):
     rake_deg: Annotated[float | None, Range(10.0, 45.0, "°")] = None
     front_mudguard_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
     has_upper_bars: bool = False
+    tools: tuple[OwnTool, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
         keys += [j.key for j in self.joints] + [a.key for a in self.added]
+        keys += [t.key for t in self.tools]
         for key in keys:
             if keys.count(key) > 1:
                 raise InputError("key", key, "each key once", f"“{key}” stands twice")
@@ -263,6 +277,8 @@ class Bike(Ranged):
             raise InputError("mounts", ", ".join(map(str, numbers)), "each number once")
         if len(self.parts) > MAX_ITEMS or len(self.mounts) > MAX_ITEMS:
             raise InputError("parts", len(self.parts), f"at most {MAX_ITEMS} parts and mounts")
+        if len(self.tools) > MAX_ITEMS:
+            raise InputError("tools", len(self.tools), f"at most {MAX_ITEMS} tools")
 
     def vitals(self) -> tuple[Part, ...]:
         """Parts that a strike can ruin."""

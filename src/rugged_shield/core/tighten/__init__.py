@@ -26,6 +26,7 @@ from rugged_shield.core.tighten.plan import (
     Step,
     make_plan,
 )
+from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 from rugged_shield.core.tighten.wrench import WrenchInput, WrenchResult, wrench_setting
 
@@ -47,11 +48,13 @@ __all__ = [
     "StepDone",
     "StepReopened",
     "TakenBack",
+    "ToolUse",
     "TorqueCard",
     "WrenchInput",
     "WrenchResult",
     "WrenchTool",
     "drive_tool",
+    "held_side",
     "joint_states",
     "lubricant_change",
     "make_plan",
@@ -59,6 +62,7 @@ __all__ = [
     "started_refusal",
     "torque_card",
     "torque_limit",
+    "turned_side",
     "weakest_face",
     "wrench_setting",
 ]

@@ -14,22 +14,32 @@ _LAYER_PRESSURE_MPA = {"steel": 490.0, "cast aluminium": 220.0}
 _CONE_TANGENT = math.tan(math.radians(30))
 
 
-def drive_tool(joint: Joint) -> str:
-    """The tool for the head, in the standard's words."""
+_INCH_FLATS = ((11.11, "7/16 in"), (12.7, "1/2 in"), (14.29, "9/16 in"))
+
+
+def drives(joint: Joint) -> tuple[str, ...]:
+    """Every drive on the head, in the standard's words; none where its neck holds it."""
     row, family = threads.head_of(joint.head, joint.thread), HEADS[joint.head]
     if not row.drive_size:
-        return "no tool: the neck holds it"
+        return ()
     own = f"{row.drive_size} {family.drive}"
     if family.drive == "six-lobe":
         own = f"six-lobe {row.drive_size}"
-    return f"{own} or {joint.second_drive}" if joint.second_drive else own
+    return (own, joint.second_drive) if joint.second_drive else (own,)
+
+
+def drive_tool(joint: Joint) -> str:
+    """The tool for the head, in the standard's words."""
+    return " or ".join(drives(joint)) or "no tool: the neck holds it"
 
 
 def nut_tool(joint: Joint) -> str:
     """The spanner for a loose nut, or nothing."""
     if not joint.nut:
         return ""
-    return f"{NUTS[joint.nut][threads.nominal_size(joint.thread)].across_flats_mm:g} mm spanner"
+    flats = NUTS[joint.nut][threads.nominal_size(joint.thread)].across_flats_mm
+    inch = next((words for mm, words in _INCH_FLATS if abs(mm - flats) < 0.02), "")
+    return f"{inch or f'{flats:g} mm'} spanner"
 
 
 def rotating_face(joint: Joint) -> tuple[float, float]:

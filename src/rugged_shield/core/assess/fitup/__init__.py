@@ -7,6 +7,7 @@ from rugged_shield.core.assess.fitup.joints import (
     assess_joint,
     assess_joints,
 )
+from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.assess.fitup.pose import (
     PlatePose,
     fitted_joints,
@@ -24,6 +25,7 @@ __all__ = [
     "assess_joints",
     "fitted_joints",
     "hardware_mass_kg",
+    "metal_pairs",
     "open_airs",
     "plate_pose",
 ]

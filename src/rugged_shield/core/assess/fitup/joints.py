@@ -155,6 +155,9 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
                 f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
             ),
         )
+    if joint.proposed:
+        words = "Spread from the list: look whether this screw goes here, and confirm or change it."
+        findings = (*findings, finding("joint proposed", words))
     marks = tuple(
         LengthMark(x, by_length[x].verdict, x == joint.length_mm, x == chosen) for x in around
     )

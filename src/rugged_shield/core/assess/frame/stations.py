@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import fitted_joints
 from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.kit import kit_check, owed
 from rugged_shield.core.assess.tighten import (
     card_of,
     done_steps,
@@ -16,7 +17,6 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
-from rugged_shield.core.kit import check_line
 from rugged_shield.core.result import Verdict, worst
 from rugged_shield.core.tighten import joint_states
 
@@ -59,13 +59,19 @@ def _weighup_state(job: Job) -> StationState:
 
 
 def _kit_state(job: Job) -> StationState:
-    counted = job.counted(job.in_hand)
-    states = [check_line(line, counted.get(line.key), ()) for line in job.in_hand.kit]
+    check, debts = kit_check(job), len(owed(job))
+    states = check.lines.values()
     done = sum(1 for s in states if s.counted is not None)
     short = sum(1 for s in states if s.missing)
-    words = f"{done} of {len(states)} counted" + (f", {short} short" if short else "")
-    verdict = worst(s.verdict for s in states) if states else "not known"
-    return StationState("kit", "Kit", done, len(states), words, verdict)
+    lacking = len(check.shared.unmet)
+    parts = (
+        f"{done} of {len(states)} counted" if states else "no list yet",
+        f"{short} short" if short else "",
+        f"{lacking} in no line" if lacking and states else "",
+        f"{debts} owed" if debts else "",
+    )
+    verdict = worst((check.verdict, "mind")) if debts else check.verdict
+    return StationState("kit", "Kit", done, len(states), ", ".join(filter(None, parts)), verdict)
 
 
 def _fitup_state(job: Job) -> StationState:

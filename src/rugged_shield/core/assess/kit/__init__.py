@@ -1,5 +1,22 @@
-"""Kit applied to a job: what the joints ask for."""
+"""Kit applied to a job: what the joints ask for, what stands in, what is to buy, the tools."""
 
-from rugged_shield.core.assess.kit.lines import kit_check, screw_needs
+from rugged_shield.core.assess.kit.buying import ToBuy, to_buy
+from rugged_shield.core.assess.kit.debts import Debt, debts_of, owed
+from rugged_shield.core.assess.kit.lines import KitCheck, kit_check, need_words, needs_of
+from rugged_shield.core.assess.kit.tools import JointTools, Tools, ToolSum, tools_of
 
-__all__ = ["kit_check", "screw_needs"]
+__all__ = [
+    "Debt",
+    "JointTools",
+    "KitCheck",
+    "ToBuy",
+    "ToolSum",
+    "Tools",
+    "debts_of",
+    "kit_check",
+    "need_words",
+    "needs_of",
+    "owed",
+    "to_buy",
+    "tools_of",
+]

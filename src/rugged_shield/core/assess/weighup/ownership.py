@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-import itertools
 from functools import lru_cache
 
+from rugged_shield.core.assess.fitup import metal_pairs
 from rugged_shield.core.figures import capital, figure, figure_of
-from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source, finding
-from rugged_shield.core.survey import (
-    Mount,
-)
-from rugged_shield.core.tables.friction import CONDITIONS
-from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
-from rugged_shield.core.tables.nature import Metal
-from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup import (
     CLASS_S,
     CorrosionInput,
-    MetalPair,
     RingInput,
     corrosion,
     ring,
@@ -191,36 +182,10 @@ def nature_figures(candidate: Candidate) -> tuple[Figure, ...]:
     )
 
 
-def _surface_of(layer: Layer) -> Metal:
-    """The metal at a layer's surface: washers, spacers and sleeves of steel come zinc-coated."""
-    metal = LAYER_MATERIALS[layer.material].metal
-    loose = layer.kind in ("washer", "spacer", "sleeve", "shim")
-    return "zinc" if loose and metal == "steel" else metal
-
-
-def _pairs(joint: Joint, mount: Mount | None) -> list[MetalPair]:
-    """Screw to thread, screw to sheet, and the layers as they lie on each other."""
-    screw = "stainless" if GRADES[joint.grade].stainless else "zinc"
-    greased = joint.treatment if CONDITIONS[joint.treatment].is_lubricant else ""
-    material = joint.female_material or (mount.material if mount else "")
-    thread = THREAD_MATERIALS[material].metal if material else ""
-    where = f"joint {joint.number}"
-    found = []
-    if thread and not joint.nut:
-        found.append(MetalPair(f"{where}, thread", screw, thread, screw, greased))
-    layers = [(layer.kind, _surface_of(layer)) for layer in joint.present()]
-    if layers and layers[0][1]:
-        found.append(MetalPair(f"{where}, under the head", screw, layers[0][1], screw))
-    for (_, above), (_, below) in itertools.pairwise(layers):
-        if above and below:
-            found.append(MetalPair(f"{where}, layers", above, below))
-    return found
-
-
 @lru_cache(maxsize=512)
 def corrosion_figure(joints: tuple[MountedJoint, ...], material: str) -> Figure:
     """Pairs of metals that eat each other in mud and salt, in all joints; and rust of the sheet."""
-    pairs = tuple(p for m in joints for p in _pairs(m.joint, m.mount))
+    pairs = tuple(p for m in joints for p in metal_pairs(m.joint, m.mount))
     outcome = corrosion(CorrosionInput(pairs))
     rusts = SHEET_MATERIALS[material].metal == "steel"
     gouged = "Its sheet is painted steel: it rusts where a stone has gouged it, touch it up."

@@ -2,6 +2,7 @@
 
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
+from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
     NewJoint,
@@ -14,8 +15,12 @@ from rugged_shield.core.job.edits.joints import (
 from rugged_shield.core.job.edits.kit import (
     add_line,
     add_lines,
+    add_page,
+    count_all,
     remove_count,
     remove_line,
+    remove_page,
+    revise,
     set_count,
 )
 from rugged_shield.core.job.edits.lists import LISTS, add_item, remove_item
@@ -53,6 +58,14 @@ from rugged_shield.core.job.edits.readings import (
     take_reading_back,
 )
 from rugged_shield.core.job.edits.rows import TABLES, RowSaid, add_rows, read_rows
+from rugged_shield.core.job.edits.substitutes import (
+    add_substitute,
+    confirm_all,
+    confirm_joint,
+    pay_debt,
+    put_line,
+    remove_substitute,
+)
 from rugged_shield.core.job.edits.weighings import add_pair, adopt_weighing, remove_pair
 from rugged_shield.core.job.edits.whatif import (
     WHAT_IF_KEY,
@@ -84,20 +97,28 @@ __all__ = [
     "add_line",
     "add_lines",
     "add_need",
+    "add_page",
     "add_pair",
     "add_piece",
     "add_rows",
     "add_shelved_plate",
+    "add_substitute",
     "adopt_weighing",
     "check_picked",
+    "confirm_all",
+    "confirm_joint",
     "copy_plate",
+    "count_all",
     "keep",
     "label_of",
     "new_cutout",
     "new_piece",
     "new_plate",
+    "pay_debt",
     "pick",
     "plate_path",
+    "propose_joints",
+    "put_line",
     "read_field",
     "read_rows",
     "remove_count",
@@ -107,8 +128,11 @@ __all__ = [
     "remove_layer",
     "remove_line",
     "remove_need",
+    "remove_page",
     "remove_pair",
     "remove_plate",
+    "remove_substitute",
+    "revise",
     "set_count",
     "set_item",
     "set_panel",

@@ -49,7 +49,8 @@ class NewLayer:
     after: str = ""
 
 
-def _joint_of(candidate: Candidate, key: str) -> Joint:
+def joint_of(candidate: Candidate, key: str) -> Joint:
+    """The joint of that key as it was entered; raises InputError."""
     for joint in candidate.joints:
         if joint.key == key:
             return joint
@@ -109,7 +110,7 @@ def add_joint(job: Job, plate: str, asked: NewJoint, spent: Spent) -> Change:
 
 def remove_joint(job: Job, plate: str, key: str) -> Change:
     """Take a joint out of a plate."""
-    number = _joint_of(job.as_entered(plate), key).number
+    number = joint_of(job.as_entered(plate), key).number
     return unset_item(job, f"{plate_path(job, plate)}.joints.{key}", f"joint {number} taken out")
 
 
@@ -141,7 +142,7 @@ def _place(joint: Joint, after: str) -> int:
 
 def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
     """A washer, spacer, shim or other layer into a joint, with the size usual for its kind."""
-    joint = _joint_of(job.as_entered(plate), key)
+    joint = joint_of(job.as_entered(plate), key)
     layer, at = _layer(joint, asked), _place(joint, asked.after)
     changed = replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
     words = f"{layer.kind} of {entered(layer.thickness_mm, 'mm')} added at joint {joint.number}"
@@ -150,6 +151,6 @@ def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
 
 def remove_layer(job: Job, plate: str, key: str, layer: str) -> Change:
     """Take a layer out of a joint for good."""
-    joint = _joint_of(job.as_entered(plate), key)
+    joint = joint_of(job.as_entered(plate), key)
     path = f"{plate_path(job, plate)}.joints.{key}.layers.{layer}"
     return unset_item(job, path, f"layer taken out at joint {joint.number}")

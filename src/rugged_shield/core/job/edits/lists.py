@@ -14,6 +14,7 @@ from rugged_shield.core.survey import (
     AddedMass,
     BikeJoint,
     Mount,
+    OwnTool,
     Part,
     Scar,
     StripItem,
@@ -74,6 +75,7 @@ def _weighing(job: Job, key: str) -> Weighing:
 _NEW: dict[str, Callable[[Job, str], Any]] = {
     "bike.parts": _part,
     "bike.mounts": _mount,
+    "bike.tools": lambda job, key: OwnTool(key=key, tool="13 mm spanner", place="trail roll"),
     "bike.joints": lambda job, key: BikeJoint(key, "new bike joint", "M8"),
     "bike.added": lambda job, key: AddedMass(
         key, "something added", 1.0, job.bike.wheelbase_mm / 2
@@ -87,6 +89,7 @@ _NAMES = {
     "bike.parts": "part",
     "bike.mounts": "mount",
     "bike.joints": "bike joint",
+    "bike.tools": "tool",
     "bike.added": "added mass",
     "scars": "scar",
     "strip": "strip item",
@@ -96,7 +99,8 @@ _NAMES = {
 
 def _keys(job: Job) -> set[str]:
     bike = job.bike
-    lists = (bike.parts, bike.mounts, bike.joints, bike.added, job.scars, job.strip, job.weighings)
+    of_bike = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools)
+    lists = (*of_bike, job.scars, job.strip, job.weighings)
     return {item.key for items in lists for item in items}
 
 

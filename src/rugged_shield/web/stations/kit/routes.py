@@ -2,42 +2,68 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import get_args
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.kit import kit_check
+from rugged_shield.core.assess.fitup import fitted_joints
+from rugged_shield.core.assess.kit import (
+    Debt,
+    KitCheck,
+    debts_of,
+    kit_check,
+    need_words,
+    to_buy,
+)
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, KitCount
+from rugged_shield.core.job import Job, KitCount, mounted
 from rugged_shield.core.job.edits import (
     add_line,
     add_lines,
+    count_all,
     plate_path,
     read_field,
     remove_count,
     remove_line,
     set_count,
 )
-from rugged_shield.core.kit import FORMS, KitLine, LineKind, LineState, line_drawing
+from rugged_shield.core.kit import (
+    FORMS,
+    KitLine,
+    LineKind,
+    Need,
+    check_line,
+    line_drawing,
+    need_drawing,
+)
+from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.survey import applies
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.hardware import NUTS
 from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
-from rugged_shield.formats.kitlist import kit_csv
+from rugged_shield.formats.kitlist import buy_csv, kit_csv
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.fields import field_view
+from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.stations.kit.views import (
+    Alike,
+    CountAllWrite,
     CountWrite,
     CsvText,
     CsvWrite,
+    KitJointView,
     KitLineView,
     KitView,
     LineWrite,
+    PlaceView,
+    SheetView,
 )
 from rugged_shield.web.views import CsvLineView, CsvPreview, SavedView, Write
 
@@ -48,8 +74,36 @@ def _at(job: Job) -> str:
     return plate_path(job, job.in_hand.key)
 
 
-def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
-    prefix = f"{_at(job)}.kit.{line.key}"
+@dataclass(frozen=True)
+class _Seen:
+    """What every line and joint of one view needs to know."""
+
+    job: Job
+    check: KitCheck
+    debts: tuple[Debt, ...]
+
+    @property
+    def kit(self) -> dict[str, KitLine]:
+        return {line.key: line for line in self.job.in_hand.kit}
+
+
+def _seen(job_id: str) -> _Seen:
+    job = row_of(job_id).job
+    return _Seen(job, kit_check(job), debts_of(job))
+
+
+def _alike(seen: _Seen, key: str) -> tuple[Alike, ...]:
+    kit = seen.kit
+    found = []
+    for pair in seen.check.alike:
+        if key in (pair.one, pair.other):
+            other = pair.other if key == pair.one else pair.one
+            found.append(Alike(other, f"{kit[other].name} {kit[other].size}".strip(), pair.words))
+    return tuple(found)
+
+
+def _line(seen: _Seen, line: KitLine) -> KitLineView:
+    prefix = f"{_at(seen.job)}.kit.{line.key}"
     fields = (
         field_view(line, "name", prefix),
         field_view(line, "thread", prefix, choices=("", *THREADS)),
@@ -60,6 +114,11 @@ def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
         field_view(line, "already_fitted", prefix),
     )
     more = (
+        field_view(line, "bag", prefix),
+        field_view(line, "came", prefix, label="how it came"),
+        field_view(line, "outer_mm", prefix),
+        field_view(line, "hole_mm", prefix),
+        field_view(line, "part_number", prefix),
         field_view(line, "drive", prefix),
         field_view(line, "fitted_to", prefix),
         field_view(line, "treatment", prefix, choices=("", *CONDITIONS)),
@@ -74,25 +133,87 @@ def _line(job: Job, line: KitLine, state: LineState) -> KitLineView:
         grade=line.grade,
         count=line.count,
         already_fitted=line.already_fitted,
-        state=state,
+        state=seen.check.lines.get(line.key) or check_line(line, None, ()),
         fields=fields,
         more=more,
-        applies=applies(line.when, job.bike),
+        applies=applies(line.when, seen.job.bike),
         when=line.when,
+        bag=line.bag,
+        came=line.came,
+        alike=_alike(seen, line.key),
         drawing=line_drawing(line),
+    )
+
+
+def _could(seen: _Seen, need: Need) -> tuple[str, ...]:
+    """Lines that may be put to a place: of its kind, and a screw of its thread."""
+    return tuple(
+        line.key
+        for line in seen.job.in_hand.kit
+        if line.kind == need.kind
+        and line.length_mm is not None
+        and (need.kind != "screw" or (line.thread == need.thread and line.head))
+    )
+
+
+def _places(seen: _Seen, joint_key: str) -> tuple[PlaceView, ...]:
+    stands_in = {(d.joint_key, d.part): d.key for d in seen.debts if not d.paid}
+    return tuple(
+        PlaceView(
+            part=need.part,
+            what=need_words(need),
+            kind=need.kind,
+            line=seen.check.shared.line_of(joint_key, need.part),
+            could=_could(seen, need),
+            debt=stands_in.get((joint_key, need.part), ""),
+            drawing=need_drawing(need),
+        )
+        for need in seen.check.needs
+        if need.joint_key == joint_key
+    )
+
+
+def _joints(seen: _Seen) -> tuple[KitJointView, ...]:
+    joints = mounted(seen.job.bike, seen.job.in_hand)
+    return tuple(
+        KitJointView(
+            key=a.joint.key,
+            number=a.joint.number,
+            name=a.joint.name,
+            side=a.joint.side or side_words(at.y_mm),
+            proposed=a.joint.proposed,
+            verdict=a.verdict,
+            words=tuple(f.text for f in a.findings if f.code != "joint proposed"),
+            places=_places(seen, a.joint.key),
+        )
+        for a, at in zip(fitted_joints(seen.job.in_hand.plate, joints), joints, strict=True)
     )
 
 
 @route(blueprint, "GET", "", KitView)
 def kit(job_id: str) -> KitView:
-    """The kit of the plate in hand: listed, counted, needed, to buy."""
-    job = row_of(job_id).job
-    found = kit_check(job)
-    lines = job.as_entered(job.in_hand.key).kit
+    """The kit of the plate in hand: listed, counted, needed joint by joint, to buy, owed."""
+    seen = _seen(job_id)
+    job = seen.job
+    entered = job.as_entered(job.in_hand.key)
+    prefix = f"{_at(job)}.sheet"
+    taken = {j.mount for j in entered.joints}
     return KitView(
         plate=job.in_hand.plate.name,
-        lines=tuple(_line(job, line, found.lines[line.key]) for line in lines),
-        buy=found.buy,
+        lines=tuple(_line(seen, line) for line in entered.kit),
+        joints=_joints(seen),
+        uncounted=len(job.in_hand.kit) - len(job.counted(job.in_hand)),
+        free_mounts=sum(1 for m in job.bike.mounts if m.key not in taken),
+        debts=seen.debts,
+        buy=to_buy(job, seen.check),
+        findings=seen.check.findings,
+        sheet=SheetView(
+            fields=field_views(entered.sheet, ("revision", "date"), prefix),
+            pages=entered.sheet.pages,
+        ),
+        layer_materials=tuple(LAYER_MATERIALS),
+        nuts=tuple(NUTS),
+        bags=tuple(sorted({line.bag for line in entered.kit if line.bag})),
         kinds=get_args(LineKind),
         threads=tuple(THREADS),
         heads=tuple(HEADS),
@@ -105,9 +226,34 @@ def kit(job_id: str) -> KitView:
 def kit_list(job_id: str) -> Response:
     """The list as a CSV file."""
     job = row_of(job_id).job
-    found = kit_check(job)
     lines = job.as_entered(job.in_hand.key).kit
-    return download(kit_csv(lines, found.lines, found.buy), "text/csv", "kit-list.csv")
+    states = kit_check(job).lines
+    rest = {k.key: check_line(k, None, ()) for k in lines if k.key not in states}
+    return download(kit_csv(lines, {**states, **rest}), "text/csv", "kit-list.csv")
+
+
+@file_route(blueprint, "/to-buy.csv", "text/csv")
+def buy_list(job_id: str) -> Response:
+    """What is to buy as a CSV file."""
+    job = row_of(job_id).job
+    return download(buy_csv(to_buy(job, kit_check(job))), "text/csv", "to-buy.csv")
+
+
+@file_route(blueprint, "/to-buy.pdf", "application/pdf")
+def buy_paper(job_id: str) -> Response:
+    """What is to buy as a slip for the shop."""
+    from rugged_shield.formats.buyslip import buy_slip
+
+    job = row_of(job_id).job
+    made = buy_slip(job.in_hand.plate.name, to_buy(job, kit_check(job)))
+    return download(made, "application/pdf", "to-buy.pdf", inline=True)
+
+
+@route(blueprint, "POST", "/count-all", SavedView, CountAllWrite)
+def all_there(job_id: str, body: CountAllWrite) -> SavedView:
+    """All of these lines are there; without names all that are not counted yet."""
+    keys = frozenset(body.lines) or None
+    return write(job_id, body, lambda job: count_all(job, job.in_hand.key, keys))
 
 
 @route(blueprint, "POST", "/count", SavedView, CountWrite)

@@ -11,10 +11,8 @@ from rugged_shield.core.survey import (
 )
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.stations.survey.views import (
-    ItemView,
-    PlateHead,
-)
+from rugged_shield.web.stations.survey.views import PlateHead
+from rugged_shield.web.views import ItemView
 
 _LIST_FIELDS: dict[str, tuple[str, ...]] = {
     "bike.joints": ("name", "manual_torque_nm", "note"),

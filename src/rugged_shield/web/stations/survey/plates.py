@@ -51,14 +51,13 @@ from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.stations.survey.views import (
     CompareView,
     FieldGroup,
-    ItemView,
     NameWrite,
     OutlineWrite,
     PanelWrite,
     PlateView,
     WhatIf,
 )
-from rugged_shield.web.views import FieldView, SavedView, Write
+from rugged_shield.web.views import FieldView, ItemView, SavedView, Write
 
 blueprint = Blueprint("plates", __name__, url_prefix="/api/jobs/<job_id>/plates")
 

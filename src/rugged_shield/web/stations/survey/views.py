@@ -13,20 +13,9 @@ from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.survey import Underside
-from rugged_shield.web.views import FieldView, Text, Write
+from rugged_shield.web.views import FieldView, ItemView, Text, Write
 
 FileText = Annotated[str, StringConstraints(max_length=4_200_000)]
-
-
-@dataclass(frozen=True)
-class ItemView:
-    """A thing in one of the job's lists, with its fields; ``where`` names the list."""
-
-    key: str
-    where: str
-    name: str
-    note: str
-    fields: tuple[FieldView, ...]
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,40 @@
+"""Which metals touch in a joint."""
+
+from __future__ import annotations
+
+import itertools
+
+from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.survey import Mount
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.grades import GRADES
+from rugged_shield.core.tables.materials import LAYER_MATERIALS
+from rugged_shield.core.tables.nature import Metal
+from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+from rugged_shield.core.weighup import MetalPair
+
+
+def _surface_of(layer: Layer) -> Metal:
+    """The metal at a layer's surface: washers, spacers and sleeves of steel come zinc-coated."""
+    metal = LAYER_MATERIALS[layer.material].metal
+    loose = layer.kind in ("washer", "spacer", "sleeve", "shim")
+    return "zinc" if loose and metal == "steel" else metal
+
+
+def metal_pairs(joint: Joint, mount: Mount | None) -> list[MetalPair]:
+    """Screw to thread, screw to sheet, and the layers as they lie on each other."""
+    screw = "stainless" if GRADES[joint.grade].stainless else "zinc"
+    greased = joint.treatment if CONDITIONS[joint.treatment].is_lubricant else ""
+    material = joint.female_material or (mount.material if mount else "")
+    thread = THREAD_MATERIALS[material].metal if material else ""
+    where = f"joint {joint.number}"
+    found = []
+    if thread and not joint.nut:
+        found.append(MetalPair(f"{where}, thread", screw, thread, screw, greased))
+    layers = [(layer.kind, _surface_of(layer)) for layer in joint.present()]
+    if layers and layers[0][1]:
+        found.append(MetalPair(f"{where}, under the head", screw, layers[0][1], screw))
+    for (_, above), (_, below) in itertools.pairwise(layers):
+        if above and below:
+            found.append(MetalPair(f"{where}, layers", above, below))
+    return found

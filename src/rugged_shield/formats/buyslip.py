@@ -1,0 +1,59 @@
+"""What is to buy, as a slip for the shop: narrow, to fold and tick."""
+
+from __future__ import annotations
+
+import io
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A6
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from rugged_shield.core.assess.kit import ToBuy
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, latin
+
+
+def _row(item: ToBuy) -> list[object]:
+    words = f"<b>{latin(item.what)}</b>"
+    if item.or_else:
+        words += f"<br/>or {latin(', '.join(item.or_else))}"
+    joints = f"joint {', '.join(map(str, item.joints))} · " if item.joints else ""
+    return [
+        Box(False),
+        Paragraph(str(item.count), BOLD),
+        [Paragraph(words, PLAIN), Paragraph(latin(f"{joints}{item.why}"), SMALL)],
+    ]
+
+
+def buy_slip(title: str, items: tuple[ToBuy, ...]) -> bytes:
+    """The shopping list as a PDF on A6, sizes in both systems, a box for each line."""
+    out = io.BytesIO()
+    margin = 7 * mm
+    document = SimpleDocTemplate(
+        out,
+        pagesize=A6,
+        leftMargin=margin,
+        rightMargin=margin,
+        topMargin=margin,
+        bottomMargin=margin,
+        title=title,
+        author="Rugged Shield",
+        invariant=1,
+    )
+    story: list[Flowable] = [Paragraph(latin(f"To buy: {title}"), BOLD), Spacer(1, 2 * mm)]
+    if items:
+        table = Table([_row(i) for i in items], colWidths=[8 * mm, 8 * mm, 75 * mm])
+        table.setStyle(
+            TableStyle(
+                [
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.4, colors.grey),
+                    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                    ("LEFTPADDING", (0, 0), (-1, -1), 1),
+                ]
+            )
+        )
+        story.append(table)
+    else:
+        story.append(Paragraph("Nothing is to buy.", PLAIN))
+    document.build(story)
+    return out.getvalue()

@@ -1,0 +1,60 @@
+"""Tools: both sides of every joint, against the garage and the trail roll."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from rugged_shield.core.assess.kit import tools_of
+from rugged_shield.core.job.edits import plate_path
+from rugged_shield.core.tighten import ToolUse
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_views
+from rugged_shield.web.jobs import row_of
+from rugged_shield.web.stations.kit.views import JointToolsView, SideView, ToolsView
+from rugged_shield.web.views import ItemView
+
+blueprint = Blueprint("tools", __name__, url_prefix="/api/jobs/<job_id>/kit/tools")
+
+_DECIDES = ("room_mm", "room_deep_mm", "second_drive", "special_tool")
+
+
+def _side(use: ToolUse) -> SideView:
+    return SideView(tools=use.tools, fits=use.fits, words=use.words, known=use.known)
+
+
+@route(blueprint, "GET", "", ToolsView)
+def tools(job_id: str) -> ToolsView:
+    """The tools of the plate in hand: by joint, in sum, lacking now and on the trail."""
+    job = row_of(job_id).job
+    found = tools_of(job)
+    plate = job.in_hand.key
+    joints = {j.key: j for j in job.as_entered(plate).joints}
+    prefix = f"{plate_path(job, plate)}.joints"
+    return ToolsView(
+        plate=job.in_hand.plate.name,
+        by_joint=tuple(
+            JointToolsView(
+                joint=t.joint,
+                name=t.name,
+                turned=_side(t.turned),
+                held=_side(t.held) if t.held else None,
+                special=t.special,
+                fields=field_views(joints[t.key], _DECIDES, f"{prefix}.{t.key}"),
+            )
+            for t in found.by_joint
+        ),
+        needed=found.needed,
+        lacking=found.lacking,
+        roll_lacks=found.roll_lacks,
+        own=tuple(
+            ItemView(
+                key=tool.key,
+                where="bike.tools",
+                name=tool.tool,
+                note=tool.place,
+                fields=field_views(tool, ("tool", "place"), f"bike.tools.{tool.key}"),
+            )
+            for tool in job.bike.tools
+        ),
+        sources=found.sources,
+    )
