@@ -4,10 +4,17 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from rugged_shield.formats.jobfile import read_job_file
+from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.store import Database, add_job, job_ids
 
+EXAMPLE = "choosing"
+"""The job that is offered to look at where there is none yet."""
 DEMO_JOBS = ("choosing", "kit_open", "half_fitted", "in_service")
+
+
+def demo_job(name: str) -> JobFile:
+    """One job of the demo scenario."""
+    return read_job_file((files("rugged_shield.demo") / f"{name}.json").read_bytes())
 
 
 def load_demo(db: Database) -> int:
@@ -15,7 +22,6 @@ def load_demo(db: Database) -> int:
     if job_ids(db):
         return 0
     for name in DEMO_JOBS:
-        text = (files("rugged_shield.demo") / f"{name}.json").read_bytes()
-        file = read_job_file(text)
+        file = demo_job(name)
         add_job(db, name.replace("_", "-"), file.job, file.records)
     return len(DEMO_JOBS)

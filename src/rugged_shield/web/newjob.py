@@ -4,31 +4,58 @@ from __future__ import annotations
 
 import hashlib
 import secrets
-from dataclasses import dataclass
-from typing import Annotated
+from dataclasses import dataclass, replace
+from typing import Annotated, Any
 
 from flask import Blueprint
 from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.job import Candidate, Job, edits
 from rugged_shield.core.job.edits import read_field
-from rugged_shield.core.survey import LAYOUTS, Bike, LayoutRequest, bike_from_layout, stock_plate
+from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.survey import (
+    LAYOUTS,
+    Bike,
+    LayoutRequest,
+    Plate,
+    bike_from_layout,
+    fold,
+    small_underside,
+    stock_plate,
+    typical_bike,
+)
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.demo import EXAMPLE, demo_job
+from rugged_shield.formats.guarded import read_guarded
+from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.store import NotFoundError, add_job, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import Brought, database, row_of
-from rugged_shield.web.views import Text
+from rugged_shield.web.lists import list_preview
+from rugged_shield.web.views import CsvPreview, CsvText, Text
 
 blueprint = Blueprint("new_job", __name__, url_prefix="/api")
 
 
 @dataclass(frozen=True)
+class LayoutView:
+    """A starting layout in words, and drawn from its own geometry."""
+
+    key: str
+    words: str
+    picture: Drawing
+
+
+@dataclass(frozen=True)
 class LayoutsView:
-    """Starting layouts by key, in words."""
+    """Starting layouts by key, in words and pictures; sheet materials of a plate."""
 
     layouts: dict[str, str]
+    pictures: tuple[LayoutView, ...]
+    materials: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -65,7 +92,13 @@ def _name(key: str) -> str:
 @route(blueprint, "GET", "/layouts", LayoutsView)
 def layouts() -> LayoutsView:
     """The starting layouts in words."""
-    return LayoutsView(LAYOUTS)
+    pictures = tuple(LayoutView(key, words, _picture(key)) for key, words in LAYOUTS.items())
+    return LayoutsView(LAYOUTS, pictures, tuple(SHEET_MATERIALS))
+
+
+def _picture(layout: str) -> Drawing:
+    bike = typical_bike(layout, LAYOUTS[layout])
+    return small_underside(bike, fold(stock_plate(bike)))
 
 
 def _typed_bike(body: NewJob) -> Bike:
@@ -117,4 +150,100 @@ def new_job(body: NewJob) -> Brought:
         wrench=FIRST_WRENCH,
     )
     row = add_job(database(), own, job, ())
+    return Brought(row.id, row.job.title)
+
+
+@dataclass(frozen=True, kw_only=True)
+class NewFit:
+    """A plate that is already there: its bike's name and layout, its list, what it is of."""
+
+    name: Text = ""
+    layout: Text = "single"
+    plate: Text = ""
+    material: Text = ""
+    thickness: Text = ""
+    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    system: System = "metric"
+    key: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
+
+
+@dataclass(frozen=True)
+class Begun:
+    """A job that came of it, and what could be done with its list, in words."""
+
+    id: str
+    title: str
+    words: str
+
+
+def _of_plate(body: NewFit, plate: Plate) -> Plate:
+    """What was said of the plate; the rest stays assumed."""
+    said: dict[str, Any] = {}
+    if body.material:
+        said["material"] = read_field(Plate, "material", body.material, "material", body.system)
+        choose("material", body.material, SHEET_MATERIALS, "sheet material")
+    if body.thickness.strip():
+        said["thickness_mm"] = read_field(
+            Plate, "thickness_mm", body.thickness, "thickness", body.system
+        )
+    return replace(plate, **said)
+
+
+def _begun(body: NewFit) -> tuple[Job, str]:
+    """The job of a plate to fit: bike and plate assumed, its list, joints proposed from it."""
+    if not body.name.strip():
+        raise InputError("name", body.name, "a name", "the bike needs a name")
+    bike = typical_bike(body.layout, body.name.strip())
+    job = Job(
+        title=f"{body.plate.strip() or 'Plate'} onto {bike.name}"[:120],
+        bike=bike,
+        stock=Candidate(stock_plate(bike), ()),
+        candidates=(),
+        wrench=FIRST_WRENCH,
+    )
+    job = edits.plate_to_fit(job, body.plate.strip() or "Plate to fit", frozenset()).job
+    own = job.in_hand
+    job = job.with_candidate(replace(own, plate=_of_plate(body, own.plate)))
+    if not body.text.strip():
+        return job, "No list yet: paste it, or add its lines."
+    lines = read_guarded(read_hardware, body.text, body.system).lines
+    good = tuple(r.line for r in lines if r.line)
+    if not good:
+        raise InputError("text", "", "at least one line that is understood", "no line was read")
+    job = edits.add_lines(job, own.key, good).job
+    words = f"{len(good)} lines taken in"
+    if len(good) < len(lines):
+        words += f", {len(lines) - len(good)} not understood: they stay out"
+    try:
+        change = edits.propose_joints(job, own.key, frozenset())
+    except InputError as error:
+        return job, f"{words}. No joint could be proposed: {error.message}."
+    return change.job, f"{words}; {change.words}. Look at each: confirm or change it."
+
+
+@route(blueprint, "POST", "/new-fit", Begun, NewFit)
+def new_fit(body: NewFit) -> Begun:
+    """A job for a plate that lies on the floor: straight to its kit, everything else assumed."""
+    own = f"job-{_name(body.key)}"
+    try:
+        return Begun(own, row_of(own).job.title, "")  # asked again after a cut: not doubled
+    except NotFoundError:
+        pass
+    job, words = _begun(body)
+    row = add_job(database(), own, job, ())
+    return Begun(row.id, row.job.title, words)
+
+
+@route(blueprint, "POST", "/hardware/preview", CsvPreview, CsvText)
+def preview(body: CsvText) -> CsvPreview:
+    """What a pasted list would become, before there is a job for it."""
+    return list_preview(body.text, body.system)
+
+
+@route(blueprint, "POST", "/example", Brought, dict[str, str])
+def example(body: dict[str, str]) -> Brought:
+    """A job of our own invented scenario to look at and try on."""
+    del body
+    file = demo_job(EXAMPLE)
+    row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records)
     return Brought(row.id, row.job.title)

@@ -101,6 +101,14 @@ class FieldWrite(Write):
 
 
 @dataclass(frozen=True)
+class CsvText:
+    """A pasted list."""
+
+    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    system: System = "metric"
+
+
+@dataclass(frozen=True)
 class CsvLineView:
     """One line of a pasted list: what is understood of it, or what is wrong."""
 

@@ -11,10 +11,13 @@ from flask import Blueprint, Response
 from sqlalchemy.exc import DBAPIError
 
 from rugged_shield import __version__
+from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import StationState, next_act, station_states
 from rugged_shield.core.assess.frame import standing as standing_of
 from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Verdict
+from rugged_shield.core.survey import small_underside
 from rugged_shield.store import (
     JobHead,
     JobRow,
@@ -30,7 +33,7 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import Brought, database
+from rugged_shield.web.jobs import Brought, database, row_of
 
 log = logging.getLogger("rugged_shield")
 
@@ -44,7 +47,7 @@ BUDGET_S = 0.2
 
 @dataclass(frozen=True, kw_only=True)
 class JobSummary:
-    """One line of the work list.
+    """One line of the work list; ``act_at`` is where what is due next is done.
 
     ``pending``: it is still being worked out, ask again. ``trouble``: it cannot be read, and why.
     """
@@ -59,6 +62,7 @@ class JobSummary:
     stands: str = ""
     station: str = "survey"
     due: str = ""
+    act_at: str = "survey"
     due_verdict: Verdict = "not known"
     stations: tuple[StationState, ...] = ()
     pending: bool = False
@@ -101,13 +105,15 @@ def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
     stations = station_states(row.job, row.records)
     stands = standing_of(row.job, stations)
     due, _ = due_of(row.job, row.records)
+    act = next_act(row.job, row.records)
     return replace(
         _bare(head),
         bike=row.job.bike.name,
         plate=row.job.in_hand.plate.name if row.job.picked else "",
         stands=stands.words,
         station=stands.station,
-        due=next_act(row.job, row.records),
+        due=act.words,
+        act_at=act.at,
         due_verdict=due.verdict,
         stations=stations,
     )
@@ -156,6 +162,13 @@ def jobs() -> JobList:
     """The work list: every job, where it stands, what is due next."""
     listed = _listed(job_heads(database()))
     return JobList(listed, sum(1 for job in listed if job.pending))
+
+
+@route(blueprint, "GET", "/<job_id>/picture", Drawing)
+def picture(job_id: str) -> Drawing:
+    """The job's bike from below with the plate in hand, small."""
+    job = row_of(job_id).job
+    return small_underside(job.bike, plate_pose(job.bike, job.in_hand).folded)
 
 
 @route(blueprint, "POST", "/<job_id>/place", Done, PlaceWrite)

@@ -89,6 +89,19 @@ def test_a_pair_of_mounts_takes_one_kind_of_screw(bare: Job) -> None:
     assert len(set(by_mount.values())) == 2
 
 
+def test_of_two_lengths_the_one_that_the_stack_takes_is_proposed(bare: Job) -> None:
+    short = replace(SCREW, key="x", name="short screw", length_mm=10)
+    joints = propose_joints(listed(bare, short, SCREW), "own", NONE).job.in_hand.joints
+    assert {j.length_mm for j in joints} == {20}
+
+
+def test_nuts_of_the_list_go_behind_their_tabs(bare: Job) -> None:
+    nut = KitLine(key="n", kind="nut", name="nylon-insert nut", thread="M8", count=4)
+    job = propose_joints(listed(bare, replace(SCREW, length_mm=30), WASHER, nut), "own", NONE).job
+    assert {j.nut for j in job.in_hand.joints} == {"ISO 7040"}
+    assert not kit_check(job).shared.unmet
+
+
 def test_three_screws_leave_a_pair_open_rather_than_half(bare: Job) -> None:
     joints = propose_joints(listed(bare, replace(SCREW, count=3)), "own", NONE).job.in_hand.joints
     assert [j.mount for j in joints] == ["m1", "m2"]
@@ -130,17 +143,12 @@ def test_a_line_is_put_to_a_joint(choosing: Job) -> None:
     put = put_line(job, plate, "s", joint.key).job
     now = next(j for j in put.in_hand.joints if j.key == joint.key)
     assert (now.length_mm, now.head, now.grade) == (35, "ISO 4017", "not read")
+    foreign = add_lines(job, plate, (replace(other, key="f", thread="M10"),)).job
     with pytest.raises(InputError, match="does not go into"):
-        put_line(
-            add_lines(job, plate, (replace(other, key="f", thread="M10"),)).job,
-            plate,
-            "f",
-            joint.key,
-        )
+        put_line(foreign, plate, "f", joint.key)
+    unseen = add_lines(job, plate, (replace(other, key="f", head=""),)).job
     with pytest.raises(InputError, match="not known yet"):
-        put_line(
-            add_lines(job, plate, (replace(other, key="f", head=""),)).job, plate, "f", joint.key
-        )
+        put_line(unseen, plate, "f", joint.key)
 
 
 def a_debt(job: Job, **said: object) -> tuple[Job, str]:

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.frame import next_act
+from rugged_shield.core.assess.frame import NextAct, next_act
 from rugged_shield.core.assess.tighten import done_steps, plan_of, ready_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
@@ -213,9 +213,11 @@ def test_done_steps_follow_the_record(half_fitted: JobFile) -> None:
 
 
 def test_next_act_in_words(choosing: Job, half_fitted: JobFile) -> None:
-    assert next_act(choosing, ()) == "weigh 8 plates and pick one"
-    assert next_act(half_fitted.job, half_fitted.records) == "step 15: draw joint 5 to half"
-    assert next_act(replace(choosing, picked="alu5"), ()) == "count the kit on the bench"
+    assert next_act(choosing, ()).words == "weigh 8 plates and pick one"
+    assert next_act(half_fitted.job, half_fitted.records) == NextAct(
+        "step 15: draw joint 5 to half", "garage"
+    )
+    assert next_act(replace(choosing, picked="alu5"), ()).words == "count the kit on the bench"
 
 
 def test_another_plate_inherits_no_work(half_fitted: JobFile) -> None:

@@ -65,6 +65,7 @@ from rugged_shield.core.survey.layouts import (
     LayoutRequest,
     bike_from_layout,
     stock_plate,
+    typical_bike,
 )
 from rugged_shield.core.survey.lean import LEAN_SOURCE, LEAST_LEAN_DEG, lean_of
 from rugged_shield.core.survey.mass import (
@@ -115,6 +116,7 @@ from rugged_shield.core.survey.ride import ride_of
 from rugged_shield.core.survey.sag import Ride, SagInput, sag, wheel_rate
 from rugged_shield.core.survey.shapes import DrawnBox, draw_part
 from rugged_shield.core.survey.sketches import PLACE_AXES, Sketch, tape_sketch
+from rugged_shield.core.survey.small_drawings import small_plate, small_underside
 from rugged_shield.core.survey.standoff import (
     STANDOFF_SOURCE,
     Standoff,
@@ -240,6 +242,8 @@ __all__ = [
     "sheet_normal_point",
     "sheet_point",
     "sheet_points",
+    "small_plate",
+    "small_underside",
     "standoff",
     "standoff_finding",
     "standoffs",
@@ -248,6 +252,7 @@ __all__ = [
     "thickness_compare",
     "traits_of",
     "travel_of",
+    "typical_bike",
     "tyre_radius_mm",
     "underside",
     "underside_drawing",

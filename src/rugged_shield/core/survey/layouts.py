@@ -6,7 +6,7 @@ the wheelbase and ground clearance that the rider types.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, NamedTuple
 
 from rugged_shield.core.errors import InputError, choose
@@ -32,6 +32,13 @@ LAYOUTS: dict[str, str] = {
     "small dual-sport": "Small dual-sport, narrow and light",
 }
 
+TYPICAL_MM: dict[str, tuple[float, float]] = {
+    "single": (1480.0, 280.0),
+    "parallel twin": (1560.0, 220.0),
+    "big twin": (1530.0, 230.0),
+    "small dual-sport": (1380.0, 275.0),
+}
+"""Wheelbase and ground clearance, mm, that a layout is taken to have until they are measured."""
 GUARD_BELOW_MM = 8.0
 """A stock guard hangs so far below the lowest vital, or level with the rails."""
 
@@ -382,6 +389,14 @@ def bike_from_layout(asked: LayoutRequest) -> Bike:
         front_tyre=asked.front_tyre,
         rear_tyre=asked.rear_tyre,
     )
+
+
+def typical_bike(layout: str, name: str) -> Bike:
+    """A bike of which nothing but its layout is known: its sizes are assumed with the rest."""
+    choose("layout", layout, LAYOUTS, "starting layout")
+    wheelbase, clearance = TYPICAL_MM[layout]
+    asked = LayoutRequest(layout=layout, name=name, wheelbase_mm=wheelbase, clearance_mm=clearance)
+    return replace(bike_from_layout(asked), known="assumed")
 
 
 def stock_plate(bike: Bike) -> Plate:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
@@ -12,7 +14,10 @@ from rugged_shield.core.fitup import (
     PresetRequest,
     Stage,
     joint_from_preset,
+    joint_stack,
+    stack_input,
     with_nut,
+    with_plate,
 )
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
@@ -61,42 +66,42 @@ def _usable(line: KitLine) -> bool:
     return threads.nominal_size(line.thread) in HEADS[line.head].rows
 
 
-def spread(lines: tuple[KitLine, ...], mounts: tuple[Mount, ...]) -> tuple[Spread, ...]:
+Suits = Callable[[KitLine, Mount], bool]
+
+
+def spread(
+    lines: tuple[KitLine, ...], mounts: tuple[Mount, ...], suits: Suits = lambda _l, _m: True
+) -> tuple[Spread, ...]:
     """Screws over mounts: a row of mounts takes one kind of screw, its own thread before others.
 
-    Where the thread of a mount is only assumed, a screw of another thread may take it.
+    Of several the first that ``suits`` its mounts, else the first. Where the thread of a mount is
+    only assumed, a screw of another thread may take it.
     """
-    left = Counter({line.key: line.count for line in lines if _usable(line)})
     screws = [line for line in lines if _usable(line)]
-    rows = _rows(mounts)
+    left = Counter({line.key: line.count for line in screws})
     out: list[Spread] = []
     waiting = []
-    for row in rows:
-        line = _for_row(screws, left, row, own_thread=True)
+    for row in _rows(mounts):
+        own = [k for k in screws if all(m.thread == k.thread for m in row)]
+        line = _for_row(own, left, row, suits)
         if line is None:
             waiting.append(row)
             continue
         out += _taken(line, row, left)
     for row in waiting:
-        line = _for_row(screws, left, row, own_thread=False)
-        if line is not None and all(m.known == "assumed" for m in row):
-            out += _taken(line, row, left)
+        if all(m.known == "assumed" for m in row):
+            line = _for_row(screws, left, row, suits)
+            out += _taken(line, row, left) if line is not None else []
     return tuple(sorted(out, key=lambda s: s.mount.number))
 
 
 def _for_row(
-    screws: list[KitLine], left: Counter[str], row: list[Mount], own_thread: bool
+    screws: list[KitLine], left: Counter[str], row: list[Mount], suits: Suits
 ) -> KitLine | None:
-    """The first screw of which enough are left for a row; the thread its mounts have, if asked."""
-    return next(
-        (
-            line
-            for line in screws
-            if left[line.key] >= len(row)
-            and (not own_thread or all(m.thread == line.thread for m in row))
-        ),
-        None,
-    )
+    """The screw for a row, of those of which enough are left."""
+    enough = [line for line in screws if left[line.key] >= len(row)]
+    right = (line for line in enough if all(suits(line, mount) for mount in row))
+    return next(right, enough[0] if enough else None)
 
 
 def _taken(line: KitLine, row: list[Mount], left: Counter[str]) -> list[Spread]:
@@ -167,7 +172,11 @@ def _joint(
             )
         )
 
+    behind = _share(candidate.kit, "nut", put.line.thread, same)
+    nutted = bool(behind) and mount.female_kind == "through_tapped" and mount.known == "assumed"
     joint = start("sleeve in plastic" if soft and sleeves else "tapped boss")
+    if nutted:
+        joint = start("through nut")
     joint = _with_listed(joint, candidate.kit, same, start("tapped boss"))
     joint = replace(
         joint,
@@ -177,17 +186,25 @@ def _joint(
         grade=put.line.grade or NOT_READ,
         length_mm=put.line.length_mm,
         treatment=put.line.treatment or joint.treatment,
-        female=None,
-        female_material="",
-        x_mm=None,
-        y_mm=None,
         proposed=True,
     )
-    nuts = _share(candidate.kit, "nut", put.line.thread, same)
-    if nuts and mount.female_kind == "through_tapped" and mount.known == "assumed":
-        locking = "prevailing" in nuts[0].name or "nylon" in nuts[0].name
+    if nutted:
+        locking = any(word in behind[0].name.casefold() for word in _LOCKING)
         return with_nut(joint, "ISO 7040" if locking else "ISO 4032")
-    return joint
+    return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
+
+
+_LOCKING = ("prevailing", "nylon", "lock")
+
+
+def _suits(candidate: Candidate, line: KitLine, mount: Mount) -> bool:
+    """Whether the stack that the list makes one think of takes this length."""
+    as_screw = with_kind(mount, mount.kind, line.thread)
+    joint = _joint(Spread(line, as_screw), candidate, 1, "try", 1, "front")
+    settled = with_plate(joint, candidate.plate.thickness_mm, candidate.plate.material)
+    return (
+        line.length_mm in joint_stack(stack_input(settled, as_screw)).result.acceptable_lengths_mm
+    )
 
 
 def propose_joints(job: Job, plate: str, spent: Spent) -> Change:
@@ -201,7 +218,7 @@ def propose_joints(job: Job, plate: str, spent: Spent) -> Change:
     free = tuple(m for m in job.bike.mounts if m.key not in taken)
     if not free:
         raise InputError("mounts", "", "a mount without a joint", "every mount has its joint")
-    put = spread(candidate.kit, free)
+    put = spread(candidate.kit, free, partial(_suits, candidate))
     if not put:
         raise InputError(
             "kit",

@@ -52,11 +52,11 @@ from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.lists import list_preview
 from rugged_shield.web.stations.kit.views import (
     Alike,
     CountAllWrite,
     CountWrite,
-    CsvText,
     CsvWrite,
     KitJointView,
     KitLineView,
@@ -65,7 +65,7 @@ from rugged_shield.web.stations.kit.views import (
     PlaceView,
     SheetView,
 )
-from rugged_shield.web.views import CsvLineView, CsvPreview, SavedView, Write
+from rugged_shield.web.views import CsvPreview, CsvText, SavedView, Write
 
 blueprint = Blueprint("kit", __name__, url_prefix="/api/jobs/<job_id>/kit")
 
@@ -292,29 +292,11 @@ def add_a_line(job_id: str, body: LineWrite) -> SavedView:
     return write(job_id, body, lambda job: add_line(job, job.in_hand.key, line))
 
 
-def _in_words(line: KitLine) -> str:
-    """A line as understood, in words."""
-    parts = [line.kind, line.name, line.size, line.head, line.grade, f"{line.count} pieces"]
-    if line.already_fitted:
-        parts.append(f"{line.already_fitted} of them on {line.fitted_to or 'a bracket'}")
-    if line.treatment:
-        parts.append(line.treatment)
-    if line.when:
-        parts.append(f"only if {line.when}")
-    return " · ".join(p for p in parts if p)
-
-
 @route(blueprint, "POST", "/preview", CsvPreview, CsvText)
 def preview(job_id: str, body: CsvText) -> CsvPreview:
     """What a pasted list would become; nothing is saved."""
     row_of(job_id)
-    found = read_guarded(read_hardware, body.text, body.system)
-    lines = tuple(
-        CsvLineView(r.row, _in_words(r.line) if r.line else "", r.trouble, "; ".join(r.assumed))
-        for r in found.lines
-    )
-    good = sum(1 for r in found.lines if r.line)
-    return CsvPreview(lines, good, len(lines) - good, found.columns, found.separator)
+    return list_preview(body.text, body.system)
 
 
 @route(blueprint, "POST", "/import", SavedView, CsvWrite)

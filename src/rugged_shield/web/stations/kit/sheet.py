@@ -16,12 +16,11 @@ from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, row_of, write
 from rugged_shield.web.stations.kit.views import (
     ChangeView,
-    CsvText,
     PageWrite,
     RevisionView,
     RevisionWrite,
 )
-from rugged_shield.web.views import SavedView
+from rugged_shield.web.views import CsvText, SavedView
 
 blueprint = Blueprint("sheet", __name__, url_prefix="/api/jobs/<job_id>/kit")
 

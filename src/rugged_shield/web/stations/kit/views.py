@@ -15,14 +15,6 @@ from rugged_shield.core.result import Finding, Source, Verdict
 from rugged_shield.web.views import FieldView, ItemView, Key, Text, Write
 
 
-@dataclass(frozen=True)
-class CsvText:
-    """A pasted list."""
-
-    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
-    system: System = "metric"
-
-
 @dataclass(frozen=True, kw_only=True)
 class CsvWrite(Write):
     """A pasted list to take in, all lines that are understood."""
