@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from importlib.resources import files
 from typing import Any, Literal
 
-Kind = Literal["svg", "dxf", "job", "list", "photo", "body"]
+Kind = Literal["svg", "dxf", "job", "list", "photo", "pdf", "body"]
 
 
 @dataclass(frozen=True)
@@ -319,6 +319,36 @@ def _photos() -> Iterator[tuple[str, bytes]]:
     yield "random bytes", random.Random(4).randbytes(100_000)
 
 
+def pdf(pages: int = 1, size: tuple[float, float] = (300.0, 400.0)) -> bytes:
+    """A plain PDF of empty pages with a line of text on each."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=size, invariant=1)
+    for i in range(pages):
+        canvas.drawString(20, 20, f"page {i + 1}")
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _pdfs() -> Iterator[tuple[str, bytes]]:
+    plain = pdf()
+    yield "a PDF of 400 pages", pdf(400)
+    yield "a PDF page of 14 metres", pdf(size=(40_000.0, 40_000.0))
+    yield "a PDF page a hair wide", pdf(size=(0.5, 2_000.0))
+    yield "a PDF cut short", plain[: len(plain) // 2]
+    yield "a PDF whose table of places lies", plain.replace(b"startxref", b"startxrfe")
+    yield "a PDF that opens a script", plain.replace(
+        b"/Type /Catalog", b"/Type /Catalog /OpenAction << /S /JavaScript /JS (app.alert(1)) >>"
+    )
+    yield "a PDF that says it is locked", plain.replace(b"/Root", b"/Encrypt 1 0 R /Root")
+    yield "pages that hold themselves", plain.replace(b"/Kids [ ", b"/Kids [ 2 0 R 3 0 R 4 0 R ")
+    yield "an SVG under a PDF's name", svg()
+    yield "a PDF of nothing", b"%PDF-1.7\n"
+    yield "random bytes under a PDF's name", b"%PDF-1.4\n" + random.Random(9).randbytes(50_000)
+
+
 def _bodies() -> Iterator[tuple[str, bytes]]:
     write = {"path": "title", "text": "x", "system": "metric", "version": 1, "key": "hostile-1234"}
 
@@ -351,6 +381,7 @@ def collection() -> tuple[Hostile, ...]:
         ("job", _changed_jobs),
         ("list", _lists),
         ("photo", _photos),
+        ("pdf", _pdfs),
         ("body", _bodies),
     )
     return tuple(Hostile(name, kind, data) for kind, make in makers for name, data in make())

@@ -48,7 +48,23 @@ const SchoolsSheet = lazy(() =>
 const PrioritiesSheet = lazy(() =>
   import("./stations/weighup/PrioritiesSheet").then((m) => ({ default: m.PrioritiesSheet })),
 );
+const NewFit = lazy(() => import("./worklist/NewFit").then((m) => ({ default: m.NewFit })));
+const KitFrame = lazy(() =>
+  import("./stations/kit/KitFrame").then((m) => ({ default: m.KitFrame })),
+);
 const Kit = lazy(() => import("./stations/kit/Kit").then((m) => ({ default: m.Kit })));
+const JointsSheet = lazy(() =>
+  import("./stations/kit/JointsSheet").then((m) => ({ default: m.JointsSheet })),
+);
+const BuySheet = lazy(() =>
+  import("./stations/kit/BuySheet").then((m) => ({ default: m.BuySheet })),
+);
+const ToolsSheet = lazy(() =>
+  import("./stations/kit/ToolsSheet").then((m) => ({ default: m.ToolsSheet })),
+);
+const PaperSheet = lazy(() =>
+  import("./stations/kit/PaperSheet").then((m) => ({ default: m.PaperSheet })),
+);
 const Fitup = lazy(() => import("./stations/fitup/Fitup").then((m) => ({ default: m.Fitup })));
 const Tighten = lazy(() =>
   import("./stations/tighten/Tighten").then((m) => ({ default: m.Tighten })),
@@ -63,6 +79,7 @@ export function App() {
       <Routes>
         <Route path="/" element={<WorkList />} />
         <Route path="/new" element={<NewJob />} />
+        <Route path="/new/fit" element={<NewFit />} />
         <Route path="/parts" element={<PartsPage />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
         <Route path="/jobs/:job" element={<JobFrame />}>
@@ -83,7 +100,13 @@ export function App() {
             <Route path="schools" element={<SchoolsSheet />} />
             <Route path="priorities" element={<PrioritiesSheet />} />
           </Route>
-          <Route path="kit" element={<Kit />} />
+          <Route path="kit" element={<KitFrame />}>
+            <Route index element={<Kit />} />
+            <Route path="joints" element={<JointsSheet />} />
+            <Route path="buy" element={<BuySheet />} />
+            <Route path="tools" element={<ToolsSheet />} />
+            <Route path="sheet" element={<PaperSheet />} />
+          </Route>
           <Route path="fit-up/:joint?" element={<Fitup />} />
           <Route path="tighten/:joint?" element={<Tighten />} />
           <Route path="keep" element={<Keep />} />

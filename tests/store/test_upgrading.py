@@ -83,6 +83,8 @@ SINCE: dict[str, dict[str, Any]] = {
         "outer_mm": None,
         "hole_mm": None,
     },
+    "job": {"faults": []},
+    "item": {"turn": None, "why": ""},
     "candidate": {
         "sheet": {"revision": "", "date": "", "pages": []},
         "substitutes": [],
@@ -94,7 +96,8 @@ SINCE: dict[str, dict[str, Any]] = {
 
 def without_later(job: dict[str, Any]) -> None:
     """Takes out of an export what was no fact yet; each has its default."""
-    of = [("bike", job["bike"])]
+    of = [("job", job), ("bike", job["bike"])]
+    of += [("item", item) for item in job["strip"]]
     for candidate in (job["stock"], *job["candidates"]):
         of += [("plate", candidate["plate"]), ("needs", candidate["plate"]["needs"])]
         of += [("joint", joint) for joint in candidate["joints"]]

@@ -32,6 +32,7 @@ ROUTES = {
     "job": ("/api/jobs", ""),
     "list": ("/api/jobs/choosing/kit/preview", ""),
     "photo": ("/api/jobs/choosing/strip/photos", ""),
+    "pdf": ("/api/jobs/choosing/kit/pdf", ""),
     "body": ("/api/jobs/choosing/field", ""),
 }
 
@@ -76,6 +77,8 @@ def sent(server: Server, file: Hostile) -> int:
         return asked(server, "POST", path, body, "application/json")
     if file.kind == "photo":
         return asked(server, "POST", path, file.data, "image/jpeg")
+    if file.kind == "pdf":
+        return asked(server, "POST", path, file.data, "application/pdf")
     method = "PATCH" if file.kind == "body" else "POST"
     return asked(server, method, path, file.data, "application/json")
 

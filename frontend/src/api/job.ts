@@ -87,3 +87,14 @@ export const startJob = (body: Body<"NewJob"> & { key: string }) =>
 
 export const useLayouts = () =>
   useQuery({ queryKey: ["layouts"], queryFn: () => unwrap(api.GET("/api/layouts")) });
+
+/** A job for a plate that is already there: straight to its kit. */
+export const startFit = (body: Body<"NewFit"> & { key: string }) =>
+  unwrap(api.POST("/api/new-fit", { body }));
+
+/** A job of the invented scenario to look at. */
+export const takeExample = () => unwrap(api.POST("/api/example", { body: {} }));
+
+/** What a pasted hardware list would become, before there is a job for it. */
+export const previewHardware = (body: Body<"CsvText">) =>
+  unwrap(api.POST("/api/hardware/preview", { body }));

@@ -221,11 +221,11 @@ export const adoptWeighing =
       }),
     );
 
-/** Sends a picture as it is; the server re-encodes it without place, time or camera. */
-export async function sendPhoto(job_id: string, file: File): Promise<{ id: string }> {
+/** Sends a file as it is, and gives what the server makes of it. */
+export async function sendFile(address: string, file: File): Promise<unknown> {
   let answer: Response;
   try {
-    answer = await fetch(`/api/jobs/${job_id}/strip/photos`, {
+    answer = await fetch(address, {
       method: "POST",
       headers: { "Content-Type": file.type },
       body: file,
@@ -237,3 +237,7 @@ export async function sendPhoto(job_id: string, file: File): Promise<{ id: strin
   if (!answer.ok) throw new Refusal(answer.status, body);
   return body;
 }
+
+/** Sends a picture as it is; the server re-encodes it without place, time or camera. */
+export const sendPhoto = async (job_id: string, file: File) =>
+  (await sendFile(`/api/jobs/${job_id}/strip/photos`, file)) as { id: string };

@@ -10,6 +10,15 @@ export const useJobs = () =>
     refetchInterval: (query) => (query.state.data?.pending ? 400 : false),
   });
 
+/** A job's bike from below with the plate in hand; asked once the line is in sight. */
+export const usePicture = (job: JobSummary, seen: boolean) =>
+  useQuery({
+    queryKey: ["picture", job.id, job.version],
+    enabled: seen && !job.trouble,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/picture", at(job.id))),
+  });
+
 export const putJob = (job_id: string, place: JobSummary["place"]) =>
   unwrap(api.POST("/api/jobs/{job_id}/place", { ...at(job_id), body: { place } }));
 

@@ -98,6 +98,9 @@ function StationStrip({ stations, job }: { stations: readonly StationState[]; jo
               <VerdictMark verdict={s.verdict} quiet />
             </span>
           </span>
+          <span className="flex justify-center sm:hidden">
+            <VerdictMark verdict={s.verdict} quiet />
+          </span>
           <span className="hidden truncate text-[0.8125rem] text-ink/80 sm:block">{s.words}</span>
         </NavLink>
       ))}

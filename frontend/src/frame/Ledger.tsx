@@ -1,6 +1,15 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import {
+  Disclosure,
+  DisclosureButton,
+  DisclosurePanel,
+  Listbox,
+  ListboxButton,
+  ListboxOption,
+  ListboxOptions,
+} from "@headlessui/react";
 import { redo, undo } from "../api/job";
 import type { Frame, LedgerLine } from "../api/types";
+import { showInLedger } from "../api/weighup";
 import { Trouble } from "../parts/Trouble";
 import { usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
@@ -15,7 +24,7 @@ export function Ledger({ frame }: { frame: Frame }) {
     >
       <div className="hidden items-baseline gap-3 border-b border-rule px-5 py-1 sm:flex">
         <h2 className="text-base">
-          Against stock: <span className="text-act">{frame.plate}</span>
+          Against stock: <InHand frame={frame} />
           {frame.picked ? " (picked)" : " (weighing)"}
         </h2>
         <LastAct frame={frame} />
@@ -28,6 +37,43 @@ export function Ledger({ frame }: { frame: Frame }) {
       </div>
       <PhoneLedger frame={frame} />
     </section>
+  );
+}
+
+/** The plate in hand: what every station shows; another one can be taken until one is picked. */
+function InHand({ frame }: { frame: Frame }) {
+  const { act, trouble } = useAct();
+  if (frame.picked || frame.plates.length < 2)
+    return <span className="text-act">{frame.plate}</span>;
+  return (
+    <>
+      <Listbox
+        value={frame.plate_key}
+        onChange={(plate) => void act(showInLedger({ plate, reason: "" }))}
+      >
+        <ListboxButton
+          aria-label={`Plate in hand: ${frame.plate}`}
+          className="min-h-6 cursor-pointer text-act underline underline-offset-4"
+        >
+          {frame.plate}
+        </ListboxButton>
+        <ListboxOptions
+          anchor={{ to: "top start", gap: 4, padding: 8 }}
+          className="z-50 max-h-72! overflow-auto border border-ink bg-sheet focus:outline-none"
+        >
+          {frame.plates.map((plate) => (
+            <ListboxOption
+              key={plate.key}
+              value={plate.key}
+              className="flex min-h-11 cursor-pointer items-center px-3 data-focus:bg-act data-focus:text-paper data-selected:font-semibold"
+            >
+              {plate.name}
+            </ListboxOption>
+          ))}
+        </ListboxOptions>
+      </Listbox>
+      <Trouble words={trouble} />
+    </>
   );
 }
 
@@ -107,6 +153,9 @@ function PhoneLedger({ frame }: { frame: Frame }) {
   return (
     <Disclosure as="div" className="sm:hidden">
       <DisclosurePanel className="grid max-h-[50dvh] grid-cols-2 overflow-y-auto border-b border-rule">
+        <p className="col-span-2 min-h-11 border-b border-rule px-2 py-2.5">
+          In hand: <InHand frame={frame} />
+        </p>
         {frame.ledger.map((line) => (
           <Cell key={line.key} line={line} />
         ))}

@@ -67,8 +67,10 @@ export function Item({ item, drop, beside, children }: ItemProps) {
                   fill="none"
                 />
               </svg>
-              <span className="min-w-0 flex-1 truncate">{item.name}</span>
-              <span className="truncate text-sm text-quiet">{item.note}</span>
+              <span className="flex min-w-0 flex-1 flex-col sm:flex-row sm:items-center sm:gap-3">
+                <span className="min-w-0 [overflow-wrap:anywhere] sm:flex-1">{item.name}</span>
+                <span className="text-sm text-quiet sm:max-w-2/3">{item.note}</span>
+              </span>
             </>
           )}
         </DisclosureButton>

@@ -1,5 +1,5 @@
-import { type ReactNode, Suspense } from "react";
-import { NavLink, Outlet } from "react-router";
+import { type ReactNode, Suspense, useEffect, useRef } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
 import { useJobId } from "../api/job";
 import { Waiting } from "./States";
 
@@ -16,17 +16,29 @@ type Props = {
 /** A station whose work lies on several sheets: their names in a row, one of them open. */
 export function Sheets({ station, label, sheets, aside, below }: Props) {
   const job = useJobId();
+  const row = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another sheet is open by another address
+  useEffect(() => {
+    // On the phone the names stand in one row: the open one is brought into sight.
+    const open = row.current?.querySelector<HTMLElement>("[aria-current]");
+    if (open && row.current) row.current.scrollLeft = open.offsetLeft - 40;
+  }, [pathname]);
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <div className="flex shrink-0 flex-wrap items-center border-b border-rule px-3 sm:px-5">
-        <nav aria-label={label} className="flex flex-1 basis-80 flex-wrap gap-x-5">
+        <nav
+          aria-label={label}
+          ref={row}
+          className="flex min-w-0 flex-1 basis-80 gap-x-5 overflow-x-auto sm:flex-wrap"
+        >
           {sheets.map(([path, words]) => (
             <NavLink
               key={path}
               end={path === ""}
               to={`/jobs/${job}/${station}${path ? `/${path}` : ""}`}
               className={({ isActive }) =>
-                `num inline-flex min-h-9 items-center text-lg ${
+                `num inline-flex min-h-11 shrink-0 items-center text-lg whitespace-nowrap sm:min-h-9 ${
                   isActive
                     ? "border-b-3 border-act"
                     : "text-act underline decoration-1 underline-offset-4"

@@ -27,7 +27,7 @@ export function TypedTable(props: Props) {
   const id = useId();
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
-  const seen = usePreview(text, props.preview);
+  const seen = useListPreview(text, props.preview);
   const area = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
     // The table has the keys while it is open; after it the work goes on where it was opened.
@@ -68,7 +68,7 @@ export function TypedTable(props: Props) {
         />
       )}
       <Trouble words={seen.trouble} className="mt-2" />
-      {seen.preview && <Preview view={seen.preview} />}
+      {seen.preview && <ListPreview view={seen.preview} />}
       <Trouble words={trouble} className="mt-2" />
       <div className="mt-3 flex gap-2">
         <Button tone="main" busy={busy} disabled={good === 0} onClick={() => void send()}>
@@ -82,7 +82,7 @@ export function TypedTable(props: Props) {
 }
 
 /** What the text would become, asked a moment after the last key. */
-function usePreview(text: string, ask: (text: string) => Promise<CsvPreview>) {
+export function useListPreview(text: string, ask: (text: string) => Promise<CsvPreview>) {
   const { system } = useUnits();
   const [preview, setPreview] = useState<CsvPreview | null>(null);
   const [trouble, setTrouble] = useState("");
@@ -111,7 +111,8 @@ function usePreview(text: string, ask: (text: string) => Promise<CsvPreview>) {
   return { preview, trouble };
 }
 
-function Preview({ view }: { view: CsvPreview }) {
+/** A list row by row: what it would become, and what is not understood. */
+export function ListPreview({ view }: { view: CsvPreview }) {
   const columns = Object.entries(view.columns)
     .map(([heading, field]) => `${heading} → ${field.replace("_mm", "").replaceAll("_", " ")}`)
     .join(", ");

@@ -2,9 +2,11 @@ import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react
 import { useState } from "react";
 import { Link } from "react-router";
 import type { JobSummary } from "../api/types";
-import { copyJob, forgetJob, putJob, rawUrl, renameJob } from "../api/worklist";
+import { copyJob, forgetJob, putJob, rawUrl, renameJob, usePicture } from "../api/worklist";
+import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
+import { useSeen } from "../parts/useSeen";
 import { VerdictMark } from "../parts/Verdict";
 
 type Act = (work: () => Promise<unknown>, words: string, back?: () => Promise<unknown>) => void;
@@ -16,9 +18,7 @@ export function JobLine({ job, number, act }: { job: JobSummary; number: number;
       className="grid grid-cols-[auto_1fr] gap-x-4 border-t border-ink py-4 sm:grid-cols-[auto_1fr_20rem]"
       data-job={job.id}
     >
-      <span className="num text-4xl text-act" aria-hidden="true">
-        {number}
-      </span>
+      <Picture job={job} number={number} />
       <div className="min-w-0 [overflow-wrap:anywhere]">
         {job.trouble ? <Unreadable job={job} /> : <Known job={job} />}
         <Acts job={job} act={act} />
@@ -40,6 +40,20 @@ export function JobLine({ job, number, act }: { job: JobSummary; number: number;
         ))}
       </ul>
     </li>
+  );
+}
+
+/** The bike from below with its plate; a number until it is drawn. */
+function Picture({ job, number }: { job: JobSummary; number: number }) {
+  const { ref, seen } = useSeen<HTMLSpanElement>();
+  const picture = usePicture(job, seen);
+  return (
+    <span ref={ref} className="flex w-16 flex-col items-center sm:w-24">
+      <span className="num text-2xl text-act" aria-hidden="true">
+        {number}
+      </span>
+      {picture.data && <Drawing drawing={picture.data} className="h-28 w-full sm:h-36" />}
+    </span>
   );
 }
 
@@ -65,8 +79,15 @@ function Known({ job }: { job: JobSummary }) {
           <p className="mt-1">
             <b>Stands:</b> {job.stands}
           </p>
-          <p className="flex flex-wrap gap-x-2">
-            <b>Due next:</b> <span>{job.due}</span>
+          <p className="mt-1.5">
+            <Link
+              to={`/jobs/${job.id}/${job.act_at}`}
+              className="inline-flex min-h-11 items-center border border-act bg-sheet px-3.5 font-semibold text-act hover:bg-paper"
+            >
+              <span>
+                Next: <span>{job.due}</span>
+              </span>
+            </Link>
           </p>
         </>
       )}

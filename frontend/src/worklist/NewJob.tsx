@@ -2,16 +2,16 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
-import { startJob, useLayouts } from "../api/job";
+import { startJob } from "../api/job";
 import { useShelf } from "../api/shelf";
 import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { Button } from "../parts/Button";
-import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
 import { Trouble } from "../parts/Trouble";
 import { useUnits } from "../parts/units";
 import { YesNoSwitch } from "../parts/YesNoSwitch";
+import { LayoutPictures } from "./LayoutPictures";
 
 const START = {
   layout: "single",
@@ -100,7 +100,6 @@ function FromShelf() {
 }
 
 function NewBike() {
-  const layouts = useLayouts();
   const { system } = useUnits();
   const { start, trouble, busy } = useStart();
   const [typed, setTyped] = useState(START);
@@ -124,14 +123,8 @@ function NewBike() {
       onSubmit={(event) => event.preventDefault()}
       className="grid gap-x-5 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
     >
-      <div className="sm:col-span-2">
-        <Choice
-          label="layout"
-          value={typed.layout}
-          options={Object.keys(layouts.data?.layouts ?? { single: "" })}
-          names={layouts.data?.layouts ?? {}}
-          onChange={(layout) => set({ layout })}
-        />
+      <div className="sm:col-span-2 lg:col-span-4">
+        <LayoutPictures value={typed.layout} onChange={(layout) => set({ layout })} />
       </div>
       {entry("name", "what you call the bike")}
       <Entry label="what this job is (may stay empty)" value={title} onChange={setTitle} />

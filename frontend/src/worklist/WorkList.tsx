@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Refusal, wordsFor } from "../api/errors";
-import { bringIn } from "../api/job";
+import { bringIn, takeExample } from "../api/job";
 import type { JobSummary } from "../api/types";
 import { useJobs } from "../api/worklist";
 import { OpenPage } from "../frame/OpenPage";
@@ -30,19 +30,59 @@ export function WorkList() {
       {jobs.isPending && <Waiting what="the work list" />}
       {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
       {jobs.data?.jobs.length === 0 && (
-        <Empty>No job yet. Start with a bike, or run “shield demo” to look around first.</Empty>
+        <Empty>No job yet. Two ways in, or look at one first.</Empty>
       )}
-      <div className="mb-4 flex flex-wrap items-start gap-3">
-        <Link
-          to="/new"
-          className="inline-flex min-h-11 items-center border border-act bg-act px-3.5 font-semibold text-paper"
-        >
-          Start with a bike
-        </Link>
-        <BringIn />
+      <div className="mb-4 flex flex-wrap items-stretch gap-3">
+        <Way to="/new" words="Which plate?" more="Start with a bike, weigh plates, pick one" />
+        <Way
+          to="/new/fit"
+          words="I have a plate to fit"
+          more="Its list, a layout: what is short, which screw goes where"
+        />
+        <div className="flex flex-col items-start gap-2">
+          <BringIn />
+          {jobs.data?.jobs.length === 0 && <Example />}
+        </div>
       </div>
       {jobs.data && jobs.data.jobs.length > 0 && <Jobs jobs={jobs.data.jobs} />}
     </OpenPage>
+  );
+}
+
+/** One of the two ways in: the question a person comes with, and what it leads to. */
+function Way({ to, words, more }: { to: string; words: string; more: string }) {
+  return (
+    <Link
+      to={to}
+      className="block min-w-0 flex-1 basis-64 border-2 border-act px-4 py-2.5 hover:bg-sheet"
+    >
+      <span className="num block text-2xl text-act underline decoration-1 underline-offset-4">
+        {words}
+      </span>
+      <span className="block text-quiet">{more}</span>
+    </Link>
+  );
+}
+
+/** Where nothing is there yet: a job of the invented scenario to look at and try on. */
+function Example() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [trouble, setTrouble] = useState("");
+  const take = async () => {
+    try {
+      const { id } = await takeExample();
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      void navigate(`/jobs/${id}/weigh-up`);
+    } catch (error) {
+      setTrouble(wordsFor(error));
+    }
+  };
+  return (
+    <>
+      <Button onClick={() => void take()}>Look at an example</Button>
+      <Trouble words={trouble} />
+    </>
   );
 }
 

@@ -13,6 +13,7 @@ const job = (id: string, more: Partial<JobSummary>): JobSummary => ({
   stands: "",
   station: "survey",
   due: "",
+  act_at: "survey",
   due_verdict: "sound",
   stations: [],
   pending: false,

@@ -11,13 +11,13 @@ from rugged_shield.core.errors import InputError
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 PICTURES = ("image/jpeg", "image/png")
-_PICTURE_ENDPOINTS: set[str] = set()
+PDF = ("application/pdf",)
+_FILE_ENDPOINTS: dict[str, tuple[str, ...]] = {}
 
 
-def takes_pictures(endpoint: str) -> str:
-    """Name an endpoint whose body is a picture instead of JSON; returns it."""
-    _PICTURE_ENDPOINTS.add(endpoint)
-    return endpoint
+def takes_files(endpoint: str, types: tuple[str, ...]) -> None:
+    """Name an endpoint whose body is a file of one of these types instead of JSON."""
+    _FILE_ENDPOINTS[endpoint] = types
 
 
 def host_of(said: str) -> str:
@@ -43,8 +43,8 @@ def _check_write() -> None:
         raise InputError("origin", origin, "this application's own pages", "foreign origin")
     if site is not None and site not in ("same-origin", "none"):
         raise InputError("origin", site, "this application's own pages", "foreign origin")
-    is_picture = request.endpoint in _PICTURE_ENDPOINTS and request.mimetype in PICTURES
-    if not request.is_json and not is_picture:
+    is_file = request.mimetype in _FILE_ENDPOINTS.get(request.endpoint or "", ())
+    if not request.is_json and not is_file:
         raise InputError("content-type", request.content_type, "application/json")
 
 

@@ -29,7 +29,7 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.views import FieldWrite, Frame, SavedView, Write
+from rugged_shield.web.views import FieldWrite, Frame, PlateName, SavedView, Write
 
 blueprint = Blueprint("jobs", __name__, url_prefix="/api/jobs")
 
@@ -61,6 +61,7 @@ def frame_of(stands: Standing) -> Frame:
         bike=job.bike.name,
         plate=job.in_hand.plate.name,
         plate_key=job.in_hand.key,
+        plates=tuple(PlateName(c.key, c.plate.name) for c in job.candidates),
         picked=bool(job.picked),
         ledger=lines,
         stations=station_states(job, row.records),

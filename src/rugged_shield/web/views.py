@@ -53,6 +53,14 @@ class ItemView:
     fields: tuple[FieldView, ...]
 
 
+@dataclass(frozen=True)
+class PlateName:
+    """A plate that can be taken in hand."""
+
+    key: str
+    name: str
+
+
 @dataclass(frozen=True, kw_only=True)
 class Frame:
     """What every screen of a job shows: version, ledger, stations, the last act."""
@@ -63,6 +71,7 @@ class Frame:
     bike: str
     plate: str
     plate_key: str
+    plates: tuple[PlateName, ...]
     picked: bool
     ledger: tuple[LedgerLine, ...]
     stations: tuple[StationState, ...]

@@ -2,20 +2,8 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { KitView } from "../../api/types";
 import { type Asked, refusal, serve, showInJob } from "../../parts/testing";
-import { kitLine, saved } from "../../parts/testingJob";
+import { kitLine, kitView, saved } from "../../parts/testingJob";
 import { Kit } from "./Kit";
-
-const view = (more: Partial<KitView> = {}): KitView => ({
-  plate: "Pan",
-  lines: [kitLine("k1"), kitLine("k2", { counted: 2, state: "short", verdict: "blocked" })],
-  buy: [],
-  kinds: ["screw", "washer"],
-  threads: ["M6", "M8"],
-  heads: ["ISO 4762"],
-  head_forms: ["cylinder", "button"],
-  grades: ["8.8"],
-  ...more,
-});
 
 const lineOf = async (key: string) => {
   await screen.findByText(`screw ${key}`);
@@ -35,7 +23,7 @@ describe("the kit on the bench", () => {
   });
 
   it("shows no count where nothing was counted, and counts all that is not fitted already", async () => {
-    const writes = show(view(), () => saved() as never);
+    const writes = show(kitView(), () => saved() as never);
     const line = await lineOf("k1");
     expect(line.getByText("–")).toBeTruthy();
     expect(line.getByText(/not counted/)).toBeTruthy();
@@ -46,7 +34,7 @@ describe("the kit on the bench", () => {
 
   it("counts on at once while presses follow each other, each on the version before it", async () => {
     let version = 7;
-    const writes = show(view(), () => {
+    const writes = show(kitView(), () => {
       version += 1;
       return saved({ version }) as never;
     });
@@ -63,7 +51,7 @@ describe("the kit on the bench", () => {
   });
 
   it("says a refusal at its line and goes back to what is stored", async () => {
-    show(view(), () => refusal("text", "A count is a whole number."));
+    show(kitView(), () => refusal("text", "A count is a whole number."));
     const line = await lineOf("k2");
     fireEvent.click(line.getByRole("button", { name: /One less/ }));
     expect((await line.findByRole("alert")).textContent).toContain("whole number");
@@ -71,7 +59,7 @@ describe("the kit on the bench", () => {
   });
 
   it("sends a new line as typed, and keeps what was typed when it is refused", async () => {
-    const writes = show(view(), () => refusal("length", "5 m is too long"));
+    const writes = show(kitView(), () => refusal("length", "5 m is too long"));
     fireEvent.click(await screen.findByRole("button", { name: "Add a line" }));
     fireEvent.change(screen.getByLabelText(/^length/), { target: { value: "5 m" } });
     fireEvent.click(screen.getByRole("button", { name: "Add this line" }));
@@ -80,12 +68,58 @@ describe("the kit on the bench", () => {
     expect((screen.getByLabelText(/^length/) as HTMLInputElement).value).toBe("5 m");
   });
 
-  it("says that a list is empty, and what has to be bought", async () => {
-    show(
-      view({ lines: [], buy: [{ thread: "M8", length_mm: 40, head: "ISO 4762", joint: 3 }] }),
-      () => undefined,
-    );
+  it("says that a list is empty", async () => {
+    show(kitView({ lines: [] }), () => undefined);
     expect(await screen.findByText(/No line yet/)).toBeTruthy();
-    expect(screen.getByText(/M8 × 40 ISO 4762 for joint 3/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "True size" })).toBeNull();
+  });
+
+  it("marks look-alikes on both, and says what tells them apart", async () => {
+    const alike = (key: string) => [{ key, name: `screw ${key}`, words: "5 mm apart in length" }];
+    const lines = [
+      kitLine("k1", {}, { alike: alike("k2") }),
+      kitLine("k2", {}, { alike: alike("k1") }),
+    ];
+    show(kitView({ lines }), () => undefined);
+    expect(await screen.findAllByText(/5 mm apart in length/)).toHaveLength(2);
+  });
+
+  it("lays lines out by bag, and counts all of a bag at a tap", async () => {
+    const lines = [
+      kitLine("k1", {}, { bag: "A" }),
+      kitLine("k2", {}, { bag: "B" }),
+      kitLine("k3", {}, { bag: "B", applies: false }),
+    ];
+    const writes = show(kitView({ lines }), () => saved() as never);
+    await lineOf("k1");
+    fireEvent.click(screen.getByRole("button", { name: /laid out/ }));
+    fireEvent.click(await screen.findByRole("option", { name: "by bag" }));
+    const bag = within(await screen.findByRole("region", { name: "Bag B" }));
+    fireEvent.click(bag.getByRole("button", { name: "All of it is there" }));
+    await waitFor(() => expect(writes()[0]?.body).toMatchObject({ lines: ["k2"] }));
+  });
+
+  it("shows one line at a time, from the first that is not counted", async () => {
+    const lines = [kitLine("k1", { counted: 3, state: "matches" }), kitLine("k2")];
+    show(kitView({ lines }), () => undefined);
+    await lineOf("k1");
+    fireEvent.click(screen.getByRole("button", { name: "One line at a time" }));
+    expect(screen.getByText("line 2 of 2")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Line before" }));
+    expect(screen.getByText("line 1 of 2")).toBeTruthy();
+  });
+
+  it("draws true size only after a ruler was held to the screen", async () => {
+    show(kitView(), () => undefined);
+    await lineOf("k1");
+    fireEvent.click(screen.getByRole("button", { name: "True size" }));
+    const wide = () => Number.parseFloat(screen.getByTestId("ruler").style.width);
+    const before = wide();
+    fireEvent.click(screen.getByRole("button", { name: "Much longer" }));
+    expect(wide()).toBeCloseTo(before + 10, 5);
+    fireEvent.click(screen.getByRole("button", { name: "It is as long" }));
+    expect(Number(localStorage.getItem("shield-px-per-mm"))).toBeCloseTo((before + 10) / 85.6, 5);
+    expect(screen.getByRole("button", { name: "True size: on" })).toBeTruthy();
+    localStorage.clear();
   });
 });

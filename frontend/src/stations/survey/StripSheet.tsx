@@ -1,13 +1,10 @@
-import { useState } from "react";
-import { wordsFor } from "../../api/errors";
-import { setField, useJobId } from "../../api/job";
-import { sendPhoto, useStrip } from "../../api/survey";
-import type { ItemView } from "../../api/types";
-import { useWrite } from "../../api/writes";
+import { useJobId } from "../../api/job";
+import { useStrip } from "../../api/survey";
+import { Cautions } from "../../parts/Cautions";
 import { SwitchField } from "../../parts/Field";
-import { FilePick } from "../../parts/FilePick";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
+import { ItemPhoto } from "./ItemPhoto";
 
 const LINK = "inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act";
 
@@ -36,10 +33,11 @@ export function StripSheet() {
           </a>
         )}
       </div>
+      <Cautions texts={view.cautions} />
       <p className="text-quiet">
-        {view.done} of {view.items.length} undone. Note which screws hold the plate and which only
-        hold its own pieces together; hidden ones are found before the last one is out. Support the
-        bike so that it cannot fall.
+        {view.done} of {view.items.length} off. Note which screws hold the plate and which only hold
+        its own pieces together; hidden ones are found before the last one is out. Support the bike
+        so that it cannot fall.
       </p>
       <ItemList
         title="To undo"
@@ -51,50 +49,10 @@ export function StripSheet() {
           const undone = item.fields.find((f) => f.name === "undone");
           return undone && <SwitchField field={undone} />;
         }}
-        extra={(item) => <Photo item={item} photo={view.photo_of[item.key] ?? ""} />}
+        extra={(item) => (
+          <ItemPhoto where="strip" item={item} photo={view.photo_of[item.key] ?? ""} />
+        )}
       />
-    </div>
-  );
-}
-
-/** The picture of what was found; a new one takes its place. */
-function Photo({ item, photo }: { item: ItemView; photo: string }) {
-  const job = useJobId();
-  const write = useWrite();
-  const [state, setState] = useState("");
-  const take = async (file: File) => {
-    setState("Sending the photo …");
-    try {
-      const { id } = await sendPhoto(job, file);
-      await write(
-        setField({
-          path: `strip.${item.key}.photo`,
-          text: id,
-          system: "metric",
-          instrument: "",
-          at: "",
-        }),
-      );
-      setState("");
-    } catch (error) {
-      setState(wordsFor(error));
-    }
-  };
-  return (
-    <div className="my-2 flex flex-wrap items-center gap-4">
-      {photo && (
-        <img
-          src={`/api/jobs/${job}/strip/photos/${photo}`}
-          alt={`${item.name}: what was found`}
-          className="max-h-40 border border-ink"
-        />
-      )}
-      <FilePick
-        words={photo ? "Another photo instead" : "Add a photo"}
-        accept="image/jpeg,image/png"
-        pick={(file) => void take(file)}
-      />
-      {state && <span role="status">{state}</span>}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { ItemPhoto } from "./ItemPhoto";
 
 /** What the underside does with this plate on, and what the old plate has lived through. */
 export function UndersideSheet() {
@@ -33,6 +34,16 @@ export function UndersideSheet() {
           where="scars"
           add="Add a scar"
           empty="None marked. Look along the sheet against the light, from below."
+        />
+        <ItemList
+          title="Faults found under the bike"
+          items={view.faults}
+          where="faults"
+          add="Add a fault"
+          empty="None noted. A screw missing, a leak, a chafed hose: with its picture."
+          extra={(item) => (
+            <ItemPhoto where="faults" item={item} photo={view.photo_of[item.key] ?? ""} />
+          )}
         />
         <ItemList
           title="What else was added to the bike"

@@ -1,5 +1,6 @@
 import type { PlateColumn } from "../../api/types";
 import { pickPlate, showInLedger } from "../../api/weighup";
+import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
@@ -28,6 +29,7 @@ export function PlateHead({ column, open, asked, many, free }: Props) {
       className={`sticky top-0 z-10 max-w-52 min-w-27 border-b border-ink border-l border-l-rule bg-paper p-1.5 text-left align-top font-normal ${column.in_hand ? "bg-sheet! shadow-[inset_0_4px_0_var(--color-act)]" : ""}`}
       data-plate={column.key}
     >
+      {column.picture && <Drawing drawing={column.picture} className="mb-1 h-16 max-w-full" />}
       <span className="num block text-base leading-tight text-balance">{column.name}</span>
       <span className="label block leading-tight">
         {column.material}, {stock ? "as delivered" : `on ${column.mounting}`}

@@ -2,6 +2,7 @@ import { cleanup, fireEvent, render, screen, within } from "@testing-library/rea
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { PlateColumn, QuantityRow } from "../../api/types";
 import { figure } from "../../parts/testing";
+import { DRAWING } from "../../parts/testingJob";
 import { Rows } from "./Rows";
 
 const gate = (key: string, verdict: "sound" | "blocked") => ({
@@ -28,6 +29,7 @@ const column = (key: string, shut: boolean): PlateColumn => ({
   fields: [],
   gates: [gate("year", "sound"), gate("bars", shut ? "blocked" : "sound")],
   bought: [],
+  picture: DRAWING,
 });
 const COLUMNS = [column("stock", false), column("a", false), column("b", true)];
 const row = (key: string, group: string, best: string[] = []): QuantityRow => ({

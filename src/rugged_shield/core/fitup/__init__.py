@@ -5,6 +5,7 @@ from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
     LayerKind,
+    Nut,
     Stage,
     as_built,
     behind_plate_mm,
@@ -21,6 +22,7 @@ from rugged_shield.core.fitup.presets import (
     PRESETS,
     PresetRequest,
     joint_from_preset,
+    standard_washer,
     with_nut,
 )
 from rugged_shield.core.fitup.section import section_drawing
@@ -45,6 +47,7 @@ __all__ = [
     "Joint",
     "Layer",
     "LayerKind",
+    "Nut",
     "PresetRequest",
     "Rest",
     "Sleeve",
@@ -66,6 +69,7 @@ __all__ = [
     "screw_mass_kg",
     "section_drawing",
     "stack_input",
+    "standard_washer",
     "with_nut",
     "with_plate",
     "with_substitute",

@@ -36,7 +36,8 @@ class PresetRequest:
     stage: Stage
 
 
-def _washer(thread: str, large: bool = False, key: str = "washer") -> Layer:
+def standard_washer(thread: str, large: bool = False, key: str = "washer") -> Layer:
+    """A washer of ISO 7089 or, large, 7093-1 (ASME B18.21.1 for inch threads)."""
     standard = "ISO 7093-1" if large else "ISO 7089"
     if threads.is_inch(thread):
         standard = "ASME B18.21.1"
@@ -135,10 +136,10 @@ def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
         hole_mm=hole,
     )
     layers = (
-        _washer(asked.thread),
+        standard_washer(asked.thread),
         plate,
         tab,
-        _washer(asked.thread, key="washer-nut"),
+        standard_washer(asked.thread, key="washer-nut"),
     )
     nut: Nut = "ASME B18.2.2" if threads.is_inch(asked.thread) else "ISO 7040"
     female = _of_nut(nut, asked.thread, _NUT_FREE_MM)
@@ -193,7 +194,7 @@ def _sleeved(asked: PresetRequest) -> _Start:
         outer_mm=d + 6.0,
         hole_mm=d + 0.5,
     )
-    return _Start("ISO 4762", (_washer(asked.thread, large=True), sleeve, plate), _boss(d))
+    return _Start("ISO 4762", (standard_washer(asked.thread, large=True), sleeve, plate), _boss(d))
 
 
 def _foot_peg(asked: PresetRequest, hole: float) -> _Start:
@@ -263,7 +264,7 @@ def _start(asked: PresetRequest) -> _Start:
         return _sleeved(asked)
     if asked.preset == "spacer behind a foot peg":
         return _foot_peg(asked, hole)
-    return _Start("ISO 4762", (_washer(asked.thread), plate), _boss(d))
+    return _Start("ISO 4762", (standard_washer(asked.thread), plate), _boss(d))
 
 
 def joint_from_preset(asked: PresetRequest) -> Joint:

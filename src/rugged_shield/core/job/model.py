@@ -20,6 +20,7 @@ from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import (
     AlongBike,
     Bike,
+    Fault,
     Mount,
     Plate,
     Scar,
@@ -175,6 +176,7 @@ class Job(Ranged):
     odometer_km: Annotated[float | None, Range(0.0, 500000.0, "km")] = None
     currency: str = "crowns"
     scars: tuple[Scar, ...] = ()
+    faults: tuple[Fault, ...] = ()
     strip: tuple[StripItem, ...] = ()
     weighings: tuple[Weighing, ...] = ()
     priorities: Priorities = Priorities()
@@ -197,11 +199,15 @@ class Job(Ranged):
         self._check_lists(keys)
 
     def _check_lists(self, plates: list[str]) -> None:
-        for name in ("scars", "strip", "weighings"):
+        for name in ("scars", "faults", "strip", "weighings"):
             items = getattr(self, name)
             own = [item.key for item in items]
             if len(set(own)) != len(own) or len(own) > MAX_LIST:
                 raise InputError(name, len(own), f"each key once, at most {MAX_LIST}")
+        parts = {part.key for part in self.bike.parts}
+        for fault in self.faults:
+            if fault.part:
+                choose(f"faults.{fault.key}.part", fault.part, parts, "part of this bike")
         panels = {panel.name for panel in fold(self.stock.plate).panels}
         for scar in self.scars:
             choose(f"scars.{scar.key}.panel", scar.panel, panels, "panel of the stock plate")

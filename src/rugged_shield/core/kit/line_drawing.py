@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import get_args
 
 from rugged_shield.core.kit.hardware import KitLine, LineKind
@@ -48,7 +49,11 @@ def _screw(line: KitLine) -> Drawing | None:
     shape = ScrewShape(line.thread, line.head, line.length_mm)
     half = max(row.diameter_mm / 2, shape.radius_mm)
     left = 0.0 if shape.is_countersunk else -row.height_mm
-    paths = [*screw_paths(shape), *head_paths(shape)]
+    # dashes would fall apart at the size a list has room for
+    paths = [
+        replace(p, weight="thin") if p.weight == "hidden" else p
+        for p in (*screw_paths(shape), *head_paths(shape))
+    ]
     return _drawn(line, paths, (), (left, shape.tip_mm, half))
 
 

@@ -14,6 +14,7 @@ from rugged_shield.core.survey.bike import (
     PartShape,
     SagReadings,
     Spring,
+    ToolPlace,
 )
 from rugged_shield.core.survey.clearance import (
     CLEARANCE_SOURCE,
@@ -39,7 +40,7 @@ from rugged_shield.core.survey.drawings import (
     underside_drawing,
 )
 from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
-from rugged_shield.core.survey.found import Scar, StripItem, StripKind
+from rugged_shield.core.survey.found import Fault, Scar, StripItem, StripKind
 from rugged_shield.core.survey.front_wheel import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
@@ -162,6 +163,7 @@ __all__ = [
     "Cutout",
     "DrawnBox",
     "Fact",
+    "Fault",
     "FlatPattern",
     "FoldedPlate",
     "LayoutRequest",
@@ -198,6 +200,7 @@ __all__ = [
     "Tail",
     "ThicknessInput",
     "ThicknessResult",
+    "ToolPlace",
     "Traits",
     "Underside",
     "Way",

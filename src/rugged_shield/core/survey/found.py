@@ -16,7 +16,15 @@ StripKind = Literal[
     "hose or clip",
     "other",
 ]
-Keeping = Literal["not decided", "kept for the new plate", "into the stock bag", "worn out"]
+Keeping = Literal[
+    "not decided",
+    "kept for the new plate",
+    "moves over, cleaned first",
+    "stays on the bike",
+    "into the stock bag",
+    "goes back",
+    "worn out",
+]
 FaultKind = Literal["", "leak", "chafe", "stone", "put together wrongly before", "other"]
 
 
@@ -42,7 +50,8 @@ class Scar(Ranged):
 class StripItem(Ranged):
     """One thing to undo when the stock plate comes off, what becomes of it, what was found.
 
-    ``photo`` is the key of a picture kept beside the job.
+    ``photo`` is the key of a picture kept beside the job. ``turn``: when it comes off, 1 first
+    (None: when it is reached), and ``why`` it waits until then, such as spacers that fall.
     """
 
     key: str
@@ -56,3 +65,24 @@ class StripItem(Ranged):
     fault: FaultKind = ""
     note: str = ""
     photo: str = ""
+    turn: Annotated[int | None, Range(1, 60)] = None
+    why: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Fault(Ranged):
+    """Something wrong that was found under the bike: on a part, or at a place in mm.
+
+    ``part`` is the key of a part, empty where it is on none; ``photo`` the key of a picture kept
+    beside the job.
+    """
+
+    key: str
+    name: str
+    kind: FaultKind = "other"
+    part: str = ""
+    x_mm: Annotated[float | None, Range(-600.0, 2600.0, "mm")] = None
+    y_mm: Annotated[float | None, Range(-700.0, 700.0, "mm")] = None
+    note: str = ""
+    photo: str = ""
+    mended: bool = False

@@ -23,7 +23,7 @@ from rugged_shield.core.job.edits.kit import (
     revise,
     set_count,
 )
-from rugged_shield.core.job.edits.lists import LISTS, add_item, remove_item
+from rugged_shield.core.job.edits.lists import LISTS, add_item, add_tool, remove_item
 from rugged_shield.core.job.edits.path import (
     Change,
     Taken,
@@ -104,6 +104,7 @@ __all__ = [
     "add_rows",
     "add_shelved_plate",
     "add_substitute",
+    "add_tool",
     "adopt_weighing",
     "check_picked",
     "confirm_all",

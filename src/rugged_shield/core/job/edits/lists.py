@@ -13,13 +13,16 @@ from rugged_shield.core.job.edits.path import Change, set_item, unset_item, valu
 from rugged_shield.core.survey import (
     AddedMass,
     BikeJoint,
+    Fault,
     Mount,
     OwnTool,
     Part,
     Scar,
     StripItem,
+    ToolPlace,
     Weighing,
 )
+from rugged_shield.core.text import check_text
 
 _SWAP = (("left", "right"), ("right", "left"))
 
@@ -81,6 +84,7 @@ _NEW: dict[str, Callable[[Job, str], Any]] = {
         key, "something added", 1.0, job.bike.wheelbase_mm / 2
     ),
     "scars": _scar,
+    "faults": lambda job, key: Fault(key=key, name="fault"),
     "strip": lambda job, key: StripItem(key=key, kind="screw that holds the plate", name="screw"),
     "weighings": _weighing,
 }
@@ -92,6 +96,7 @@ _NAMES = {
     "bike.tools": "tool",
     "bike.added": "added mass",
     "scars": "scar",
+    "faults": "fault",
     "strip": "strip item",
     "weighings": "weighing",
 }
@@ -100,7 +105,7 @@ _NAMES = {
 def _keys(job: Job) -> set[str]:
     bike = job.bike
     of_bike = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools)
-    lists = (*of_bike, job.scars, job.strip, job.weighings)
+    lists = (*of_bike, job.scars, job.faults, job.strip, job.weighings)
     return {item.key for items in lists for item in items}
 
 
@@ -136,6 +141,22 @@ def add_item(job: Job, where: str, like: str = "", mirror: bool = False) -> Chan
     named = getattr(original, "name", noun)
     words = f"{named} {'mirrored' if mirror else 'copied'}"
     return set_item(job, where, item, words)
+
+
+def add_tool(job: Job, tool: str, place: ToolPlace) -> Change:
+    """A tool by its words, in the garage or in the trail roll; one that lies there stays as it is.
+
+    Raises InputError where it has no words, or lies there already.
+    """
+    words = " ".join(tool.split())
+    check_text("tool", words)
+    if not words:
+        raise InputError("tool", tool, "a tool", "the tool needs a name")
+    if any(t.tool.casefold() == words.casefold() and t.place == place for t in job.bike.tools):
+        raise InputError("tool", words, "a tool that is not there yet", f"{words} lies there")
+    key = free_key("tool", _keys(job))
+    item = OwnTool(key=key, tool=words, place=place)
+    return set_item(job, "bike.tools", item, f"{words} is in the {place}")
 
 
 def remove_item(job: Job, where: str, key: str) -> Change:

@@ -70,6 +70,12 @@ _SAID = {
     "wear piece": "mass of its wear piece",
     "brackets mass": "mass of its brackets",
     "second drive": "second drive on the same head",
+    "undone": "off",
+    "turn": "comes off as number",
+    "why": "because",
+    "room": "room around the head",
+    "room deep": "how deep the head lies in it",
+    "hole": "hole",
 }
 """Field names that a person says otherwise."""
 

@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, Substitute, with_substitute
+from rugged_shield.core.fitup import (
+    Joint,
+    Nut,
+    Substitute,
+    standard_washer,
+    with_nut,
+    with_substitute,
+)
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.joints import joint_of
 from rugged_shield.core.job.edits.keys import free_key
@@ -13,10 +20,10 @@ from rugged_shield.core.job.edits.kit import line_of
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.kit import KitLine
-from rugged_shield.core.mechanics.threads import screw_size
+from rugged_shield.core.mechanics.threads import is_inch, nominal_size, screw_size
 from rugged_shield.core.tables.grades import NOT_READ
 
-SCREW, NUT = "screw", "nut"
+SCREW, NUT, NEW = "screw", "nut", "new"
 
 
 def _as_screw(joint: Joint, line: KitLine) -> Joint:
@@ -57,8 +64,41 @@ def _as_layer(joint: Joint, part: str, line: KitLine) -> Joint:
     return replace(joint, layers=layers)
 
 
+def _as_new(joint: Joint, line: KitLine) -> Joint:
+    """The joint with the line's part added: a washer under the head, a nut, else behind the plate.
+
+    What the list leaves open of a washer's size is that of its standard.
+    """
+    if line.thread and nominal_size(line.thread) != nominal_size(joint.thread):
+        raise InputError("line", line.size, f"a part for {joint.thread}")
+    if line.kind == "nut":
+        locking = any(w in line.name.casefold() for w in ("nylon", "prevailing", "lock"))
+        inch: Nut = "ASME B18.2.2"
+        plain: Nut = "ISO 7040" if locking else "ISO 4032"
+        return with_nut(joint, inch if is_inch(joint.thread) else plain)
+    if line.kind not in ("washer", "spacer", "sleeve", "isolator", "bracket", "pad"):
+        raise InputError("line", line.kind, "a washer, spacer, sleeve, isolator, bracket or nut")
+    washer = line.kind == "washer"
+    base = standard_washer(joint.thread, "large" in line.name.casefold())
+    if not washer and line.length_mm is None:
+        raise InputError("line", line.name, "a line whose thickness is known")
+    layer = replace(
+        base,
+        key=free_key(line.kind, {k.key for k in joint.layers}),
+        kind=line.kind,
+        name=line.name,
+        material="rubber" if line.kind == "isolator" else base.material,
+        thickness_mm=line.length_mm or base.thickness_mm,
+        outer_mm=line.outer_mm or base.outer_mm,
+        hole_mm=line.hole_mm or base.hole_mm,
+    )
+    behind = max((i for i, k in enumerate(joint.layers) if k.clamps_plate), default=-1) + 1
+    at = 0 if washer else behind
+    return replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
+
+
 def put_line(job: Job, plate: str, line_key: str, joint_key: str, part: str = SCREW) -> Change:
-    """A listed part becomes a joint's own: its screw, or what a layer of it is.
+    """A listed part becomes a joint's own: its screw, what a layer of it is, or a new part of it.
 
     Raises InputError for another thread, and where the list leaves the part's size open.
     """
@@ -68,6 +108,8 @@ def put_line(job: Job, plate: str, line_key: str, joint_key: str, part: str = SC
         if line.kind != "screw":
             raise InputError("line", line.kind, "a screw")
         put = _as_screw(joint, line)
+    elif part == NEW:
+        put = _as_new(joint, line)
     else:
         put = _as_layer(joint, part, line)
     put = replace(put, proposed=False)

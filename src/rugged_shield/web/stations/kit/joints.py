@@ -20,7 +20,7 @@ from rugged_shield.core.job.edits import (
 )
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import spent, write
-from rugged_shield.web.stations.kit.views import JointWrite, PutWrite, SubstituteWrite
+from rugged_shield.web.stations.kit.views import LookedAtWrite, PutWrite, SubstituteWrite
 from rugged_shield.web.views import SavedView, Write
 
 blueprint = Blueprint("kit_joints", __name__, url_prefix="/api/jobs/<job_id>/kit")
@@ -41,8 +41,8 @@ def propose(job_id: str, body: Write) -> SavedView:
     return write(job_id, body, lambda job: propose_joints(job, job.in_hand.key, names))
 
 
-@route(blueprint, "POST", "/confirm", SavedView, JointWrite)
-def confirm(job_id: str, body: JointWrite) -> SavedView:
+@route(blueprint, "POST", "/confirm", SavedView, LookedAtWrite)
+def confirm(job_id: str, body: LookedAtWrite) -> SavedView:
     """A proposed joint was looked at; without a name all of them were."""
     if not body.joint:
         return write(job_id, body, lambda job: confirm_all(job, job.in_hand.key))

@@ -39,6 +39,7 @@ from rugged_shield.core.kit import (
 )
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.survey import applies
+from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import NUTS
@@ -200,6 +201,7 @@ def kit(job_id: str) -> KitView:
     taken = {j.mount for j in entered.joints}
     return KitView(
         plate=job.in_hand.plate.name,
+        cautions=CAUTIONS["kit"],
         lines=tuple(_line(seen, line) for line in entered.kit),
         joints=_joints(seen),
         uncounted=len(job.in_hand.kit) - len(job.counted(job.in_hand)),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint
+from flask import Blueprint, Response, request
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.kit import KitCheck, kit_check
@@ -11,11 +11,13 @@ from rugged_shield.core.job.edits import add_page, remove_page, revise
 from rugged_shield.core.kit import KitLine, LineChange, differences
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
-from rugged_shield.store import photos
-from rugged_shield.web.api import route
+from rugged_shield.store import add_photo, photos
+from rugged_shield.web.access import PDF, takes_files
+from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.jobs import database, row_of, write
 from rugged_shield.web.stations.kit.views import (
     ChangeView,
+    PagesKept,
     PageWrite,
     RevisionView,
     RevisionWrite,
@@ -71,6 +73,22 @@ def _kept(job_id: str, photo: str) -> str:
     if photo not in photos(database(), job_id):
         raise InputError("photo", photo, "a picture kept beside this job")
     return photo
+
+
+takes_files("sheet.pdf_in", PDF)
+
+
+@file_route(blueprint, "/pdf", "application/json", PDF)
+def pdf_in(job_id: str) -> Response:
+    """Keep the pages of a PDF as pictures beside the job; the PDF itself is thrown away."""
+    from rugged_shield.formats.pdfpages import pdf_pages
+    from rugged_shield.formats.photos import MAX_BYTES
+
+    request.max_content_length = MAX_BYTES + 1000
+    row_of(job_id)
+    made = read_guarded(pdf_pages, request.get_data())
+    kept = PagesKept(tuple(add_photo(database(), job_id, page) for page in made))
+    return Response(adapter(PagesKept).dump_json(kept), mimetype="application/json")
 
 
 @route(blueprint, "POST", "/pages", SavedView, PageWrite)

@@ -5,17 +5,25 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.core.assess.kit import tools_of
-from rugged_shield.core.job.edits import plate_path
+from rugged_shield.core.job.edits import add_tool, plate_path, read_field
+from rugged_shield.core.survey import OwnTool
 from rugged_shield.core.tighten import ToolUse
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_views
-from rugged_shield.web.jobs import row_of
-from rugged_shield.web.stations.kit.views import JointToolsView, SideView, ToolsView
-from rugged_shield.web.views import ItemView
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.stations.kit.views import JointToolsView, SideView, ToolsView, ToolWrite
+from rugged_shield.web.views import ItemView, SavedView
 
 blueprint = Blueprint("tools", __name__, url_prefix="/api/jobs/<job_id>/kit/tools")
 
 _DECIDES = ("room_mm", "room_deep_mm", "second_drive", "special_tool")
+
+
+@route(blueprint, "POST", "", SavedView, ToolWrite)
+def have(job_id: str, body: ToolWrite) -> SavedView:
+    """A tool that one has: in the garage, or in the trail roll of this bike."""
+    place = read_field(OwnTool, "place", body.place, "place", "metric")
+    return write(job_id, body, lambda job: add_tool(job, body.tool, place))
 
 
 def _side(use: ToolUse) -> SideView:

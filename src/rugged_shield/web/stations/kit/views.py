@@ -98,6 +98,7 @@ class KitView:
     """The kit of the plate in hand, joint by joint, and what has to be bought."""
 
     plate: str
+    cautions: tuple[str, ...]
     lines: tuple[KitLineView, ...]
     joints: tuple[KitJointView, ...]
     uncounted: int
@@ -157,7 +158,7 @@ class PutWrite(Write):
 
 
 @dataclass(frozen=True, kw_only=True)
-class JointWrite(Write):
+class LookedAtWrite(Write):
     """A joint that was looked at; none named: all that were proposed."""
 
     joint: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
@@ -212,6 +213,21 @@ class RevisionWrite(Write):
     text: Annotated[str, StringConstraints(max_length=200_000)] = ""
     take: tuple[Annotated[str, StringConstraints(max_length=120)], ...] = ()
     system: System = "metric"
+
+
+@dataclass(frozen=True)
+class PagesKept:
+    """Ids of the pages that were kept beside the job."""
+
+    ids: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ToolWrite(Write):
+    """A tool that one has, and where it lies."""
+
+    tool: Text
+    place: Text = "garage"
 
 
 @dataclass(frozen=True, kw_only=True)

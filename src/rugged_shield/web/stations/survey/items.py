@@ -7,6 +7,7 @@ from typing import Any
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import (
+    Fault,
     StripItem,
 )
 from rugged_shield.core.tables.threads import THREADS
@@ -18,18 +19,34 @@ _LIST_FIELDS: dict[str, tuple[str, ...]] = {
     "bike.joints": ("name", "manual_torque_nm", "note"),
     "bike.added": ("name", "mass_kg", "x_mm"),
     "scars": ("kind", "u_mm", "v_mm", "length_mm", "width_mm", "depth_mm", "note"),
-    "strip": ("name", "kind", "count", "where", "keeping", "fault", "note", "undone"),
+    "faults": ("name", "kind", "x_mm", "y_mm", "note", "mended"),
+    "strip": (
+        "name",
+        "kind",
+        "count",
+        "where",
+        "keeping",
+        "turn",
+        "why",
+        "fault",
+        "note",
+        "undone",
+    ),
 }
 
 
 def _note(item: Any) -> str:
     """What a list shows of an item beside its name."""
     note = str(getattr(item, "note", ""))
+    if isinstance(item, Fault):
+        done = "mended" if item.mended else ""
+        return " · ".join(p for p in (item.kind, item.part, done, note) if p)
     if not isinstance(item, StripItem):
         return note
+    turn = f"number {item.turn}: {item.why}".removesuffix(": ") if item.turn else ""
     many = f"{item.count} × {item.thread}" if item.thread else f"{item.count}"
     kept = "" if item.keeping == "not decided" else item.keeping
-    return " · ".join(p for p in (many, item.kind, kept, item.fault, note) if p)
+    return " · ".join(p for p in (turn, many, item.kind, kept, item.fault, note) if p)
 
 
 def items_of(job: Job, where: str, items: tuple[Any, ...]) -> tuple[ItemView, ...]:
@@ -41,6 +58,9 @@ def items_of(job: Job, where: str, items: tuple[Any, ...]) -> tuple[ItemView, ..
         if where in ("bike.joints", "strip"):
             empty = () if where == "bike.joints" else ("",)
             fields = (*fields, field_view(item, "thread", prefix, choices=(*empty, *THREADS)))
+        if where == "faults":
+            parts = ("", *(p.key for p in job.bike.parts))
+            fields = (fields[0], field_view(item, "part", prefix, choices=parts), *fields[1:])
         if where == "scars":
             panels = tuple(p.name for p in plate_pose(job.bike, job.stock).folded.panels)
             fields = (field_view(item, "panel", prefix, choices=panels), *fields)

@@ -288,6 +288,8 @@ def underside_of(job_id: str) -> UndersideView:
         findings=seen.findings,
         stock_below=plate_drawing(plate_pose(bike, job.stock).folded, "from below", job.scars),
         scars=items_of(job, "scars", job.scars),
+        faults=items_of(job, "faults", job.faults),
+        photo_of={f.key: f.photo for f in job.faults if f.photo},
         sag=field_views(bike.sag, sag, "bike.sag"),
         added=items_of(job, "bike.added", bike.added),
         budget=_budget(job),

@@ -8,8 +8,9 @@ from typing import get_args
 from flask import Blueprint, Response, request
 
 from rugged_shield.core.survey import StripItem, StripKind
+from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.store import add_photo, photo, photos
-from rugged_shield.web.access import PICTURES, takes_pictures
+from rugged_shield.web.access import PICTURES, takes_files
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import database, row_of
@@ -18,7 +19,7 @@ from rugged_shield.web.stations.survey.views import PhotoKept, StripView
 
 blueprint = Blueprint("strip", __name__, url_prefix="/api/jobs/<job_id>/strip")
 
-takes_pictures("strip.photo_in")
+takes_files("strip.photo_in", PICTURES)
 
 
 @route(blueprint, "GET", "", StripView)
@@ -27,7 +28,8 @@ def strip(job_id: str) -> StripView:
     job = row_of(job_id).job
     return StripView(
         plate=job.stock.plate.name,
-        items=items_of(job, "strip", job.strip),
+        cautions=CAUTIONS["strip"],
+        items=items_of(job, "strip", _in_turn(job.strip)),
         kinds=get_args(StripKind),
         done=sum(1 for item in job.strip if item.undone),
         to_bag=sum(1 for item in job.strip if item.keeping == "into the stock bag"),
@@ -61,6 +63,12 @@ def photos_out(job_id: str) -> Response:
 
     row_of(job_id)
     return download(photos_zip(photos(database(), job_id)), "application/zip", "job-photos.zip")
+
+
+def _in_turn(items: tuple[StripItem, ...]) -> tuple[StripItem, ...]:
+    """As they come off: what has its turn by it, the rest as entered."""
+    last = max((i.turn or 0 for i in items), default=0) + 1
+    return tuple(sorted(items, key=lambda i: i.turn or last))
 
 
 def _items(items: tuple[StripItem, ...]) -> tuple[StripItem, ...]:

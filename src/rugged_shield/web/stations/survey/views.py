@@ -79,6 +79,8 @@ class UndersideView:
     findings: tuple[Finding, ...]
     stock_below: Drawing
     scars: tuple[ItemView, ...]
+    faults: tuple[ItemView, ...]
+    photo_of: dict[str, str]
     sag: tuple[FieldView, ...]
     added: tuple[ItemView, ...]
     budget: BudgetView
@@ -183,6 +185,7 @@ class StripView:
     """The list of stripping: what to undo, what was found, which photos there are."""
 
     plate: str
+    cautions: tuple[str, ...]
     items: tuple[ItemView, ...]
     kinds: tuple[str, ...]
     done: int

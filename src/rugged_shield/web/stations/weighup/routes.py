@@ -10,7 +10,7 @@ from rugged_shield.core.assess.fitup import open_airs, plate_pose
 from rugged_shield.core.assess.weighup import Weighed, quantity_rows, weigh
 from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.job.edits import add_need, pick, remove_need, show_in_ledger, take_pick_back
-from rugged_shield.core.survey import underside_drawing
+from rugged_shield.core.survey import fold, small_plate, underside_drawing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -58,6 +58,7 @@ def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
         fields=fields,
         gates=weighed.gates,
         bought=tuple(e.gives or e.name for e in candidate.extras),
+        picture=small_plate(plate.name, fold(plate)),
     )
 
 

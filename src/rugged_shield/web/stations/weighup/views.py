@@ -312,6 +312,7 @@ class PlateColumn:
     fields: tuple[FieldView, ...]
     gates: tuple[Gate, ...]
     bought: tuple[str, ...]
+    picture: Drawing
 
 
 @dataclass(frozen=True)
