@@ -23,6 +23,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("what-if", "/jobs/choosing/weigh-up/what-if", WIDE),
     ("priorities", "/jobs/choosing/weigh-up/priorities", WIDE),
     ("kit", "/jobs/half-fitted/kit", WIDE),
+    ("kit-joints-phone", "/jobs/half-fitted/kit/joints", PHONE),
     ("fit-up", "/jobs/choosing/fit-up/a3", WIDE),
     ("tighten", "/jobs/half-fitted/tighten/a3", WIDE),
     ("garage", "/jobs/half-fitted/garage", WIDE),
@@ -30,7 +31,6 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("keep", "/jobs/half-fitted/keep", WIDE),
     ("keep-phone", "/jobs/half-fitted/keep", PHONE),
     ("fit-up-night", "/jobs/choosing/fit-up/a3", WIDE),
-    ("parts", "/parts", WIDE),
 )
 
 

@@ -32,7 +32,7 @@ def test_the_walk_by_keyboard_alone(page: Page) -> None:
     page.saved("pick_reason")
     page.keys(Keys.ESCAPE)
     page.keys("3")
-    page.see("Hardware of the")
+    page.see("its hardware on the bench")
     page.tab_to("One more flanged button screw")
     page.keys(Keys.ENTER, Keys.ENTER)
     page.until("counted", lambda: "matches" in page.css("[data-line='k1']").text)

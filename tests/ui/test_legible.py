@@ -16,9 +16,11 @@ STATIONS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
 PAGES = (
     "/",
     "/new",
+    "/new/fit",
     *(f"/jobs/half-fitted/{view}" for view in STATIONS),
     *(f"/jobs/choosing/survey/{s}" for s in ("underside", "next", "plates/alu5", "strip")),
     "/jobs/choosing/survey/weighing",
+    *(f"/jobs/half-fitted/kit/{s}" for s in ("joints", "buy", "tools", "sheet")),
     *(
         f"/jobs/choosing/weigh-up{s}"
         for s in ("", "/coverage", "/strike", "/what-if", "/priorities", "/schools")

@@ -46,7 +46,7 @@ def new_bike(page: Page) -> None:
     page.axe()
     page.press("Build this bike")
     page.see("Wheelbase was not entered")
-    page.choose("form button[aria-haspopup='listbox']", "Parallel twin")
+    page.click(page.by_words("*[@role='radio']", "Parallel twin"))
     page.entry("what you call the bike", "Own twin")
     page.entry("wheelbase", "1530")
     page.entry("ground clearance", "9.25 in")
@@ -165,7 +165,7 @@ def typed_plate(page: Page) -> None:
 
 def hardware(page: Page) -> None:
     page.follow("Kit")
-    page.see("Hardware of the Shop pan")
+    page.see("Shop pan: its hardware")
     page.press("Paste a list")
     page.css("textarea").send_keys(SHEET_LIST)
     page.see("4 understood, 1 not: they stay out")

@@ -57,7 +57,7 @@ def weigh_up(page: Page) -> None:
 
 def kit(page: Page) -> None:
     page.follow("Kit")
-    page.see("Hardware of the Pressed aluminium pan")
+    page.see("Pressed aluminium pan: its hardware")
     page.axe()
     for _ in range(3):
         page.click("[data-line='k1'] [aria-label^='One more']")

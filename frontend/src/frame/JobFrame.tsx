@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { redo, undo, useFrame } from "../api/job";
 import type { Frame, StationState } from "../api/types";
+import { BackToList } from "../parts/BackToList";
 import { Failed, Waiting } from "../parts/States";
 import { useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
@@ -36,11 +37,9 @@ export function JobFrame() {
     return (
       <main>
         <Failed error={frame.error} retry={() => void frame.refetch()} />
-        <p className="px-6">
-          <Link to="/" className="text-act underline">
-            Back to the work list
-          </Link>
-        </p>
+        <div className="px-6">
+          <BackToList />
+        </div>
       </main>
     );
   }

@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useId, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
 import { previewHardware, startFit, useLayouts } from "../api/job";
 import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
+import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
@@ -82,11 +83,7 @@ export function NewFit() {
           </Button>
         </div>
       </form>
-      <p className="mt-4">
-        <Link to="/" className="text-act underline">
-          Back to the work list
-        </Link>
-      </p>
+      <BackToList />
     </OpenPage>
   );
 }

@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
 import { startJob } from "../api/job";
 import { useShelf } from "../api/shelf";
 import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
+import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Trouble } from "../parts/Trouble";
@@ -41,11 +42,7 @@ export function NewJob() {
       </p>
       <FromShelf />
       <NewBike />
-      <p className="mt-4">
-        <Link to="/" className="text-act underline">
-          Back to the work list
-        </Link>
-      </p>
+      <BackToList />
     </OpenPage>
   );
 }

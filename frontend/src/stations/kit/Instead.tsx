@@ -54,7 +54,7 @@ export function Instead({ joint, place, view, close }: Props) {
   );
   return (
     <section
-      aria-label={`Instead of ${place.what}`}
+      aria-label={`Joint ${joint.number}, instead of ${place.what}`}
       className="mt-1 border border-ink bg-paper p-3"
     >
       <p className="label">used instead of {place.what}</p>

@@ -95,8 +95,8 @@ describe("which part goes where", () => {
 
   it("uses something else instead, as typed", async () => {
     const writes = show(kitView({ joints: [joint()] }));
-    fireEvent.click(await screen.findByRole("button", { name: /Use something else as washer/ }));
-    const form = within(screen.getByRole("region", { name: "Instead of washer M8" }));
+    fireEvent.click(await screen.findByRole("button", { name: /Use another washer/ }));
+    const form = within(screen.getByRole("region", { name: "Joint 1, instead of washer M8" }));
     fireEvent.change(form.getByLabelText("what is used"), { target: { value: "inch washer" } });
     fireEvent.change(form.getByLabelText("hole"), { target: { value: "8.7" } });
     fireEvent.click(form.getByRole("button", { name: "Use it" }));

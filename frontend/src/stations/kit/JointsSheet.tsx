@@ -203,7 +203,7 @@ function PlaceLine({ joint, place, view, scale }: PlaceProps) {
         <Button
           tone="quiet"
           aria-expanded={open}
-          aria-label={`Use something else as ${place.kind} of joint ${joint.number}`}
+          aria-label={`Use another ${place.kind} in joint ${joint.number}`}
           onClick={() => setOpen(!open)}
         >
           Use another

@@ -134,7 +134,7 @@ function ByJoint({ view }: { view: View }) {
               <Button
                 tone="quiet"
                 aria-expanded={open === joint.joint}
-                aria-label={`Room around joint ${joint.joint}`}
+                aria-label={`Recess or access hole of joint ${joint.joint}`}
                 onClick={() => setOpen(open === joint.joint ? 0 : joint.joint)}
               >
                 Recess or access hole
