@@ -339,8 +339,11 @@ def _pdfs() -> Iterator[tuple[str, bytes]]:
     yield "a PDF page a hair wide", pdf(size=(0.5, 2_000.0))
     yield "a PDF cut short", plain[: len(plain) // 2]
     yield "a PDF whose table of places lies", plain.replace(b"startxref", b"startxrfe")
-    yield "a PDF that opens a script", plain.replace(
-        b"/Type /Catalog", b"/Type /Catalog /OpenAction << /S /JavaScript /JS (app.alert(1)) >>"
+    yield (
+        "a PDF that opens a script",
+        plain.replace(
+            b"/Type /Catalog", b"/Type /Catalog /OpenAction << /S /JavaScript /JS (app.alert(1)) >>"
+        ),
     )
     yield "a PDF that says it is locked", plain.replace(b"/Root", b"/Encrypt 1 0 R /Root")
     yield "pages that hold themselves", plain.replace(b"/Kids [ ", b"/Kids [ 2 0 R 3 0 R 4 0 R ")

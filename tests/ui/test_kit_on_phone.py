@@ -163,9 +163,11 @@ def test_a_revised_sheet_is_taken_line_by_line(page: Page) -> None:
     page.press("Take 1 of 2")
     page.until(
         "the revision",
-        lambda: {
-            k["name"]: (k["length_mm"], k["count"])
-            for k in exported(page, job)["candidates"][0]["kit"]
-        }.items()
-        >= {"belly screw, long": (30.0, 2), "washer": (None, 4)}.items(),
+        lambda: (
+            {
+                k["name"]: (k["length_mm"], k["count"])
+                for k in exported(page, job)["candidates"][0]["kit"]
+            }.items()
+            >= {"belly screw, long": (30.0, 2), "washer": (None, 4)}.items()
+        ),
     )
