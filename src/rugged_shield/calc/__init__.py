@@ -11,7 +11,21 @@ from pydantic import TypeAdapter, ValidationError
 from rugged_shield.calc.examples import EXAMPLES
 from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import StackInput, joint_stack
+from rugged_shield.core.fitup import (
+    BracketBendInput,
+    DrawUpInput,
+    HoleFitInput,
+    StackInput,
+    SweepInput,
+    VentFieldInput,
+    bracket_bend,
+    draw_up,
+    hole_fit,
+    joint_stack,
+    sweep,
+    vent_field,
+)
+from rugged_shield.core.keep import SparesInput, WearLeftInput, spares, wear_left
 from rugged_shield.core.kit import IdentifyInput, identify
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
@@ -21,6 +35,7 @@ from rugged_shield.core.shell import ShellInput, shell_response
 from rugged_shield.core.survey import (
     BudgetInput,
     ClearanceInput,
+    PhotoScaleInput,
     PlateGeometryInput,
     PlateMassInput,
     SagInput,
@@ -29,6 +44,7 @@ from rugged_shield.core.survey import (
     WeighInput,
     clearance,
     clearance_budget,
+    photo_scale,
     plate_geometry,
     plate_mass,
     sag,
@@ -39,8 +55,10 @@ from rugged_shield.core.survey import (
 from rugged_shield.core.tighten import (
     LimitInput,
     LubricantInput,
+    PreloadLossInput,
     WrenchInput,
     lubricant_change,
+    preload_loss,
     torque_limit,
     wrench_setting,
 )
@@ -146,6 +164,15 @@ CALCULATIONS: dict[str, Calculation] = {
     "sag": Calculation(SagInput, sag, EXAMPLES["sag"]),
     "what-to-measure": Calculation(MeasureNextInput, what_to_measure, EXAMPLES["what-to-measure"]),
     "identify": Calculation(IdentifyInput, identify, EXAMPLES["identify"]),
+    "photo-scale": Calculation(PhotoScaleInput, photo_scale, EXAMPLES["photo-scale"]),
+    "hole-fit": Calculation(HoleFitInput, hole_fit, EXAMPLES["hole-fit"]),
+    "draw-up": Calculation(DrawUpInput, draw_up, EXAMPLES["draw-up"]),
+    "bracket-bend": Calculation(BracketBendInput, bracket_bend, EXAMPLES["bracket-bend"]),
+    "vent-field": Calculation(VentFieldInput, vent_field, EXAMPLES["vent-field"]),
+    "sweep": Calculation(SweepInput, sweep, EXAMPLES["sweep"]),
+    "preload-loss": Calculation(PreloadLossInput, preload_loss, EXAMPLES["preload-loss"]),
+    "wear-left": Calculation(WearLeftInput, wear_left, EXAMPLES["wear-left"]),
+    "spares": Calculation(SparesInput, spares, EXAMPLES["spares"]),
     "coverage": Calculation(CoverageInput, coverage, EXAMPLES["coverage"]),
     "heat": Calculation(HeatInput, heat, EXAMPLES["heat"]),
     "airflow": Calculation(AirInput, airflow, EXAMPLES["airflow"]),

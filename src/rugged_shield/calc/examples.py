@@ -186,6 +186,77 @@ EXAMPLES: dict[str, dict[str, Any]] = {
             {"key": "k2", "thread": "M8", "length_mm": 35, "head": "ISO 4762"},
         ],
     },
+    "photo-scale": {
+        "sheet_mm": [297, 210],
+        "corners_px": [[400, 600], [2400, 500], [2200, 1600], [450, 1700]],
+        "points_px": [[626, 209], [2263, 110]],
+        "distances": [[0, 1]],
+    },
+    "hole-fit": {
+        "holes": [
+            {"name": "front", "x_mm": 0, "y_mm": 200, "radial_clearance_mm": 0.5, "dx_mm": 0.9},
+            {"name": "rear", "x_mm": 0, "y_mm": -150, "radial_clearance_mm": 0.5, "dx_mm": -0.3},
+        ]
+    },
+    "draw-up": {
+        "mounts": [
+            {
+                "name": name,
+                "gap_mm": gap,
+                "screw_reach_mm": 8,
+                "pitch_mm": 1.25,
+                "preload_n": 9000,
+            }
+            for name, gap in (("front", 0.0), ("rear", 2.0))
+        ],
+        "stiffness_n_per_mm": [[40, -40], [-40, 40]],
+    },
+    "bracket-bend": {
+        "width_mm": 30,
+        "thickness_mm": 4,
+        "free_length_mm": 60,
+        "e_mpa": 205000,
+        "yield_mpa": 235,
+        "gap_mm": 1.0,
+    },
+    "vent-field": {
+        "panel": [[0, 0], [240, 0], [200, 160], [40, 160]],
+        "bends": [[[0, 0], [240, 0]]],
+        "hole_diameter_mm": 12,
+        "pitch_mm": 22,
+        "thickness_mm": 4,
+        "density_kg_m3": 2680,
+    },
+    "sweep": {
+        "moving": [{"a": [760, -230, 395], "b": [860, -235, 400], "radius_mm": 32}],
+        "motion": {
+            "kind": "rotate",
+            "origin": [900, -180, 400],
+            "axis": [0, 1, 0],
+            "from_deg": -14,
+            "to_deg": 14,
+        },
+        "fixed": [{"name": "case", "kind": "box", "min": [650, -140, 330], "max": [800, -90, 460]}],
+    },
+    "preload-loss": {
+        "thread": "M8",
+        "female": "tapped",
+        "female_e_mpa": 70000,
+        "bearing_diameter_mm": 12.33,
+        "preload_n": 14000,
+        "layers": [{"thickness_mm": 5, "outer_mm": 40, "hole_mm": 9, "e_mpa": 70300}],
+    },
+    "wear-left": {
+        "readings": [{"km": 0, "thickness_mm": 10}, {"km": 3000, "thickness_mm": 8.8}],
+        "reading_u_mm": 0.1,
+        "limit_mm": 5,
+    },
+    "spares": {
+        "joints": [
+            {"key": "1", "thread": "M8", "drive": "6 mm hex key", "lengths_mm": [30, 35]},
+            {"key": "2", "thread": "M8", "drive": "6 mm hex key", "lengths_mm": [25, 30]},
+        ]
+    },
     "coverage": {"parts": [_SUMP], "plate": _BOX_PLATE},
     "heat": {"hot_surface_c": 330, "gap_mm": 25, "facing_area_mm2": 6000, "service_limit_c": 80},
     "airflow": {"parts": [_SUMP], "plate": _BOX_PLATE},

@@ -1,6 +1,9 @@
 """Fit-up: each screw's stack, its lengths, and its section to scale."""
 
+from rugged_shield.core.fitup.bracket_bend import BracketBendInput, BracketBendResult, bracket_bend
 from rugged_shield.core.fitup.closing import Contact, Rest, rest
+from rugged_shield.core.fitup.draw_up import DrawUpInput, DrawUpResult, draw_up
+from rugged_shield.core.fitup.hole_fit import HoleFitInput, HoleFitResult, hole_fit
 from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
@@ -36,14 +39,22 @@ from rugged_shield.core.fitup.stack_model import (
     StackResult,
 )
 from rugged_shield.core.fitup.substitute import MAX_SUBSTITUTES, Substitute, with_substitute
+from rugged_shield.core.fitup.sweep import SweepInput, SweepResult, sweep
+from rugged_shield.core.fitup.vent_field import VentFieldInput, VentFieldResult, vent_field
 
 __all__ = [
     "FIRST_LAYER",
     "MAX_SUBSTITUTES",
     "PRESETS",
+    "BracketBendInput",
+    "BracketBendResult",
     "Contact",
     "Countersink",
+    "DrawUpInput",
+    "DrawUpResult",
     "Evaluation",
+    "HoleFitInput",
+    "HoleFitResult",
     "Joint",
     "Layer",
     "LayerKind",
@@ -56,12 +67,19 @@ __all__ = [
     "StackResult",
     "Stage",
     "Substitute",
+    "SweepInput",
+    "SweepResult",
+    "VentFieldInput",
+    "VentFieldResult",
     "as_built",
     "behind_plate_mm",
+    "bracket_bend",
     "clamped",
     "clearance_hole_mm",
     "consequence",
+    "draw_up",
     "female_of",
+    "hole_fit",
     "in_front_mm",
     "joint_from_preset",
     "joint_stack",
@@ -70,6 +88,8 @@ __all__ = [
     "section_drawing",
     "stack_input",
     "standard_washer",
+    "sweep",
+    "vent_field",
     "with_nut",
     "with_plate",
     "with_substitute",

@@ -2,13 +2,21 @@
 
 from rugged_shield.core.keep.due import DueState, FittedJoint, first_check
 from rugged_shield.core.keep.events import CounterRead, FoundTorque, last_counter_km, last_found
+from rugged_shield.core.keep.spares import SparesInput, SparesResult, spares
+from rugged_shield.core.keep.wear_left import WearLeftInput, WearLeftResult, wear_left
 
 __all__ = [
     "CounterRead",
     "DueState",
     "FittedJoint",
     "FoundTorque",
+    "SparesInput",
+    "SparesResult",
+    "WearLeftInput",
+    "WearLeftResult",
     "first_check",
     "last_counter_km",
     "last_found",
+    "spares",
+    "wear_left",
 ]

@@ -94,6 +94,7 @@ from rugged_shield.core.survey.oil import (
     oil_access,
 )
 from rugged_shield.core.survey.panels import DRAWN, Panel, Pose
+from rugged_shield.core.survey.photo_scale import PhotoScaleInput, PhotoScaleResult, photo_scale
 from rugged_shield.core.survey.plate import (
     Apron,
     Belly,
@@ -179,6 +180,8 @@ __all__ = [
     "Part",
     "PartKind",
     "PartShape",
+    "PhotoScaleInput",
+    "PhotoScaleResult",
     "Piece",
     "Plate",
     "PlateGeometryInput",
@@ -233,6 +236,7 @@ __all__ = [
     "oil_access",
     "overall",
     "part_letters",
+    "photo_scale",
     "piece_gaps",
     "plate_drawing",
     "plate_geometry",

@@ -26,6 +26,11 @@ from rugged_shield.core.tighten.plan import (
     Step,
     make_plan,
 )
+from rugged_shield.core.tighten.preload_loss import (
+    PreloadLossInput,
+    PreloadLossResult,
+    preload_loss,
+)
 from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 from rugged_shield.core.tighten.wrench import WrenchInput, WrenchResult, wrench_setting
@@ -41,6 +46,8 @@ __all__ = [
     "LubricantResult",
     "Plan",
     "PlanJoint",
+    "PreloadLossInput",
+    "PreloadLossResult",
     "Reading",
     "Started",
     "StartedCheck",
@@ -58,6 +65,7 @@ __all__ = [
     "joint_states",
     "lubricant_change",
     "make_plan",
+    "preload_loss",
     "started_check",
     "started_refusal",
     "torque_card",

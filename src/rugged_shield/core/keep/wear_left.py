@@ -1,0 +1,110 @@
+"""How long a wear piece lasts: thickness over km, and how sure its rate is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+from scipy.stats import t as student
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Input, Outcome, Source
+
+WEAR_SOURCE = Source("least squares; Student t at 95 % (JCGM 100:2008, annex G)", "high")
+MAX_READINGS = 500
+NORMAL_95 = 1.96
+
+
+@dataclass(frozen=True, kw_only=True)
+class WearReading(Ranged):
+    """A thickness as it was read at a counter: km, mm."""
+
+    km: Annotated[float, Range(0.0, 1e6, "km")]
+    thickness_mm: Annotated[float, Range(0.0, 60.0, "mm")]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WearLeftInput(Ranged):
+    """Readings of one place, the standard uncertainty of one of them mm, the limit mm."""
+
+    readings: tuple[WearReading, ...]
+    reading_u_mm: Annotated[float, Range(0.001, 5.0, "mm")]
+    limit_mm: Annotated[float, Range(0.0, 50.0, "mm")]
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if len({r.km for r in self.readings}) < 2:
+            raise InputError(
+                "readings",
+                len(self.readings),
+                f"2 to {MAX_READINGS} readings at different km",
+                "one reading tells how thick it is, not how fast it wears",
+                "Read it once more after some rides.",
+            )
+        if len(self.readings) > MAX_READINGS:
+            raise InputError("readings", len(self.readings), f"at most {MAX_READINGS} readings")
+
+
+@dataclass(frozen=True, kw_only=True)
+class WearLeftResult:
+    """Rate and its standard uncertainty, mm in 1000 km; thickness now mm; km left, and its ends.
+
+    None: no end in sight at that rate.
+    """
+
+    rate_mm_per_1000km: float
+    rate_u_mm_per_1000km: float
+    thickness_now_mm: float
+    km_left: float | None
+    km_left_low: float | None
+    km_left_high: float | None
+
+
+def _left_km(room_mm: float, rate_per_km: float) -> float | None:
+    """km until the room is worn away; 0 where there is none, None where it does not wear."""
+    if room_mm <= 0.0:
+        return 0.0
+    return room_mm / rate_per_km if rate_per_km > 0.0 else None
+
+
+def wear_left(given: WearLeftInput) -> Outcome[WearLeftResult]:
+    """km until a wear piece is at its limit, from the fitted thickness at the last reading.
+
+    The rate's error is that of the residuals with Student's t (three readings or more), never
+    below that of the readings themselves with 1.96. One reading is refused with what to do.
+    """
+    km = np.array([r.km for r in given.readings])
+    mm = np.array([r.thickness_mm for r in given.readings])
+    away = km - km.mean()
+    spread = float(away @ away)
+    slope = float(away @ mm) / spread
+    error, factor = given.reading_u_mm / math.sqrt(spread), NORMAL_95
+    free = len(km) - 2
+    if free >= 1:
+        residuals = mm - mm.mean() - slope * away
+        scatter = math.sqrt(float(residuals @ residuals) / free / spread)
+        if scatter > error:
+            error, factor = scatter, float(student.ppf(0.975, free))
+    now = float(mm.mean() + slope * (km.max() - km.mean()))
+    room, rate = now - given.limit_mm, -slope
+    return Outcome(
+        result=WearLeftResult(
+            rate_mm_per_1000km=rate * 1000.0,
+            rate_u_mm_per_1000km=error * 1000.0,
+            thickness_now_mm=now,
+            km_left=_left_km(room, rate),
+            km_left_low=_left_km(room, rate + factor * error),
+            km_left_high=_left_km(room, rate - factor * error),
+        ),
+        inputs=(
+            Input("Readings", len(km)),
+            Input("A reading is off by", given.reading_u_mm, "mm"),
+            Input("Limit", given.limit_mm, "mm"),
+        ),
+        reasons=("What is left is counted from the fitted thickness, not from the last reading.",),
+        assumptions=("It goes on wearing as it did.",),
+        sources=(WEAR_SOURCE,),
+    )

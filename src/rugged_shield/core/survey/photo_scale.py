@@ -1,0 +1,199 @@
+"""Millimetres from a photograph: a sheet of known size in the same plane, and how sure that is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.result import Input, Outcome, Source
+
+PHOTO_SOURCE = Source(
+    "homography from four corners (Hartley and Zisserman 2004, 4.1); uncertainty to first order "
+    "(JCGM 100:2008, 5.1)",
+    "high",
+)
+MAX_POINTS = 500
+LEAST_SIDE_PX = 40.0
+_STEP_PX = 1e-3
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoScaleInput(Ranged):
+    """A sheet's width and height mm, its corners in the photograph clockwise from the top left.
+
+    ``points_px`` lie in the sheet's plane; ``distances`` names pairs of them by place in the list.
+    ``click_u_px`` is the standard uncertainty of one tap, along each axis.
+    """
+
+    sheet_mm: Vec2
+    corners_px: tuple[Vec2, ...]
+    points_px: tuple[Vec2, ...]
+    click_u_px: Annotated[float, Range(0.0, 50.0)] = 1.0
+    distances: tuple[tuple[int, int], ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if not all(math.isfinite(v) and 10.0 <= v <= 3000.0 for v in self.sheet_mm):
+            raise InputError("sheet_mm", str(self.sheet_mm), "sides from 10 to 3000 mm")
+        if len(self.corners_px) != 4:
+            raise InputError("corners_px", len(self.corners_px), "four corners")
+        if not 1 <= len(self.points_px) <= MAX_POINTS:
+            raise InputError("points_px", len(self.points_px), f"1 to {MAX_POINTS} points")
+        for name in ("corners_px", "points_px"):
+            for point in getattr(self, name):
+                if not all(math.isfinite(v) and abs(v) <= 1e5 for v in point):
+                    raise InputError(name, str(point), "finite pixels within 100 000")
+        for pair in self.distances:
+            if not all(0 <= i < len(self.points_px) for i in pair) or pair[0] == pair[1]:
+                raise InputError("distances", str(pair), "two different points of the list")
+        _check_corners(np.array(self.corners_px))
+
+
+def _check_corners(corners: NDArray[np.float64]) -> None:
+    """Refuse corners that are no sheet, in words that say what to tap again."""
+    along = np.roll(corners, -1, axis=0) - corners
+    sides = np.hypot(along[:, 0], along[:, 1])
+    if sides.min() < LEAST_SIDE_PX:
+        raise InputError(
+            "corners_px",
+            f"{sides.min():.0f} px",
+            f"sides of at least {LEAST_SIDE_PX:.0f} px",
+            "the sheet is too small in this picture",
+            "Go nearer, or lay a larger sheet.",
+        )
+    ahead = np.roll(along, -1, axis=0)
+    turns = along[:, 0] * ahead[:, 1] - along[:, 1] * ahead[:, 0]
+    share = turns / (sides * np.roll(sides, -1))
+    if np.abs(share).min() < 0.02:
+        raise InputError(
+            "corners_px", "on one line", "four corners of a sheet", "three corners lie on one line"
+        )
+    if not ((share > 0).all() or (share < 0).all()):
+        raise InputError(
+            "corners_px",
+            "crossed",
+            "corners in turn, clockwise from the top left",
+            "the corners cross: they were tapped out of turn",
+            "Tap top left, top right, bottom right, bottom left.",
+        )
+    if (share < 0).all():
+        raise InputError(
+            "corners_px",
+            "the other way round",
+            "corners clockwise from the top left",
+            "the corners were tapped the other way round, which would mirror the plate",
+            "Tap top left, top right, bottom right, bottom left.",
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoDistance:
+    """A distance between two points, mm, and its standard uncertainty."""
+
+    distance_mm: float
+    u_mm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoScaleResult:
+    """Points on the sheet's plane, mm from its top left corner; u is the largest axis of each."""
+
+    points_mm: tuple[Vec2, ...]
+    u_mm: tuple[float, ...]
+    distances: tuple[PhotoDistance, ...]
+
+
+def _homography(corners: NDArray[np.float64], sheet: Vec2) -> NDArray[np.float64]:
+    """The map from pixels to mm that takes the four corners to those of the sheet."""
+    wide, high = sheet
+    target = np.array([[0.0, 0.0], [wide, 0.0], [wide, high], [0.0, high]])
+    rows, right = [], []
+    for (x, y), (u, v) in zip(corners, target, strict=True):
+        rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y], [0, 0, 0, x, y, 1, -v * x, -v * y]]
+        right += [u, v]
+    h = np.linalg.solve(np.array(rows), np.array(right))
+    return np.append(h, 1.0).reshape(3, 3)
+
+
+def _mapped(h: NDArray[np.float64], points: NDArray[np.float64]) -> NDArray[np.float64]:
+    full = np.column_stack([points, np.ones(len(points))]) @ h.T
+    if (full[:, 2] <= 1e-9).any():
+        raise InputError(
+            "points_px",
+            "beyond the horizon",
+            "points in the plane of the sheet",
+            "a point lies beyond the horizon of the sheet's plane",
+        )
+    places: NDArray[np.float64] = full[:, :2] / full[:, 2:]
+    return places
+
+
+def _jacobians(
+    given: PhotoScaleInput,
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """Places (n, 2); how they move with the corners' numbers (n, 2, 8) and their own (n, 2, 2)."""
+    corners, points = np.array(given.corners_px), np.array(given.points_px)
+    places = _mapped(_homography(corners, given.sheet_mm), points)
+    of_corners = np.empty((len(points), 2, 8))
+    for k in range(8):
+        step = np.zeros(8)
+        step[k] = _STEP_PX
+        ahead = _mapped(_homography(corners + step.reshape(4, 2), given.sheet_mm), points)
+        behind = _mapped(_homography(corners - step.reshape(4, 2), given.sheet_mm), points)
+        of_corners[:, :, k] = (ahead - behind) / (2 * _STEP_PX)
+    h = _homography(corners, given.sheet_mm)
+    own = np.empty((len(points), 2, 2))
+    for k in range(2):
+        shift = np.zeros(2)
+        shift[k] = _STEP_PX
+        own[:, :, k] = (_mapped(h, points + shift) - _mapped(h, points - shift)) / (2 * _STEP_PX)
+    return places, of_corners, own
+
+
+def photo_scale(given: PhotoScaleInput) -> Outcome[PhotoScaleResult]:
+    """Places and distances in mm from a photograph beside a sheet, with their uncertainty.
+
+    Corners that cross, lie on a line, run the other way or stand too close are refused in words.
+    """
+    places, of_corners, own = _jacobians(given)
+    variance = given.click_u_px**2
+    covariance = variance * (
+        of_corners @ of_corners.transpose(0, 2, 1) + own @ own.transpose(0, 2, 1)
+    )
+    largest = np.sqrt(np.linalg.eigvalsh(covariance)[:, -1])
+    distances = []
+    for i, j in given.distances:
+        apart = places[j] - places[i]
+        length = float(np.hypot(*apart))
+        if length < 1e-9:
+            raise InputError("distances", f"{i}, {j}", "two points that are apart")
+        way = apart / length
+        moved = np.concatenate([way @ (of_corners[j] - of_corners[i]), way @ own[j], way @ own[i]])
+        distances.append(
+            PhotoDistance(distance_mm=length, u_mm=given.click_u_px * float(np.linalg.norm(moved)))
+        )
+    return Outcome(
+        result=PhotoScaleResult(
+            points_mm=tuple((float(x), float(y)) for x, y in places),
+            u_mm=tuple(float(u) for u in largest),
+            distances=tuple(distances),
+        ),
+        inputs=(
+            Input("Sheet, wide", given.sheet_mm[0], "mm"),
+            Input("Sheet, high", given.sheet_mm[1], "mm"),
+            Input("A tap is off by (px)", given.click_u_px),
+        ),
+        reasons=("Both ends of a distance share the corners: their error partly cancels.",),
+        assumptions=(
+            "Sheet and points lie in one plane.",
+            "The lens draws straight lines straight.",
+        ),
+        sources=(PHOTO_SOURCE,),
+    )
