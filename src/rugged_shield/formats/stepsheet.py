@@ -23,11 +23,12 @@ CAUTION = (
 
 @dataclass(frozen=True)
 class SheetHead:
-    """What stands on top of the sheet."""
+    """What stands on top of the sheet; ``owed``: substitutes whose own part is still to come."""
 
     title: str
     bike: str
     plate: str
+    owed: tuple[str, ...] = ()
 
 
 def _row(step: Step, done: bool) -> list[object]:
@@ -85,6 +86,7 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
         [
             Paragraph(latin(head.title), TITLE),
             Paragraph(latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), PLAIN),
+            *(Paragraph(latin(f"Owed: {words}"), BOLD) for words in head.owed),
             Spacer(1, 3 * mm),
             Paragraph(latin(CAUTION), SMALL),
             Spacer(1, 3 * mm),

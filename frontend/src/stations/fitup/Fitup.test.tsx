@@ -61,6 +61,7 @@ const JOINT: JointDetail = {
   figures: [figure("grip", "18.6 mm")],
   layers: [layer("plate", "plate"), layer("spacer", "spacer")],
   placing: [],
+  stands_in: [],
   layer_places: { head: "under the head" },
   layer_place: "head",
   threads_into: "a part of its own",

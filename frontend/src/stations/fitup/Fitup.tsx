@@ -148,6 +148,11 @@ function Head({ joint }: { joint: JointDetail }) {
           <VerdictMark verdict={joint.verdict} />
         </span>
       </h2>
+      {joint.stands_in.map((words) => (
+        <p key={words} className="border-l-4 border-mind bg-sheet px-3 py-1">
+          Drawn and judged with a substitute: {words}. Its own part is what is entered below.
+        </p>
+      ))}
       {joint.findings.length === 0 && <p>Length, thread and room are right.</p>}
       {joint.findings.map((f) => (
         <p key={f.code + f.text} data-finding={f.code}>

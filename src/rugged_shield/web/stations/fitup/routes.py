@@ -7,6 +7,7 @@ from typing import get_args
 from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
+from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
@@ -172,11 +173,12 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
     joint, result = a.joint, a.stack.result
     female, material = female_of(joint, job.mount_of(joint))
     prefix = f"{_at(job)}.joints.{joint.key}"
+    entered = next(j for j in job.as_entered(job.in_hand.key).joints if j.key == key)
     fields = (
-        field_view(joint, "length_mm", prefix, label="screw in hand, length"),
-        field_view(joint, "head", prefix, choices=tuple(HEADS)),
+        field_view(entered, "length_mm", prefix, label="screw in hand, length"),
+        field_view(entered, "head", prefix, choices=tuple(HEADS)),
         field_view(joint, "second_drive", prefix),
-        field_view(joint, "grade", prefix, choices=tuple(GRADES)),
+        field_view(entered, "grade", prefix, choices=tuple(GRADES)),
         field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
         field_view(joint, "stage", prefix, choices=get_args(Stage)),
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
@@ -201,6 +203,11 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         layers=tuple(_layer(job, joint, layer) for layer in joint.layers),
         placing=_placing(joint, prefix),
         fields=fields,
+        stands_in=tuple(
+            f"{d.used}, instead of {d.instead_of}"
+            for d in debts_of(job)
+            if d.joint_key == key and not d.paid
+        ),
         layer_places=places,
         layer_place=plates[-1] if plates else UNDER_HEAD,
         threads_into=_threads_into(job, joint),

@@ -60,6 +60,7 @@ class JointDetail:
     layers: tuple[LayerView, ...]
     placing: tuple[FieldView, ...]
     fields: tuple[FieldView, ...]
+    stands_in: tuple[str, ...]
     layer_places: dict[str, str]
     layer_place: str
     threads_into: str

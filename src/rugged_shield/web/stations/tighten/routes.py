@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, Response
 
 from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
+from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import (
     card_of,
     done_steps,
@@ -196,7 +197,10 @@ def steps_on_paper(job_id: str) -> Response:
     row = row_of(job_id)
     job = row.job
     plan = plan_of(job, job.in_hand.key)
-    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name)
+    owed = tuple(
+        f"joint {d.joint}, {d.instead_of}; {d.used} stands in" for d in debts_of(job) if d.owed
+    )
+    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed)
     made = step_sheet(head, plan, done_steps(plan, of_plate(row.records, job.in_hand.key)))
     return download(made, "application/pdf", "steps.pdf", inline=True)
 
