@@ -21,8 +21,14 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another sheet is open by another address
   useEffect(() => {
     // On the phone the names stand in one row: the open one is brought into sight.
-    const open = row.current?.querySelector<HTMLElement>("[aria-current]");
-    if (open && row.current) row.current.scrollLeft = open.offsetLeft - 40;
+    const show = () => {
+      const open = row.current?.querySelector<HTMLElement>("[aria-current]");
+      if (open && row.current)
+        row.current.scrollLeft = open.offsetLeft - (row.current.clientWidth - open.offsetWidth) / 2;
+    };
+    show();
+    // Names are wider once their face is there.
+    void document.fonts?.ready.then(show);
   }, [pathname]);
   return (
     <div className="flex min-h-full flex-col lg:h-full">
@@ -30,7 +36,7 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
         <nav
           aria-label={label}
           ref={row}
-          className="flex min-w-0 flex-1 basis-80 gap-x-5 overflow-x-auto sm:flex-wrap"
+          className="flex min-w-0 flex-1 basis-80 gap-x-5 overflow-x-auto [scrollbar-width:none] sm:flex-wrap"
         >
           {sheets.map(([path, words]) => (
             <NavLink

@@ -171,7 +171,7 @@ function PlaceLine({ joint, place, view, scale }: PlaceProps) {
     view.lines.map((l) => [l.key, `${l.name} ${l.size}${l.bag ? `, bag ${l.bag}` : ""}`]),
   );
   return (
-    <li className="grid grid-cols-[auto_1fr] items-center gap-x-3 border-t border-rule py-1.5 sm:grid-cols-[10rem_1fr_auto]">
+    <li className="grid grid-cols-[auto_1fr] items-center gap-x-3 border-t border-rule py-1.5 sm:grid-cols-[9rem_1fr_auto]">
       <span className="flex min-w-0 items-center">
         {place.drawing && <Drawing drawing={place.drawing} scale={scale} />}
       </span>
@@ -188,7 +188,7 @@ function PlaceLine({ joint, place, view, scale }: PlaceProps) {
         )}
       </span>
       <span className="col-span-2 flex flex-wrap items-end gap-2 sm:col-span-1">
-        {place.could.length > 0 && (
+        {place.could.some((key) => key !== place.line) && (
           <span className="w-40">
             <Choice
               label={`line for ${place.kind} of joint ${joint.number}`}

@@ -82,25 +82,23 @@ class _Seen:
     job: Job
     check: KitCheck
     debts: tuple[Debt, ...]
-
-    @property
-    def kit(self) -> dict[str, KitLine]:
-        return {line.key: line for line in self.job.in_hand.kit}
+    alike: dict[str, tuple[Alike, ...]]
 
 
 def _seen(job_id: str) -> _Seen:
     job = row_of(job_id).job
-    return _Seen(job, kit_check(job), debts_of(job))
+    check = kit_check(job)
+    return _Seen(job, check, debts_of(job), _alikes(job, check))
 
 
-def _alike(seen: _Seen, key: str) -> tuple[Alike, ...]:
-    kit = seen.kit
-    found = []
-    for pair in seen.check.alike:
-        if key in (pair.one, pair.other):
-            other = pair.other if key == pair.one else pair.one
-            found.append(Alike(other, f"{kit[other].name} {kit[other].size}".strip(), pair.words))
-    return tuple(found)
+def _alikes(job: Job, check: KitCheck) -> dict[str, tuple[Alike, ...]]:
+    """For each line the others that it must not be swapped with."""
+    names = {line.key: f"{line.name} {line.size}".strip() for line in job.in_hand.kit}
+    found: dict[str, list[Alike]] = {}
+    for pair in check.alike:
+        for own, other in ((pair.one, pair.other), (pair.other, pair.one)):
+            found.setdefault(own, []).append(Alike(other, names[other], pair.words))
+    return {key: tuple(others) for key, others in found.items()}
 
 
 def _line(seen: _Seen, line: KitLine) -> KitLineView:
@@ -141,7 +139,7 @@ def _line(seen: _Seen, line: KitLine) -> KitLineView:
         when=line.when,
         bag=line.bag,
         came=line.came,
-        alike=_alike(seen, line.key),
+        alike=seen.alike.get(line.key, ()),
         drawing=line_drawing(line),
     )
 
