@@ -146,6 +146,10 @@ def test_tools_of_both_sides_and_which_gets_in(client: Client) -> None:
     joint = client.get(f"/{job}/kit")["joints"][0]["key"]
     view = client.get(f"/{job}/kit/tools")
     assert view["lacking"] == view["roll_lacks"] == ["6 mm hex key"]
+    (spare,) = view["spares"]
+    assert (spare["count"], spare["joints"]) == (1, [1, 2, 3, 4])
+    assert spare["what"].startswith("M8 × ")
+    assert spare["drawing"]
     client.post(f"/{job}/kit/tools", tool="6 mm hex key", place="trail roll")
     view = client.get(f"/{job}/kit/tools")
     assert view["lacking"] == view["roll_lacks"] == []

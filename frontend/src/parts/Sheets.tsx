@@ -21,14 +21,18 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another sheet is open by another address
   useEffect(() => {
     // On the phone the names stand in one row: the open one is brought into sight.
+    const open = row.current?.querySelector<HTMLElement>("[aria-current]");
+    const nav = row.current;
+    if (!open || !nav) return;
     const show = () => {
-      const open = row.current?.querySelector<HTMLElement>("[aria-current]");
-      if (open && row.current)
-        row.current.scrollLeft = open.offsetLeft - (row.current.clientWidth - open.offsetWidth) / 2;
+      const middle = open.offsetLeft - nav.offsetLeft + open.offsetWidth / 2;
+      nav.scrollLeft = middle - nav.clientWidth / 2;
     };
     show();
     // Names are wider once their face is there.
-    void document.fonts?.ready.then(show);
+    const observer = new ResizeObserver(show);
+    for (const name of nav.children) observer.observe(name);
+    return () => observer.disconnect();
   }, [pathname]);
   return (
     <div className="flex min-h-full flex-col lg:h-full">

@@ -1,13 +1,16 @@
 import { useState } from "react";
 import { addTool, useTools } from "../../api/kit";
 import type { Schemas } from "../../api/types";
+import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { ItemList } from "../../parts/ItemList";
 import { Empty, Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
+import { commonScale } from "./scale";
 
+const WIDEST_PX = 140;
 type View = Schemas["ToolsView"];
 type Sum = View["needed"][number];
 
@@ -42,6 +45,7 @@ export function ToolsSheet() {
         add="Add a tool"
         empty="Nothing entered yet: tap “I have it” above, or add what lies in the roll."
       />
+      <Spares view={view} />
       <ByJoint view={view} />
       <p className="mt-3 text-sm text-quiet">
         {view.sources
@@ -107,6 +111,40 @@ function ToolLine({ tool }: { tool: Sum }) {
       )}
       <Trouble words={trouble} />
     </li>
+  );
+}
+
+/** Screws to carry: the fewest of which one serves any joint. */
+function Spares({ view }: { view: View }) {
+  if (view.spares.length === 0 && view.no_spare.length === 0) return null;
+  return (
+    <section aria-label="Screws to carry" className="mt-4">
+      <h3 className="border-b border-ink text-lg">
+        Screws to carry: the fewest that serve any joint
+      </h3>
+      <ul>
+        {view.spares.map((spare) => (
+          <li
+            key={spare.what + spare.drive}
+            className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1"
+          >
+            <span className="num w-8 text-2xl">{spare.count}</span>
+            {spare.drawing && (
+              <Drawing drawing={spare.drawing} scale={commonScale(view.spares, WIDEST_PX)} />
+            )}
+            <span className="min-w-0 flex-1 basis-40">
+              <span className="num block text-xl">{spare.what}</span>
+              <span className="label block">
+                {spare.drive} · joint {spare.joints.join(", ")}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {view.no_spare.length > 0 && (
+        <p>No length fits joint {view.no_spare.join(", ")}: nothing can be carried for it yet.</p>
+      )}
+    </section>
   );
 }
 

@@ -2,7 +2,7 @@
 
 from rugged_shield.core.keep.due import DueState, FittedJoint, first_check
 from rugged_shield.core.keep.events import CounterRead, FoundTorque, last_counter_km, last_found
-from rugged_shield.core.keep.spares import SparesInput, SparesResult, spares
+from rugged_shield.core.keep.spares import Spare, SpareJoint, SparesInput, SparesResult, spares
 from rugged_shield.core.keep.wear_left import WearLeftInput, WearLeftResult, wear_left
 
 __all__ = [
@@ -10,6 +10,8 @@ __all__ = [
     "DueState",
     "FittedJoint",
     "FoundTorque",
+    "Spare",
+    "SpareJoint",
     "SparesInput",
     "SparesResult",
     "WearLeftInput",

@@ -29,6 +29,7 @@ from rugged_shield.core.tighten.plan import (
 from rugged_shield.core.tighten.preload_loss import (
     PreloadLossInput,
     PreloadLossResult,
+    PressedLayer,
     preload_loss,
 )
 from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
@@ -48,6 +49,7 @@ __all__ = [
     "PlanJoint",
     "PreloadLossInput",
     "PreloadLossResult",
+    "PressedLayer",
     "Reading",
     "Started",
     "StartedCheck",

@@ -82,14 +82,13 @@ class PreloadLossInput(Ranged):
             raise InputError(
                 "shank_mm", entered(self.shank_mm, "mm"), f"at most the grip of {grip:g} mm"
             )
-        for i, layer in enumerate(self.layers):
-            if layer.hole_mm >= self.bearing_diameter_mm:
-                raise InputError(
-                    f"layers.{i}.hole_mm",
-                    entered(layer.hole_mm, "mm"),
-                    f"less than the bearing face of {entered(self.bearing_diameter_mm, 'mm')}",
-                    "the head falls through this hole",
-                )
+        if self.layers[0].hole_mm >= self.bearing_diameter_mm:
+            raise InputError(
+                "layers.0.hole_mm",
+                entered(self.layers[0].hole_mm, "mm"),
+                f"less than the bearing face of {entered(self.bearing_diameter_mm, 'mm')}",
+                "the head falls through this hole",
+            )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -176,6 +175,13 @@ def _cone_part(
 ) -> float:
     near, far = depths
     start, end = (given.bearing_diameter_mm + slope * depth for depth in depths)
+    if start <= layer.hole_mm:
+        raise InputError(
+            "layers.hole_mm",
+            entered(layer.hole_mm, "mm"),
+            f"less than the {entered(start, 'mm')} over which the head presses there",
+            "the pressure cone ends in this hole",
+        )
     if start >= layer.outer_mm or slope == 0.0:
         width = min(start, layer.outer_mm)
         return (far - near) / (width**2 - layer.hole_mm**2)

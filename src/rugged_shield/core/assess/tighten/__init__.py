@@ -10,6 +10,7 @@ from rugged_shield.core.assess.tighten.cards import (
 from rugged_shield.core.assess.tighten.commands import tick_step
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
 from rugged_shield.core.assess.tighten.ready import Ready, ready_of
+from rugged_shield.core.assess.tighten.settling import settled_figure
 
 __all__ = [
     "HistoryLine",
@@ -21,6 +22,7 @@ __all__ = [
     "plan_of",
     "reading_figure",
     "ready_of",
+    "settled_figure",
     "standing_word",
     "step_at",
     "tick_step",

@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.kit import tools_of
+from rugged_shield.core.assess.kit import Carry, carry_of, tools_of
 from rugged_shield.core.job.edits import add_tool, plate_path, read_field
+from rugged_shield.core.kit import KitLine, line_drawing
 from rugged_shield.core.survey import OwnTool
 from rugged_shield.core.tighten import ToolUse
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_views
 from rugged_shield.web.jobs import row_of, write
-from rugged_shield.web.stations.kit.views import JointToolsView, SideView, ToolsView, ToolWrite
+from rugged_shield.web.stations.kit.views import (
+    JointToolsView,
+    SideView,
+    SpareView,
+    ToolsView,
+    ToolWrite,
+)
 from rugged_shield.web.views import ItemView, SavedView
 
 blueprint = Blueprint("tools", __name__, url_prefix="/api/jobs/<job_id>/kit/tools")
@@ -30,11 +37,34 @@ def _side(use: ToolUse) -> SideView:
     return SideView(tools=use.tools, fits=use.fits, words=use.words, known=use.known)
 
 
+def _spares(carry: Carry) -> tuple[SpareView, ...]:
+    out = []
+    for head, spare in ((s.head, s.spare) for s in carry.screws):
+        screw = KitLine(
+            key="spare",
+            kind="screw",
+            name="screw",
+            thread=spare.thread,
+            length_mm=spare.length_mm,
+            head=head,
+        )
+        out.append(
+            SpareView(
+                what=f"{screw.size} {head}",
+                drive=spare.drive,
+                count=spare.count,
+                joints=tuple(int(key) for key in spare.joints),
+                drawing=line_drawing(screw),
+            )
+        )
+    return tuple(out)
+
+
 @route(blueprint, "GET", "", ToolsView)
 def tools(job_id: str) -> ToolsView:
     """The tools of the plate in hand: by joint, in sum, lacking now and on the trail."""
     job = row_of(job_id).job
-    found = tools_of(job)
+    found, carry = tools_of(job), carry_of(job)
     plate = job.in_hand.key
     joints = {j.key: j for j in job.as_entered(plate).joints}
     prefix = f"{plate_path(job, plate)}.joints"
@@ -64,5 +94,7 @@ def tools(job_id: str) -> ToolsView:
             )
             for tool in job.bike.tools
         ),
-        sources=found.sources,
+        spares=_spares(carry),
+        no_spare=carry.none_fits,
+        sources=(*found.sources, *carry.sources),
     )

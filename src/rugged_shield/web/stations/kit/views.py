@@ -260,6 +260,17 @@ class JointToolsView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class SpareView:
+    """A screw to carry: what, how many, for which joints, drawn to scale."""
+
+    what: str
+    drive: str
+    count: int
+    joints: tuple[int, ...]
+    drawing: Drawing | None
+
+
+@dataclass(frozen=True, kw_only=True)
 class ToolsView:
     """Tools of the plate in hand against what one has."""
 
@@ -269,4 +280,6 @@ class ToolsView:
     lacking: tuple[str, ...]
     roll_lacks: tuple[str, ...]
     own: tuple[ItemView, ...]
+    spares: tuple[SpareView, ...]
+    no_spare: tuple[int, ...]
     sources: tuple[Source, ...]

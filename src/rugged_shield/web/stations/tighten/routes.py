@@ -12,6 +12,7 @@ from rugged_shield.core.assess.tighten import (
     history_lines,
     plan_of,
     reading_figure,
+    settled_figure,
     standing_word,
     tick_step,
 )
@@ -94,6 +95,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
             ("yield_share", "Share of yield, most", card.yield_share_max * 100, "%"),
         )
     )
+    settled = settled_figure(joint, job.mount_of(joint), card.preload_min_n)
     shown = reading_figure(state, card)
     return CardView(
         card=card,
@@ -112,7 +114,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
             else figure(f"source:{s.key}", s.label, None, "N·m", text="no figure")
             for s in card.sources
         ),
-        preload=preload,
+        preload=(*preload, settled),
         started=state.started,
         reading=shown,
         state=standing_word(state, shown),
