@@ -85,8 +85,7 @@ def tools_of(job: Job) -> Tools:
             wanted.setdefault(side, []).append(tools.joint)
     for joint in job.in_hand.joints:
         if _is_bottle(joint.treatment):
-            label = CONDITIONS[joint.treatment].label
-            wanted.setdefault((label,), []).append(joint.number)
+            wanted.setdefault((joint.treatment,), []).append(joint.number)
     needed = tuple(
         ToolSum(
             tool=side[0],
