@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from rugged_shield.core.kit import KitLine, line_drawing
+from rugged_shield.core.kit import KitLine, line_drawing, with_difference
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
@@ -79,3 +79,18 @@ def test_washer_nut_and_spacer_by_the_standard_of_their_thread() -> None:
 )
 def test_what_the_list_does_not_say_is_not_drawn(silent: KitLine) -> None:
     assert line_drawing(silent) is None
+
+
+def test_look_alikes_are_dimensioned_where_they_differ() -> None:
+    short, long = line(head="ISO 4762", key="a"), line(head="ISO 4762", key="b", length_mm=35.0)
+    drawn = with_difference(short, (short, long))
+    assert drawn is not None
+    assert [d.metric for d in drawn.dimensions] == ["30.0 mm"]
+    assert drawn.dimensions[0].x2 - drawn.dimensions[0].x1 == pytest.approx(30.0)
+    other = line(head="ISO 4017", key="c")
+    assert with_difference(short, (short, other)) == line_drawing(short), "a head is seen"
+    assert with_difference(short, (short,)) == line_drawing(short)
+    fine = line(head="ISO 4762", key="d", thread="M8x1")
+    assert with_difference(short, (short, fine)) == line_drawing(short), "a pitch is not drawn"
+    nut = line("nut")
+    assert with_difference(nut, (nut,)) == line_drawing(nut)

@@ -18,7 +18,7 @@ from rugged_shield.core.kit.identify import (
     expected_mm,
     identify,
 )
-from rugged_shield.core.kit.line_drawing import line_drawing, need_drawing
+from rugged_shield.core.kit.line_drawing import line_drawing, need_drawing, with_difference
 from rugged_shield.core.kit.matching import LookAlike, Shared, look_alikes, serves, share_out
 from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.kit.revision import LineChange, differences
@@ -51,4 +51,5 @@ __all__ = [
     "need_drawing",
     "serves",
     "share_out",
+    "with_difference",
 ]

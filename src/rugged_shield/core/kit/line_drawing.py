@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import get_args
 
 from rugged_shield.core.kit.hardware import KitLine, LineKind
 from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Path
+from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Path, dimension
 from rugged_shield.core.mechanics.screw_shape import ScrewShape, head_paths, screw_paths
 from rugged_shield.core.tables.hardware import HOLES, NUTS, WASHERS
 from rugged_shield.core.tables.heads import HEADS
@@ -152,6 +152,26 @@ _KINDS: dict[str, Callable[[KitLine], Drawing | None]] = {
     "sleeve": _tube,
     "isolator": _tube,
 }
+
+
+_ROOM_MM = 12.0
+"""What a dimension takes below a part."""
+
+
+def with_difference(line: KitLine, others: Iterable[KitLine]) -> Drawing | None:
+    """A screw with its length dimensioned where that is what tells it from others.
+
+    Another head is seen in the drawing itself; a pitch is told in words.
+    """
+    drawn = line_drawing(line)
+    if drawn is None or line.kind != "screw" or line.length_mm is None:
+        return drawn
+    if all(other.length_mm in (None, line.length_mm) for other in others):
+        return drawn
+    bottom = drawn.y + drawn.height - _MARGIN_MM
+    ends = ((0.0, bottom), (line.length_mm, bottom))
+    told = dimension(*ends, _ROOM_MM / 2, "", line.length_mm)
+    return replace(drawn, height=drawn.height + _ROOM_MM, dimensions=(told,))
 
 
 def need_drawing(need: Need) -> Drawing | None:

@@ -19,7 +19,7 @@ from rugged_shield.core.kit import (
     Measured,
     difference_words,
     identify,
-    line_drawing,
+    with_difference,
 )
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Outcome
@@ -126,7 +126,7 @@ def identify_screw(job_id: str, body: ReadOff) -> IdentifyView:
                 head=kit[key].head,
                 counted=counted.get(key),
                 difference=_difference(listed[key], nearest),
-                drawing=line_drawing(kit[key]),
+                drawing=with_difference(kit[key], (kit[k] for k in found.agree)),
             )
             for key in found.agree
         ),
