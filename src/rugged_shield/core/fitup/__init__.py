@@ -25,6 +25,7 @@ from rugged_shield.core.fitup.presets import (
     PRESETS,
     PresetRequest,
     joint_from_preset,
+    nut_by_name,
     standard_washer,
     with_nut,
 )
@@ -83,6 +84,7 @@ __all__ = [
     "in_front_mm",
     "joint_from_preset",
     "joint_stack",
+    "nut_by_name",
     "rest",
     "screw_mass_kg",
     "section_drawing",

@@ -291,6 +291,16 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
     )
 
 
+_LOCKING = ("prevailing", "nylon", "lock")
+
+
+def nut_by_name(name: str, thread: str) -> Nut:
+    """The standard of a listed nut by the words of its name: plain, or one that locks itself."""
+    if threads.is_inch(thread):
+        return "ASME B18.2.2"
+    return "ISO 7040" if any(word in name.casefold() for word in _LOCKING) else "ISO 4032"
+
+
 def with_nut(joint: Joint, nut: Nut) -> Joint:
     """The joint with a nut of a standard behind, or without one.
 

@@ -20,7 +20,7 @@ from rugged_shield.core.survey.bike import Bike, Part
 from rugged_shield.core.survey.clearance import LowPoint
 from rugged_shield.core.survey.front_wheel import axle_at, travel_of
 from rugged_shield.core.survey.geometry import FoldedPlate, slider_ring
-from rugged_shield.core.survey.shapes import DrawnBox, draw_part, stadium
+from rugged_shield.core.survey.shapes import DrawnBox, box_below, draw_part, stadium
 
 TYRE_HALF_WIDTH_MM = 55.0
 CALL_OUT_PITCH_MM = 68.0
@@ -56,12 +56,6 @@ def _letter(index: int) -> str:
 def part_letters(bike: Bike) -> dict[str, str]:
     """The letter each part carries in drawings and tables."""
     return {part.key: _letter(i) for i, part in enumerate(bike.parts)}
-
-
-def _below(part: Part) -> DrawnBox:
-    x0, y0 = from_below(part.x_min_mm, part.y_max_mm)
-    x1, y1 = from_below(part.x_max_mm, part.y_min_mm)
-    return DrawnBox(x0, y0, x1, y1)
 
 
 def _beside(part: Part) -> DrawnBox:
@@ -125,7 +119,7 @@ def underside_drawing(
     extent: list[Vec2] = []
     boxes: dict[str, DrawnBox] = {}
     for part in sorted(bike.parts, key=lambda p: (_DRAW_ORDER[p.kind], -p.z_min_mm)):
-        box = _below(part)
+        box = box_below(part)
         shape_paths, shape_circles = draw_part(part.shape, box, _part_fill(part, bare), part.key)
         paths += shape_paths
         circles += shape_circles

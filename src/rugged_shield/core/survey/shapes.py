@@ -7,7 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from rugged_shield.core.mechanics.drawing import Circle, Fill, Path, arc, rounded
-from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.mechanics.frames import Vec2, from_below
+from rugged_shield.core.survey.bike import Part
 
 
 @dataclass(frozen=True)
@@ -54,6 +55,13 @@ class DrawnBox:
         if self.is_wide:
             return (self.x0 + along * self.width, self.y0 + across * self.height)
         return (self.x0 + across * self.width, self.y0 + along * self.height)
+
+
+def box_below(part: Part) -> DrawnBox:
+    """A part's rectangle seen from below, mm."""
+    x0, y0 = from_below(part.x_min_mm, part.y_max_mm)
+    x1, y1 = from_below(part.x_max_mm, part.y_min_mm)
+    return DrawnBox(x0, y0, x1, y1)
 
 
 Shape = tuple[list[Path], list[Circle]]

@@ -6,18 +6,12 @@ from dataclasses import replace
 
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path
 from rugged_shield.core.mechanics.frames import Vec2, from_below
-from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.geometry import FoldedPlate
-from rugged_shield.core.survey.shapes import DrawnBox, draw_part
+from rugged_shield.core.survey.shapes import box_below, draw_part
 
 MOUNT_MM = 9.0
 MARGIN_MM = 18.0
-
-
-def _box(part: Part) -> DrawnBox:
-    x0, y0 = from_below(part.x_min_mm, part.y_max_mm)
-    x1, y1 = from_below(part.x_max_mm, part.y_min_mm)
-    return DrawnBox(x0, y0, x1, y1)
 
 
 def _rounded(points: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
@@ -60,7 +54,7 @@ def small_underside(bike: Bike, plate: FoldedPlate | None) -> Drawing:
     circles: list[Circle] = []
     extent: list[Vec2] = []
     for part in sorted(bike.parts, key=lambda p: -p.z_min_mm):
-        box = _box(part)
+        box = box_below(part)
         drawn, rounds = draw_part(part.shape, box, "part" if part.kind == "vital" else "none", "")
         paths += [replace(p, points=_rounded(p.points)) for p in drawn]
         circles += rounds

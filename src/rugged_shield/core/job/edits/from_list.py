@@ -15,6 +15,7 @@ from rugged_shield.core.fitup import (
     Stage,
     joint_from_preset,
     joint_stack,
+    nut_by_name,
     stack_input,
     with_nut,
     with_plate,
@@ -189,12 +190,8 @@ def _joint(
         proposed=True,
     )
     if nutted:
-        locking = any(word in behind[0].name.casefold() for word in _LOCKING)
-        return with_nut(joint, "ISO 7040" if locking else "ISO 4032")
+        return with_nut(joint, nut_by_name(behind[0].name, joint.thread))
     return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
-
-
-_LOCKING = ("prevailing", "nylon", "lock")
 
 
 def _suits(candidate: Candidate, line: KitLine, mount: Mount) -> bool:

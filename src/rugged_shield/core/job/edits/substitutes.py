@@ -7,8 +7,8 @@ from dataclasses import replace
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     Joint,
-    Nut,
     Substitute,
+    nut_by_name,
     standard_washer,
     with_nut,
     with_substitute,
@@ -20,7 +20,7 @@ from rugged_shield.core.job.edits.kit import line_of
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.kit import KitLine
-from rugged_shield.core.mechanics.threads import is_inch, nominal_size, screw_size
+from rugged_shield.core.mechanics.threads import nominal_size, screw_size
 from rugged_shield.core.tables.grades import NOT_READ
 
 SCREW, NUT, NEW = "screw", "nut", "new"
@@ -72,10 +72,7 @@ def _as_new(joint: Joint, line: KitLine) -> Joint:
     if line.thread and nominal_size(line.thread) != nominal_size(joint.thread):
         raise InputError("line", line.size, f"a part for {joint.thread}")
     if line.kind == "nut":
-        locking = any(w in line.name.casefold() for w in ("nylon", "prevailing", "lock"))
-        inch: Nut = "ASME B18.2.2"
-        plain: Nut = "ISO 7040" if locking else "ISO 4032"
-        return with_nut(joint, inch if is_inch(joint.thread) else plain)
+        return with_nut(joint, nut_by_name(line.name, joint.thread))
     if line.kind not in ("washer", "spacer", "sleeve", "isolator", "bracket", "pad"):
         raise InputError("line", line.kind, "a washer, spacer, sleeve, isolator, bracket or nut")
     washer = line.kind == "washer"
