@@ -97,6 +97,7 @@ def test_a_sleeve_in_plastics_place_keeps_what_plastic_lets_go() -> None:
     "change",
     [
         {"thread": "M7"},
+        {"head": "square"},
         {"layers": ()},
         {"shank_mm": 40.0},
         {"layers": (replace(STEEL, hole_mm=13.0),)},

@@ -8,10 +8,11 @@ from itertools import pairwise
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount, entered
-from rugged_shield.core.errors import InputError
+from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
+from rugged_shield.core.tables.heads import HEADS
 
 LOSS_SOURCE = Source("VDI 2230-1:2015, 5.1.1, 5.1.2 and 5.4.2 with table 5", "high")
 CREEP_SOURCE = Source(
@@ -27,8 +28,9 @@ EMBEDDING_UM: dict[tuple[str, str], tuple[float, float, float]] = {
 }
 """µm in the thread, under each bearing face, in each inner interface (VDI 2230-1, table 5)."""
 MAX_LAYERS = 30
-_HEAD_D = {"hexagon": 0.5}
-_OTHER_HEAD_D = 0.4
+HEAD_FORMS = ("socket", "other", *dict.fromkeys(family.form for family in HEADS.values()))
+"""Words for a head: a hexagon is stiffer by its height, the others count alike."""
+_HEXAGON_D, _OTHER_HEAD_D = 0.5, 0.4
 _ENGAGED_D, _NUT_D, _TAPPED_D = 0.5, 0.4, 0.33
 
 Modulus = Annotated[float, Range(1.0, 400_000.0, "MPa")]
@@ -64,7 +66,7 @@ class PreloadLossInput(Ranged):
     female: Literal["tapped", "nut"]
     bearing_diameter_mm: Annotated[float, Range(2.0, 100.0, "mm")]
     preload_n: Annotated[float, Range(1.0, 300_000.0, "N")]
-    head: Literal["socket", "hexagon", "other"] = "socket"
+    head: str = "socket"
     female_e_mpa: Modulus = 205_000.0
     bolt_e_mpa: Modulus = 205_000.0
     shank_mm: Annotated[float, Range(0.0, 500.0, "mm")] = 0.0
@@ -75,6 +77,7 @@ class PreloadLossInput(Ranged):
     def __post_init__(self) -> None:
         super().__post_init__()
         threads.row_of(self.thread)
+        choose("head", self.head, HEAD_FORMS, "form of a head")
         if not 1 <= len(self.layers) <= MAX_LAYERS:
             raise InputError("layers", len(self.layers), f"1 to {MAX_LAYERS} layers")
         grip = sum(layer.thickness_mm for layer in self.layers)
@@ -112,7 +115,7 @@ def _screw_compliance(given: PreloadLossInput) -> float:
     grip = sum(layer.thickness_mm for layer in given.layers)
     e = given.bolt_e_mpa
     parts = [
-        _HEAD_D.get(given.head, _OTHER_HEAD_D) * d / (e * nominal),
+        (_HEXAGON_D if given.head == "hexagon" else _OTHER_HEAD_D) * d / (e * nominal),
         given.shank_mm / (e * nominal),
         (grip - given.shank_mm) / (e * core),
         _ENGAGED_D * d / (e * core),

@@ -67,7 +67,7 @@ def settled_figure(joint: Joint, mount: Mount | None, preload_n: float) -> Figur
             female_e_mpa=E_OF_METAL_MPA.get(metal, E_OF_METAL_MPA["steel"]),
             bearing_diameter_mm=head.bearing_diameter_mm,
             preload_n=preload_n,
-            head="hexagon" if HEADS[joint.head].form == "hexagon" else "socket",
+            head=HEADS[joint.head].form,
         )
         found = preload_loss(given)
     except InputError as error:
