@@ -170,6 +170,23 @@ def test_backups_that_are_killed_ruin_nothing(old: Path, tmp_path: Path) -> None
         assert check(old) == []
 
 
+def left_beside(folder: Path) -> list[str]:
+    """What a restore may leave while it runs, and nobody after it."""
+    marks = (".incoming", ".restoring", ".aside-")
+    return [f.name for f in folder.iterdir() if any(mark in f.name for mark in marks)]
+
+
+def test_the_next_start_sweeps_up_what_a_kill_left_half_written(old: Path) -> None:
+    (old / f"{FILE_NAME}.restoring.part").write_text("half a no")
+    aside = old / f"{FILE_NAME}.aside-x1"
+    aside.mkdir()
+    (aside / FILE_NAME).write_bytes(b"looked at")
+    with owned(old):
+        assert finish_restore(old) == ""
+    assert left_beside(old) == []
+    assert title_in(old) == "the old"
+
+
 def test_restores_that_are_killed_leave_the_old_or_the_new(
     old: Path, new: Path, tmp_path: Path
 ) -> None:
@@ -192,7 +209,7 @@ def test_restores_that_are_killed_leave_the_old_or_the_new(
         seen.add(title_in(old))
     assert seen <= {"the old", "the new"}
     assert len(said) > 1, "it was interrupted in the midst of it at least once"
-    assert not list(old.glob("*.incoming*")) + list(old.glob("*.restoring*"))
+    assert left_beside(old) == []
 
 
 STEPS = ("_verified", "_write_note", "_keep", "_swap", "_synced", "_put", "_copy")

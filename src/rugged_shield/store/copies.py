@@ -20,6 +20,8 @@ COPIES = "copies"
 KEPT_COPIES = 7
 _INCOMING = f"{FILE_NAME}.incoming"
 _NOTE = f"{FILE_NAME}.restoring"
+_NOTE_PART = f"{_NOTE}.part"
+_ASIDE = f"{FILE_NAME}.aside-"
 _SIDES = ("-wal", "-shm", "-journal")
 
 
@@ -64,7 +66,7 @@ def _problems_of_all(file: Path) -> list[str]:
     """What is wrong with a lone database file, each job read, in a folder of its own."""
     from tempfile import TemporaryDirectory
 
-    with TemporaryDirectory(dir=file.parent) as aside:
+    with TemporaryDirectory(dir=file.parent, prefix=_ASIDE) as aside:
         there = Path(aside) / FILE_NAME
         try:
             os.link(file, there)
@@ -156,7 +158,7 @@ def _keep_name(folder: Path) -> Path | None:
 
 
 def _write_note(folder: Path, kept: Path | None) -> None:
-    part = folder / f"{_NOTE}.part"
+    part = folder / _NOTE_PART
     part.write_text(kept.name if kept else "", encoding="utf-8")
     _put(part, folder / _NOTE)
 
@@ -205,6 +207,10 @@ def finish_restore(folder: Path) -> str:
     To be called by the owner of the folder, before the database is opened.
     """
     note, incoming = folder / _NOTE, folder / _INCOMING
+    # A note that was not put in place says nothing, and what was looked at aside is looked at anew.
+    (folder / _NOTE_PART).unlink(missing_ok=True)
+    for aside in folder.glob(f"{_ASIDE}*"):
+        shutil.rmtree(aside)
     if note.exists():
         name = note.read_text(encoding="utf-8").strip()
         kept = folder / Path(name).name if name else None
