@@ -218,6 +218,41 @@ def test_an_inch_washer_is_judged_by_its_own_sizes(choosing: Job) -> None:
         add_substitute(choosing, choosing.in_hand.key, too_small)
 
 
+def test_a_change_that_a_substitute_cannot_follow_is_refused_and_the_job_stays_readable(
+    choosing: Job,
+) -> None:
+    plate = choosing.in_hand.key
+    joint = next(j for j in choosing.in_hand.joints if any(k.kind == "washer" for k in j.layers))
+    washer = next(k for k in joint.layers if k.kind == "washer")
+    asked = Substitute(key="n", joint=joint.key, part=washer.key, name="inch washer", hole_mm=8.7)
+    job = add_substitute(choosing, plate, asked).job
+    entered = job.as_entered(plate)
+    wider = replace(
+        joint,
+        thread="M10",
+        layers=tuple(replace(k, hole_mm=11.0, outer_mm=60.0) for k in joint.layers),
+    )
+    joints = tuple(wider if j.key == joint.key else j for j in entered.joints)
+    with pytest.raises(InputError, match="smaller than the screw"):
+        replace(entered, joints=joints)
+    assert job.in_hand.key == plate
+
+
+def test_a_nut_is_put_to_its_place_and_a_washer_of_another_size_is_not(bare: Job) -> None:
+    nut = KitLine(key="n", kind="nut", name="nylon-insert nut", thread="M8", count=4)
+    six = replace(WASHER, key="six", thread="M6", length_mm=1.6)
+    job = listed(bare, replace(SCREW, length_mm=30), WASHER, nut, six)
+    job = propose_joints(job, "own", NONE).job
+    joint = job.in_hand.joints[0]
+    plain = replace(nut, key="p", name="nut")
+    put = put_line(listed(job, plain), "own", "p", joint.key, "nut").job
+    assert put.in_hand.joints[0].nut == "ISO 4032"
+    with pytest.raises(InputError, match="M8"):
+        put_line(job, "own", "six", joint.key, "washer")
+    with pytest.raises(InputError):
+        put_line(job, "own", "w", joint.key, "nut")
+
+
 def test_a_second_substitute_in_a_place_takes_over_from_the_first(choosing: Job) -> None:
     job, joint = a_debt(choosing, length_mm=10.0)
     again = Substitute(key="x", joint=joint, part="screw", name="longer one", length_mm=30.0)

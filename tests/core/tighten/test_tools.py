@@ -57,6 +57,7 @@ def test_a_head_with_two_drives_in_a_recess(room: float | None, fits: tuple[str,
     assert use.tools == ("13 mm socket", "six-lobe T45")
     assert use.fits == fits
     assert ("stays out" in use.words) is (len(fits) < 2)
+    assert use.known is (room is not None)
 
 
 def test_a_deep_recess_asks_room_for_the_body_of_the_bit() -> None:
@@ -66,11 +67,19 @@ def test_a_deep_recess_asks_room_for_the_body_of_the_bit() -> None:
     assert "12.0 mm" in in_system(turned_side(deep).words)
 
 
-def test_a_drive_whose_size_nobody_said_is_not_known() -> None:
-    odd = replace(joint("tapped boss"), second_drive="something odd", room_mm=30.0)
-    use = turned_side(odd)
+@pytest.mark.parametrize("odd", ["1/0 in socket", "32 mm socket", "something odd"])
+def test_sizes_that_are_none_or_beyond_the_table_are_not_known(odd: str) -> None:
+    use = turned_side(replace(joint("tapped boss"), second_drive=odd, room_mm=30.0))
     assert not use.known
-    assert "something odd" in use.words
+    assert odd not in use.fits
+    assert odd in use.words
+
+
+def test_which_of_two_drives_gets_in_is_not_known_without_the_room() -> None:
+    two = replace(joint(), turned="head", second_drive="six-lobe T45")
+    assert not turned_side(two).known
+    assert "not entered" in turned_side(two).words
+    assert turned_side(replace(two, second_drive="")).known
 
 
 def test_what_holds_the_other_side() -> None:

@@ -91,6 +91,8 @@ class Candidate:
             keys = [item.key for item in items]
             if len(set(keys)) != len(keys):
                 raise InputError(what, ", ".join(keys), "each key once")
+        # A substitute that no longer fits its joint is refused with the change, not at every look.
+        _with_substitutes(self)
         numbers = [j.number for j in self.joints]
         if len(set(numbers)) != len(numbers):
             raise InputError("joints", ", ".join(map(str, numbers)), "each number once")
@@ -266,12 +268,16 @@ def _as_it_stands(candidate: Candidate) -> Candidate:
     """Substitutes in their joints; everything that is judged of them judges these."""
     if all(sub.paid for sub in candidate.substitutes):
         return candidate
+    return replace(candidate, joints=_with_substitutes(candidate))
+
+
+def _with_substitutes(candidate: Candidate) -> tuple[Joint, ...]:
     joints = []
     for joint in candidate.joints:
         for sub in candidate.substitutes:
             joint = with_substitute(joint, sub)
         joints.append(joint)
-    return replace(candidate, joints=tuple(joints))
+    return tuple(joints)
 
 
 @lru_cache(maxsize=256)

@@ -12,6 +12,7 @@ from rugged_shield.core.tables.sockets import (
     BIT_LONG_MM,
     BIT_SOCKET_MM,
     KEY_ROOM_MM,
+    SOCKET_OUTER_MM,
     socket_outer_mm,
 )
 from rugged_shield.core.tighten.faces import drives, nut_tool
@@ -51,7 +52,7 @@ def _size_mm(tool: str) -> float | None:
     if lobes is not None:
         return lobes
     found = _NUMBER.search(tool)
-    if found is None:
+    if found is None or (found[2] and not int(found[2])):
         return None
     size = float(found[1]) / float(found[2]) if found[2] else float(found[1])
     return size * INCH_MM if found[2] or " in" in tool else size
@@ -64,12 +65,12 @@ def _is_outer(tool: str) -> bool:
 
 
 def _needs_mm(tool: str, deep_mm: float) -> float | None:
-    """Room across that a tool needs, mm; None where its size is not said.
+    """Room across that a tool needs, mm; None where its size is not said or beyond the table.
 
     A bit as long as the head lies deep brings its body down into the hole.
     """
     size = _size_mm(tool)
-    if size is None:
+    if size is None or (_is_outer(tool) and size > max(SOCKET_OUTER_MM)):
         return None
     if _is_outer(tool):
         return socket_outer_mm(size)
@@ -86,7 +87,9 @@ def turned_side(joint: Joint) -> ToolUse:
         return ToolUse(side="turned", tools=own, fits=own, words="", known=True)
     tools = drives(joint)
     if joint.room_mm is None:
-        return ToolUse(side="turned", tools=tools, fits=tools, words="", known=True)
+        one = len(tools) < 2
+        words = "" if one else "the room around the head is not entered: try which gets in"
+        return ToolUse(side="turned", tools=tools, fits=tools, words=words, known=one)
     deep = joint.room_deep_mm or 0.0
     needs = {tool: _needs_mm(tool, deep) for tool in tools}
     unknown = [tool for tool, need in needs.items() if need is None]

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.kit.debts import owed, own_joints
 from rugged_shield.core.assess.kit.lines import KitCheck, need_words, needs_of
-from rugged_shield.core.job import Candidate, Job, mounted
+from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.kit import KitLine, Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -38,11 +39,11 @@ def _sizes(needs: tuple[Need, ...]) -> tuple[str, ...]:
     return tuple(screw_size(needs[0].thread, mm) for mm in _alternatives(needs))
 
 
-def _line(needs: tuple[Need, ...], why: str, count: int | None = None) -> ToBuy:
+def _line(needs: tuple[Need, ...], why: str) -> ToBuy:
     return ToBuy(
         kind=needs[0].kind,
         what=need_words(needs[0]),
-        count=len(needs) if count is None else count,
+        count=len(needs),
         joints=tuple(n.joint for n in needs),
         why=why,
         or_else=_sizes(needs),
@@ -86,17 +87,15 @@ def _short(lines: tuple[KitLine, ...], check: KitCheck) -> list[ToBuy]:
     return out
 
 
-def _debts(job: Job, plate: Candidate) -> list[ToBuy]:
+def _debts(job: Job) -> list[ToBuy]:
     """The parts that substitutes stand for: what would pay the debt."""
-    own = job.as_entered(plate.key)
-    bare = Candidate(own.plate, plate.joints if not own.joints else own.joints)
-    needs = {
-        (n.joint_key, n.part): n
-        for a in assess_joints(mounted(job.bike, bare))
-        for n in needs_of(a)
-    }
-    owed = [needs.get((s.joint, s.part)) for s in plate.substitutes if s.is_debt]
-    return [_line((need,), "to pay a debt") for need in owed if need is not None]
+    debts = owed(job)
+    if not debts:
+        return []
+    own = (n for a in assess_joints(own_joints(job)) for n in needs_of(a))
+    needs = {(n.joint_key, n.part): n for n in own}
+    found = (needs.get((s.joint, s.part)) for s in debts)
+    return [_line((need,), "to pay a debt") for need in found if need is not None]
 
 
 def _consumables(plate: Candidate) -> list[ToBuy]:
@@ -150,6 +149,6 @@ _ORDER = ("screw", "nut", "clip nut", "washer", "spacer", "sleeve", "bracket", "
 def to_buy(job: Job, check: KitCheck) -> tuple[ToBuy, ...]:
     """All that is to buy for the plate in hand, screws first, each kind by its size."""
     plate = job.in_hand
-    parts = [*_short(plate.kit, check), *_unlisted(check.shared.unmet), *_debts(job, plate)]
+    parts = [*_short(plate.kit, check), *_unlisted(check.shared.unmet), *_debts(job)]
     parts.sort(key=lambda b: (_ORDER.index(b.kind) if b.kind in _ORDER else len(_ORDER), b.what))
     return (*parts, *_consumables(plate), *_wears(plate))

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.assess.fitup import assess_joint, metal_pairs
 from rugged_shield.core.assess.kit.lines import need_words, needs_of
-from rugged_shield.core.fitup import Joint, Substitute, with_plate
-from rugged_shield.core.job import Job
+from rugged_shield.core.fitup import Joint, Substitute
+from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, Outcome, Verdict, finding, worst
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.grades import GRADES, NOT_READ
@@ -40,16 +40,11 @@ class Debt:
     was_nm: float | None
 
 
-def _own(job: Job, joint: Joint) -> Joint:
-    """The joint with its own parts, its plate as thick as it is."""
-    plate = job.in_hand.plate
-    entered_joint = next(j for j in job.as_entered(plate.key).joints if j.key == joint.key)
-    kept = {layer.key: layer.left_out for layer in joint.layers}
-    layers = tuple(
-        replace(layer, left_out=kept.get(layer.key, layer.left_out))
-        for layer in entered_joint.layers
-    )
-    return with_plate(replace(entered_joint, layers=layers), plate.thickness_mm, plate.material)
+def own_joints(job: Job) -> tuple[MountedJoint, ...]:
+    """The joints of the plate in hand with their own parts in them."""
+    entered = job.as_entered(job.in_hand.key)
+    bare = job.with_candidate(replace(entered, substitutes=()))
+    return mounted(bare.bike, bare.candidate(entered.key))
 
 
 def _new_pairs(with_it: Joint, own: Joint, mount: Mount | None) -> tuple[Finding, ...]:
@@ -75,8 +70,8 @@ def _grade_words(with_it: Joint, own: Joint) -> tuple[Finding, ...]:
     return ()
 
 
-def _judged(job: Job, sub: Substitute, joint: Joint) -> Debt:
-    own, mount = _own(job, joint), job.mount_of(joint)
+def _judged(job: Job, sub: Substitute, joint: Joint, own: Joint) -> Debt:
+    mount = job.mount_of(joint)
     need = next((n for n in needs_of(assess_joint(own, mount)) if n.part == sub.part), None)
     now, before = _card(joint, mount, job).result, _card(own, mount, job).result
     found = [
@@ -111,9 +106,12 @@ def _judged(job: Job, sub: Substitute, joint: Joint) -> Debt:
 
 def debts_of(job: Job) -> tuple[Debt, ...]:
     """Every substitute of the plate in hand; those whose joint is gone are left out."""
+    if not job.in_hand.substitutes:
+        return ()
     settled = {j.key: j for j in job.in_hand.settled_joints()}
+    own = {m.joint.key: m.joint for m in own_joints(job)}
     return tuple(
-        _judged(job, sub, settled[sub.joint])
+        _judged(job, sub, settled[sub.joint], own[sub.joint])
         for sub in job.in_hand.substitutes
         if sub.joint in settled
     )

@@ -51,6 +51,7 @@ def _as_layer(joint: Joint, part: str, line: KitLine) -> Joint:
     layer = next((k for k in joint.layers if k.key == part), None)
     if layer is None:
         raise InputError("part", part, "a layer of this joint")
+    _check_thread(joint, line)
     if line.length_mm is None:
         raise InputError("line", line.name, "a line whose thickness is known")
     sized = replace(
@@ -64,15 +65,26 @@ def _as_layer(joint: Joint, part: str, line: KitLine) -> Joint:
     return replace(joint, layers=layers)
 
 
+def _check_thread(joint: Joint, line: KitLine) -> None:
+    if line.thread and nominal_size(line.thread) != nominal_size(joint.thread):
+        raise InputError("line", line.size, f"a part for {joint.thread}")
+
+
+def _as_nut(joint: Joint, line: KitLine) -> Joint:
+    """The joint with the line's nut behind it."""
+    if line.kind != "nut" or line.thread != joint.thread:
+        raise InputError("line", f"{line.kind} {line.size}", f"a nut of {joint.thread}")
+    return with_nut(joint, nut_by_name(line.name, joint.thread))
+
+
 def _as_new(joint: Joint, line: KitLine) -> Joint:
     """The joint with the line's part added: a washer under the head, a nut, else behind the plate.
 
     What the list leaves open of a washer's size is that of its standard.
     """
-    if line.thread and nominal_size(line.thread) != nominal_size(joint.thread):
-        raise InputError("line", line.size, f"a part for {joint.thread}")
+    _check_thread(joint, line)
     if line.kind == "nut":
-        return with_nut(joint, nut_by_name(line.name, joint.thread))
+        return _as_nut(joint, line)
     if line.kind not in ("washer", "spacer", "sleeve", "isolator", "bracket", "pad"):
         raise InputError("line", line.kind, "a washer, spacer, sleeve, isolator, bracket or nut")
     washer = line.kind == "washer"
@@ -105,6 +117,8 @@ def put_line(job: Job, plate: str, line_key: str, joint_key: str, part: str = SC
         if line.kind != "screw":
             raise InputError("line", line.kind, "a screw")
         put = _as_screw(joint, line)
+    elif part == NUT:
+        put = _as_nut(joint, line)
     elif part == NEW:
         put = _as_new(joint, line)
     else:

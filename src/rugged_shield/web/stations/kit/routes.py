@@ -38,6 +38,7 @@ from rugged_shield.core.kit import (
     need_drawing,
 )
 from rugged_shield.core.mechanics.frames import side_words
+from rugged_shield.core.mechanics.threads import nominal_size
 from rugged_shield.core.survey import applies
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -145,14 +146,18 @@ def _line(seen: _Seen, line: KitLine) -> KitLineView:
 
 
 def _could(seen: _Seen, need: Need) -> tuple[str, ...]:
-    """Lines that may be put to a place: of its kind, and a screw of its thread."""
-    return tuple(
-        line.key
-        for line in seen.job.in_hand.kit
-        if line.kind == need.kind
-        and line.length_mm is not None
-        and (need.kind != "screw" or (line.thread == need.thread and line.head))
-    )
+    """Lines that may be put to a place: of its kind and thread, their size said."""
+    return tuple(line.key for line in seen.job.in_hand.kit if _may_go(line, need))
+
+
+def _may_go(line: KitLine, need: Need) -> bool:
+    if line.kind != need.kind or line.kind == "clip nut":
+        return False
+    if line.kind in ("screw", "nut"):
+        sized = line.kind == "nut" or bool(line.length_mm and line.head)
+        return line.thread == need.thread and sized
+    same = not line.thread or nominal_size(line.thread) == nominal_size(need.thread)
+    return same and line.length_mm is not None
 
 
 def _places(seen: _Seen, joint_key: str) -> tuple[PlaceView, ...]:
