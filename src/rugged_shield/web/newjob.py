@@ -85,6 +85,17 @@ FIRST_WRENCH = WrenchTool("click wrench, 10 to 60 N·m", 60.0, 300.0)
 """What most garages own; Tighten has the fields to say otherwise."""
 
 
+def _first(title: str, bike: Bike) -> Job:
+    """A job of nothing but a bike with its stock guard."""
+    return Job(
+        title=title[:120],
+        bike=bike,
+        stock=Candidate(stock_plate(bike), ()),
+        candidates=(),
+        wrench=FIRST_WRENCH,
+    )
+
+
 def _name(key: str) -> str:
     return hashlib.sha256((key or secrets.token_hex(8)).encode()).hexdigest()[:8]
 
@@ -142,14 +153,7 @@ def new_job(body: NewJob) -> Brought:
     else:
         bike = _typed_bike(body)
     title = " ".join(body.title.split()) or f"Bash plate for {bike.name}"
-    job = Job(
-        title=title[:120],
-        bike=bike,
-        stock=Candidate(stock_plate(bike), ()),
-        candidates=(),
-        wrench=FIRST_WRENCH,
-    )
-    row = add_job(database(), own, job, ())
+    row = add_job(database(), own, _first(title, bike), ())
     return Brought(row.id, row.job.title)
 
 
@@ -194,13 +198,7 @@ def _begun(body: NewFit) -> tuple[Job, str]:
     if not body.name.strip():
         raise InputError("name", body.name, "a name", "the bike needs a name")
     bike = typical_bike(body.layout, body.name.strip())
-    job = Job(
-        title=f"{body.plate.strip() or 'Plate'} onto {bike.name}"[:120],
-        bike=bike,
-        stock=Candidate(stock_plate(bike), ()),
-        candidates=(),
-        wrench=FIRST_WRENCH,
-    )
+    job = _first(f"{body.plate.strip() or 'Plate'} onto {bike.name}", bike)
     job = edits.plate_to_fit(job, body.plate.strip() or "Plate to fit", frozenset()).job
     own = job.in_hand
     job = job.with_candidate(replace(own, plate=_of_plate(body, own.plate)))

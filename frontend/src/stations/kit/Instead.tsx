@@ -17,7 +17,6 @@ type Props = {
 };
 
 const NOTHING = {
-  line: "",
   name: "",
   length: "",
   head: "",

@@ -22,7 +22,7 @@ class Substitute(Ranged):
 
     ``part`` names the place: ``screw``, ``nut``, or the key of a layer. ``for_good``: it stays
     and is no debt. ``replace_by``: until when, as a date or a word. ``paid``: the joint has its
-    own part again. ``line``: the line of the kit that it came from.
+    own part again.
     """
 
     key: str
@@ -41,7 +41,6 @@ class Substitute(Ranged):
     replace_by: str = ""
     note: str = ""
     paid: bool = False
-    line: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()

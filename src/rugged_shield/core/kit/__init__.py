@@ -3,7 +3,6 @@
 from rugged_shield.core.kit.hardware import (
     Came,
     KitLine,
-    LineKind,
     LineState,
     check_line,
 )
@@ -20,7 +19,7 @@ from rugged_shield.core.kit.identify import (
 )
 from rugged_shield.core.kit.line_drawing import line_drawing, need_drawing, with_difference
 from rugged_shield.core.kit.matching import LookAlike, Shared, look_alikes, serves, share_out
-from rugged_shield.core.kit.needs import Need
+from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.kit.revision import LineChange, differences
 from rugged_shield.core.kit.sheet import NO_SHEET, Sheet
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.kit.needs import Need
+from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Verdict, finding, worst
@@ -17,9 +17,6 @@ from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.threads import THREADS
 
-LineKind = Literal[
-    "screw", "washer", "nut", "clip nut", "spacer", "sleeve", "bracket", "isolator", "pad", "other"
-]
 Came = Literal["loose", "assembled, do not take apart", "locker already on"]
 Across = Annotated[float | None, Range(2.0, 200.0, "mm")]
 

@@ -5,9 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import replace
-from typing import get_args
 
-from rugged_shield.core.kit.hardware import KitLine, LineKind
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Path, dimension
@@ -181,7 +180,7 @@ def need_drawing(need: Need) -> Drawing | None:
     return line_drawing(
         KitLine(
             key="need",
-            kind=_line_kind(need.kind),
+            kind=need.kind,
             name=need.name,
             thread=need.thread,
             length_mm=need.length_mm,
@@ -189,7 +188,3 @@ def need_drawing(need: Need) -> Drawing | None:
             outer_mm=need.outer_mm,
         )
     )
-
-
-def _line_kind(kind: str) -> LineKind:
-    return next((k for k in get_args(LineKind) if k == kind), "other")

@@ -3,6 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
+
+LineKind = Literal[
+    "screw", "washer", "nut", "clip nut", "spacer", "sleeve", "bracket", "isolator", "pad", "other"
+]
+"""What a line of the list is, and what a place of a joint asks for."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -16,7 +22,7 @@ class Need:
     joint: int
     joint_key: str
     part: str
-    kind: str
+    kind: LineKind
     name: str
     thread: str
     length_mm: float | None = None

@@ -147,28 +147,6 @@ def confirm_all(job: Job, plate: str) -> Change:
     return Change(changed, f"{count} joints confirmed")
 
 
-def _from_line(sub: Substitute, candidate: Candidate) -> Substitute:
-    """What the list says of the part that stands in; what was typed goes before it."""
-    if not sub.line:
-        return sub
-    line = line_of(candidate, sub.line)
-    if sub.part == SCREW:
-        return replace(
-            sub,
-            name=sub.name or line.name,
-            length_mm=sub.length_mm or line.length_mm,
-            head=sub.head or line.head,
-            grade=sub.grade or line.grade or NOT_READ,
-        )
-    return replace(
-        sub,
-        name=sub.name or line.name,
-        thickness_mm=sub.thickness_mm or line.length_mm,
-        outer_mm=sub.outer_mm or line.outer_mm,
-        hole_mm=sub.hole_mm or line.hole_mm,
-    )
-
-
 def add_substitute(job: Job, plate: str, asked: Substitute) -> Change:
     """A part used instead of a joint's own, judged with it from now on; its key is found here.
 
@@ -180,7 +158,7 @@ def add_substitute(job: Job, plate: str, asked: Substitute) -> Change:
     if asked.part not in places:
         raise InputError("part", asked.part, "one of " + ", ".join(sorted(places)))
     key = free_key("debt", {s.key for s in candidate.substitutes})
-    sub = replace(_from_line(asked, candidate), key=key)
+    sub = replace(asked, key=key)
     with_substitute(joint, sub)
     before = tuple(
         replace(s, paid=True) if (s.joint, s.part) == (sub.joint, sub.part) else s

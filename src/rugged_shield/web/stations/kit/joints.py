@@ -67,7 +67,6 @@ def _substitute(body: SubstituteWrite) -> Substitute:
         key="new",
         joint=body.joint,
         part=body.part,
-        line=body.line,
         name=body.name.strip() or "substitute",
         head=body.head,
         grade=body.grade,

@@ -11,7 +11,7 @@ from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.kit import Debt, ToBuy, ToolSum
 from rugged_shield.core.kit import LineState
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.result import Finding, Source, Verdict
+from rugged_shield.core.result import Source, Verdict
 from rugged_shield.web.views import FieldView, ItemView, Key, Text, Write
 
 
@@ -105,11 +105,9 @@ class KitView:
     free_mounts: int
     debts: tuple[Debt, ...]
     buy: tuple[ToBuy, ...]
-    findings: tuple[Finding, ...]
     sheet: SheetView
     layer_materials: tuple[str, ...]
     nuts: tuple[str, ...]
-    bags: tuple[str, ...]
     kinds: tuple[str, ...]
     threads: tuple[str, ...]
     heads: tuple[str, ...]
@@ -166,11 +164,10 @@ class LookedAtWrite(Write):
 
 @dataclass(frozen=True, kw_only=True)
 class SubstituteWrite(Write):
-    """A part that stands in for a joint's own, as typed; empty: as the line, or as it was."""
+    """A part that stands in for a joint's own, as typed; empty: as it was."""
 
     joint: Key
     part: Key = "screw"
-    line: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
     name: Text = ""
     length: Text = ""
     head: Text = ""
