@@ -66,8 +66,9 @@ SINCE: dict[str, dict[str, Any]] = {
         "front_mudguard_mm": None,
         "has_upper_bars": False,
         "tools": [],
+        "neighbours": [],
     },
-    "plate": {"mass_ratio": 1.0},
+    "plate": {"mass_ratio": 1.0, "trims": [], "orientation": ""},
     "needs": {"upper_bars": False},
     "joint": {
         "second_drive": "",
@@ -75,6 +76,21 @@ SINCE: dict[str, dict[str, Any]] = {
         "room_deep_mm": None,
         "special_tool": "",
         "proposed": False,
+        "seen": {
+            "right_mm": None,
+            "forward_mm": None,
+            "off_u_mm": 0.3,
+            "seen_by": "rule",
+            "gap_mm": None,
+            "gap_u_mm": 0.3,
+            "slot_half_travel_mm": 0.0,
+            "slot_angle_deg": 0.0,
+            "bracket": "",
+            "bracket_half_travel_mm": 0.0,
+            "bracket_angle_deg": 0.0,
+            "bracket_loose": False,
+            "nut_gives_mm": 0.0,
+        },
     },
     "line": {
         "bag": "",
@@ -88,15 +104,19 @@ SINCE: dict[str, dict[str, Any]] = {
     "candidate": {
         "sheet": {"revision": "", "date": "", "pages": []},
         "substitutes": [],
+        "order": [],
+        "gaps": [],
+        "changes": [],
     },
-    "piece": {},
+    "piece": {"orientation": ""},
+    "use": {"boot_toe_mm": None},
 }
 """Facts that came later, with the default that nobody entered: older forms stay valid."""
 
 
 def without_later(job: dict[str, Any]) -> None:
     """Takes out of an export what was no fact yet; each has its default."""
-    of = [("job", job), ("bike", job["bike"])]
+    of = [("job", job), ("bike", job["bike"]), ("use", job["use"])]
     of += [("item", item) for item in job["strip"]]
     for candidate in (job["stock"], *job["candidates"]):
         of += [("plate", candidate["plate"]), ("needs", candidate["plate"]["needs"])]

@@ -93,6 +93,11 @@ FindingCode = Literal[
     "joint proposed",
     "not in the kit",
     "owed",
+    "screw will not start",
+    "start not sure",
+    "hole not seen",
+    "edge too near",
+    "must float",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 
@@ -176,6 +181,11 @@ VERDICT_OF: dict[FindingCode, Verdict] = {
     "joint proposed": "not known",
     "not in the kit": "mind",
     "owed": "mind",
+    "screw will not start": "blocked",
+    "start not sure": "not known",
+    "hole not seen": "not known",
+    "edge too near": "mind",
+    "must float": "mind",
 }
 
 _RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}

@@ -90,7 +90,7 @@ def _first(title: str, bike: Bike) -> Job:
     return Job(
         title=title[:120],
         bike=bike,
-        stock=Candidate(stock_plate(bike), ()),
+        stock=Candidate(plate=stock_plate(bike), joints=()),
         candidates=(),
         wrench=FIRST_WRENCH,
     )

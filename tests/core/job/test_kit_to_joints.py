@@ -51,7 +51,7 @@ def bare() -> Job:
     job = Job(
         title="A plate to fit",
         bike=bike,
-        stock=Candidate(stock_plate(bike), ()),
+        stock=Candidate(plate=stock_plate(bike), joints=()),
         candidates=(),
         wrench=WrenchTool("click wrench", 60.0, 300.0),
     )

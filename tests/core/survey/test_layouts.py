@@ -54,7 +54,7 @@ def test_what_is_no_tyre_code_is_refused(code: str) -> None:
 @pytest.mark.parametrize("layout", LAYOUTS)
 def test_every_layout_can_be_compared_at_once(layout: str, engine_is_frame: bool) -> None:
     bike = bike_from_layout(replace(ASKED, layout=layout, engine_is_frame=engine_is_frame))
-    stock = Candidate(stock_plate(bike), ())
+    stock = Candidate(plate=stock_plate(bike), joints=())
     job = Job(
         title="own", bike=bike, stock=stock, candidates=(), wrench=WrenchTool("wrench", 60.0, 300.0)
     )

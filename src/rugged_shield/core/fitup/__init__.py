@@ -2,8 +2,23 @@
 
 from rugged_shield.core.fitup.bracket_bend import BracketBendInput, BracketBendResult, bracket_bend
 from rugged_shield.core.fitup.closing import Contact, Rest, rest
-from rugged_shield.core.fitup.draw_up import DrawUpInput, DrawUpResult, draw_up
-from rugged_shield.core.fitup.hole_fit import HoleFitInput, HoleFitResult, hole_fit
+from rugged_shield.core.fitup.draw_up import (
+    MAX_MOUNTS,
+    DrawnMount,
+    DrawUpInput,
+    DrawUpResult,
+    draw_up,
+)
+from rugged_shield.core.fitup.film import film_strip
+from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen
+from rugged_shield.core.fitup.hole_fit import (
+    Growth,
+    HoleFitInput,
+    HoleFitResult,
+    PlateHole,
+    hole_fit,
+)
+from rugged_shield.core.fitup.hole_map import MappedHole, hole_map
 from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
@@ -20,6 +35,12 @@ from rugged_shield.core.fitup.joint import (
     stack_input,
     with_plate,
 )
+from rugged_shield.core.fitup.modification import (
+    MAX_CHANGES,
+    ChangeKind,
+    Modification,
+    change_words,
+)
 from rugged_shield.core.fitup.presets import (
     FIRST_LAYER,
     PRESETS,
@@ -30,6 +51,7 @@ from rugged_shield.core.fitup.presets import (
     with_nut,
 )
 from rugged_shield.core.fitup.section import section_drawing
+from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack import consequence, joint_stack
 from rugged_shield.core.fitup.stack_model import (
     Countersink,
@@ -40,28 +62,51 @@ from rugged_shield.core.fitup.stack_model import (
     StackResult,
 )
 from rugged_shield.core.fitup.substitute import MAX_SUBSTITUTES, Substitute, with_substitute
-from rugged_shield.core.fitup.sweep import SweepInput, SweepResult, sweep
-from rugged_shield.core.fitup.vent_field import VentFieldInput, VentFieldResult, vent_field
+from rugged_shield.core.fitup.sweep import (
+    Capsule,
+    FixedThing,
+    Motion,
+    SweepInput,
+    SweepResult,
+    sweep,
+)
+from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, VentFieldResult, vent_field
 
 __all__ = [
     "FIRST_LAYER",
+    "MAX_CHANGES",
+    "MAX_MOUNTS",
     "MAX_SUBSTITUTES",
+    "NOT_SEEN",
+    "PENCIL_MM",
     "PRESETS",
     "BracketBendInput",
     "BracketBendResult",
+    "Capsule",
+    "ChangeKind",
     "Contact",
     "Countersink",
     "DrawUpInput",
     "DrawUpResult",
+    "DrawnMount",
     "Evaluation",
+    "FixedThing",
+    "GapSeen",
+    "Growth",
     "HoleFitInput",
     "HoleFitResult",
     "Joint",
     "Layer",
     "LayerKind",
+    "MappedHole",
+    "Modification",
+    "Motion",
     "Nut",
+    "PlateHole",
     "PresetRequest",
     "Rest",
+    "Rim",
+    "SeenHole",
     "Sleeve",
     "StackInput",
     "StackLayer",
@@ -75,12 +120,15 @@ __all__ = [
     "as_built",
     "behind_plate_mm",
     "bracket_bend",
+    "change_words",
     "clamped",
     "clearance_hole_mm",
     "consequence",
     "draw_up",
     "female_of",
+    "film_strip",
     "hole_fit",
+    "hole_map",
     "in_front_mm",
     "joint_from_preset",
     "joint_stack",

@@ -97,6 +97,7 @@ class Opening:
 class HoleFitResult:
     """The best least margin, mm, and the motion that gives it (mm, rad); each hole's own margin.
 
+    ``left_mm``: where each screw then stands in its hole.
     ``open_…``: where it does not fit, the hole whose opening needs least, and what each alone
     would need (None: it does not help). ``open_pair`` only where no single one helps.
     """
@@ -107,11 +108,13 @@ class HoleFitResult:
     ty_mm: float
     theta_rad: float
     margins_mm: tuple[float, ...]
+    left_mm: tuple[tuple[float, float], ...]
     bracket_travel_mm: tuple[float, ...]
     effective_offsets_mm: tuple[tuple[float, float], ...]
     open_hole_name: str | None
     open_diameter_mm: float | None
     open_diameter_by_hole_mm: tuple[float | None, ...]
+    open_way_by_hole_deg: tuple[float | None, ...]
     open_way_deg: float | None
     open_pair: Opening | None
 
@@ -298,9 +301,10 @@ def _openings(
     return singles, min(useful, key=lambda p: sum(p.diameters_mm), default=None)
 
 
-def hole_fit(given: HoleFitInput) -> Outcome[HoleFitResult]:
+def hole_fit(given: HoleFitInput, openings: bool = True) -> Outcome[HoleFitResult]:
     """Shift and turn of a plate with which its screws start with the most room, or what to open.
 
+    ``openings`` false leaves out what to open, which takes most of the time.
     Raises InputError outside the ranges of the input. The motion need not be the only one: judge
     by the margin.
     """
@@ -309,7 +313,7 @@ def hole_fit(given: HoleFitInput) -> Outcome[HoleFitResult]:
     fits = margin >= 0.0
     singles: tuple[Opening | None, ...] = (None,) * len(given.holes)
     pair: Opening | None = None
-    if not fits:
+    if not fits and openings:
         singles, pair = _openings(given, model, cuts)
     least = min((s for s in singles if s), key=lambda s: s.diameters_mm[0], default=None)
     residuals = model.residuals(x)
@@ -323,11 +327,13 @@ def hole_fit(given: HoleFitInput) -> Outcome[HoleFitResult]:
             margins_mm=tuple(
                 float(m) for m in model.clearance - np.hypot(residuals[:, 0], residuals[:, 1])
             ),
+            left_mm=tuple((float(a), float(b)) for a, b in residuals),
             bracket_travel_mm=tuple(float(v) for v in x[3 : 3 + len(model.slides)]),
             effective_offsets_mm=tuple((float(a), float(b)) for a, b in model.start),
             open_hole_name=least.names[0] if least else None,
             open_diameter_mm=least.diameters_mm[0] if least else None,
             open_diameter_by_hole_mm=tuple(s.diameters_mm[0] if s else None for s in singles),
+            open_way_by_hole_deg=tuple(s.ways_deg[0] if s else None for s in singles),
             open_way_deg=least.ways_deg[0] if least else None,
             open_pair=pair,
         ),

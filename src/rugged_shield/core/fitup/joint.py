@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
@@ -120,7 +121,7 @@ class Joint(Ranged):
     not the mount's; None: the mount's. ``second_drive``: another one on the same head, such as a
     six-lobe recess in a hexagon. ``room_mm``: across the recess or access hole that the tool
     must enter, ``room_deep_mm`` how far in the head lies; None: not entered. ``proposed``: spread
-    from a list, and nobody has looked yet.
+    from a list, and nobody has looked yet. ``seen``: how its hole met its thread.
     """
 
     key: str
@@ -158,6 +159,7 @@ class Joint(Ranged):
     room_deep_mm: Annotated[float | None, Range(0.0, 300.0, "mm")] = None
     special_tool: str = ""
     proposed: bool = False
+    seen: SeenHole = NOT_SEEN
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -8,8 +8,11 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import (
+    MAX_CHANGES,
     MAX_SUBSTITUTES,
+    GapSeen,
     Joint,
+    Modification,
     Substitute,
     with_plate,
     with_substitute,
@@ -63,11 +66,14 @@ class Extra(Ranged):
 
 
 @remember_hash
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Candidate:
     """A plate with its joints, the hardware its sheet lists, and what is bought with it.
 
     ``sheet`` is that sheet; ``substitutes`` stand in its joints instead of their own parts.
+    ``order``: joints by key in the order in which they are drawn home, within each stage of the
+    plan; empty: crossing over. ``gaps``: to neighbours of the bike, as looked at with it on.
+    ``changes``: what was done to the plate against its sheet, or is to be.
     """
 
     plate: Plate
@@ -76,9 +82,16 @@ class Candidate:
     extras: tuple[Extra, ...] = ()
     sheet: Sheet = NO_SHEET
     substitutes: tuple[Substitute, ...] = ()
+    order: tuple[str, ...] = ()
+    gaps: tuple[GapSeen, ...] = ()
+    changes: tuple[Modification, ...] = ()
 
     def __post_init__(self) -> None:
         fold(self.plate)
+        if len(set(self.order)) != len(self.order) or len(self.order) > MAX_LIST:
+            raise InputError("order", ", ".join(self.order)[:200], "each joint once")
+        if len(self.changes) > MAX_CHANGES:
+            raise InputError("changes", len(self.changes), f"at most {MAX_CHANGES}")
         if len(self.substitutes) > MAX_SUBSTITUTES:
             raise InputError("substitutes", len(self.substitutes), f"at most {MAX_SUBSTITUTES}")
         listed = (
@@ -86,6 +99,8 @@ class Candidate:
             ("kit", self.kit),
             ("extras", self.extras),
             ("substitutes", self.substitutes),
+            ("gaps", self.gaps),
+            ("changes", self.changes),
         )
         for what, items in listed:
             keys = [item.key for item in items]
@@ -134,6 +149,7 @@ class Use(Ranged):
     """How this rider rides and what may not be passed; None: no limit set.
 
     ``strike_energy_j`` None takes the profile's. The plate is kept ``years_kept``.
+    ``boot_toe_mm`` is the height of the rider's own boot over its toe.
     """
 
     profile: Literal["gravel roads", "forest trail", "rock and ledges", "logs and drops"] = (
@@ -141,6 +157,7 @@ class Use(Ranged):
     )
     strike_energy_j: Annotated[float | None, Range(0.1, 5000.0, "J")] = None
     stone_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
+    boot_toe_mm: Annotated[float | None, Range(30.0, 200.0, "mm")] = None
     km_per_year: Annotated[float, Range(100.0, 100000.0, "km")] = 5000.0
     oil_interval_km: Annotated[float, Range(500.0, 50000.0, "km")] = 4000.0
     years_kept: Annotated[float, Range(1.0, 30.0)] = 5.0
@@ -324,6 +341,7 @@ def check_mount(joint: Joint, bike: Bike) -> None:
 class MountedJoint:
     """A joint with the mount it hangs on (None: its own thread) and its place on the bike, mm.
 
+    ``rank``: when it is drawn home within its stage, 0 first; None: no order was chosen.
     What is judged of joints depends on this and on nothing else of the bike.
     """
 
@@ -331,12 +349,16 @@ class MountedJoint:
     mount: Mount | None
     x_mm: float
     y_mm: float
+    rank: int | None = None
 
 
 def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
     """The joints of a candidate by number, each on its mount."""
+    ranks = {key: rank for rank, key in enumerate(candidate.order)}
     return tuple(
-        MountedJoint(joint, bike.mount(joint.mount), *place_of(bike, joint))
+        MountedJoint(
+            joint, bike.mount(joint.mount), *place_of(bike, joint), rank=ranks.get(joint.key)
+        )
         for joint in candidate.settled_joints()
     )
 

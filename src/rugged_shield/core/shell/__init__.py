@@ -1,5 +1,6 @@
 """Shell: folded panels meshed, assembled and solved."""
 
+from rugged_shield.core.shell.condense import condensed_stiffness
 from rugged_shield.core.shell.elements import bending, elasticity, frames, membrane
 from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
 from rugged_shield.core.shell.mesh import (
@@ -54,6 +55,7 @@ __all__ = [
     "axes_of",
     "bending",
     "check_supported",
+    "condensed_stiffness",
     "design_fold_length_mm",
     "dissect",
     "elasticity",

@@ -39,7 +39,15 @@ from rugged_shield.core.survey.drawings import (
     profile_drawing,
     underside_drawing,
 )
-from rugged_shield.core.survey.flat import FlatPattern, flat_drawing, flat_pattern
+from rugged_shield.core.survey.flat import (
+    FlatPattern,
+    FlatPlace,
+    edge_left_mm,
+    flat_drawing,
+    flat_pattern,
+    flat_place,
+    flat_places,
+)
 from rugged_shield.core.survey.found import Fault, Scar, StripItem, StripKind
 from rugged_shield.core.survey.front_wheel import (
     LEAST_GAP_MM,
@@ -51,7 +59,13 @@ from rugged_shield.core.survey.front_wheel import (
     travel_of,
     wheel_gap,
 )
-from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
+from rugged_shield.core.survey.geometry import (
+    FoldedPlate,
+    fold,
+    sheet_normal_point,
+    sheet_place,
+    sheet_point,
+)
 from rugged_shield.core.survey.known import (
     BANDS,
     Fact,
@@ -86,6 +100,7 @@ from rugged_shield.core.survey.measures import (
     plate_geometry,
 )
 from rugged_shield.core.survey.mount_kinds import with_kind
+from rugged_shield.core.survey.neighbours import LEAST_MM, Neighbour
 from rugged_shield.core.survey.oil import (
     SOCKET_RADIUS_MM,
     TOOL_AROUND_MM,
@@ -104,6 +119,7 @@ from rugged_shield.core.survey.plate import (
     Plate,
     Purpose,
     Tail,
+    Trim,
     Wing,
 )
 from rugged_shield.core.survey.plate_drawings import plate_drawing, scar_paths
@@ -144,6 +160,7 @@ __all__ = [
     "LEAN_SOURCE",
     "LEAST_GAP_MM",
     "LEAST_LEAN_DEG",
+    "LEAST_MM",
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
@@ -166,12 +183,14 @@ __all__ = [
     "Fact",
     "Fault",
     "FlatPattern",
+    "FlatPlace",
     "FoldedPlate",
     "LayoutRequest",
     "LowPoint",
     "Mount",
     "MountKind",
     "Needs",
+    "Neighbour",
     "OilAccess",
     "OrderMark",
     "OwnTool",
@@ -205,6 +224,7 @@ __all__ = [
     "ThicknessResult",
     "ToolPlace",
     "Traits",
+    "Trim",
     "Underside",
     "Way",
     "WeighInput",
@@ -223,9 +243,12 @@ __all__ = [
     "clearance",
     "clearance_budget",
     "draw_part",
+    "edge_left_mm",
     "fact_of",
     "flat_drawing",
     "flat_pattern",
+    "flat_place",
+    "flat_places",
     "fold",
     "geometry_findings",
     "governing_breakover",
@@ -247,6 +270,7 @@ __all__ = [
     "sag",
     "scar_paths",
     "sheet_normal_point",
+    "sheet_place",
     "sheet_point",
     "sheet_points",
     "small_plate",

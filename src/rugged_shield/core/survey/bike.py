@@ -17,6 +17,7 @@ from rugged_shield.core.mechanics.female import (
 )
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.known import Fact, Known
+from rugged_shield.core.survey.neighbours import Neighbour
 from rugged_shield.core.survey.sag import SagReading, WheelRate
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
@@ -234,6 +235,7 @@ class Bike(Ranged):
     ``front_mudguard_mm``: from the tread to the outside of a mudguard that moves with the wheel;
     0 for a high one that does not. ``has_bars``: the lower crash bars, on which plates hang;
     upper ones are a thing of their own. ``tools``: what lies in the garage and in its trail roll.
+    ``neighbours``: what must stay clear of a plate, and how it moves.
     """
 
     name: str
@@ -263,12 +265,13 @@ class Bike(Ranged):
     front_mudguard_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
     has_upper_bars: bool = False
     tools: tuple[OwnTool, ...] = ()
+    neighbours: tuple[Neighbour, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
         keys += [j.key for j in self.joints] + [a.key for a in self.added]
-        keys += [t.key for t in self.tools]
+        keys += [t.key for t in self.tools] + [n.key for n in self.neighbours]
         for key in keys:
             if keys.count(key) > 1:
                 raise InputError("key", key, "each key once", f"“{key}” stands twice")
@@ -277,8 +280,9 @@ class Bike(Ranged):
             raise InputError("mounts", ", ".join(map(str, numbers)), "each number once")
         if len(self.parts) > MAX_ITEMS or len(self.mounts) > MAX_ITEMS:
             raise InputError("parts", len(self.parts), f"at most {MAX_ITEMS} parts and mounts")
-        if len(self.tools) > MAX_ITEMS:
-            raise InputError("tools", len(self.tools), f"at most {MAX_ITEMS} tools")
+        for what in ("tools", "neighbours"):
+            if len(getattr(self, what)) > MAX_ITEMS:
+                raise InputError(what, len(getattr(self, what)), f"at most {MAX_ITEMS} {what}")
 
     def vitals(self) -> tuple[Part, ...]:
         """Parts that a strike can ruin."""

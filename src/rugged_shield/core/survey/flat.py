@@ -10,10 +10,11 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from shapely import Polygon, get_coordinates, get_parts, union_all
+from shapely import Point, Polygon, get_coordinates, get_parts, union_all
 
 from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, Weight, dimension
 from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.survey.geometry import fold, sheet_place
 from rugged_shield.core.survey.panels import Panel, flat_panels
 from rugged_shield.core.survey.plate import Plate
 
@@ -71,30 +72,36 @@ class FlatPattern:
 
 
 @dataclass(frozen=True)
-class _Place:
+class FlatPlace:
     """Where a panel's own u, v go in the flat: origin and the two unit vectors."""
 
     origin: Vec2
     u: Vec2
     v: Vec2
 
+    def back(self, point: Vec2) -> Vec2:
+        """A point of the flat in the panel's own u, v."""
+        x, y = point[0] - self.origin[0], point[1] - self.origin[1]
+        return (x * self.u[0] + y * self.u[1], x * self.v[0] + y * self.v[1])
+
     def at(self, point: Vec2) -> Vec2:
+        """A point of the panel in the flat."""
         return (
             self.origin[0] + point[0] * self.u[0] + point[1] * self.v[0],
             self.origin[1] + point[0] * self.u[1] + point[1] * self.v[1],
         )
 
 
-def _place(plate: Plate, panel: Panel) -> _Place:
+def _place(plate: Plate, panel: Panel) -> FlatPlace:
     """A folded panel turned down into the plane of the belly about its fold line."""
     b = plate.belly
     if panel.name == "apron":
-        return _Place((0.0, 0.0), (-1.0, 0.0), (0.0, 1.0))
+        return FlatPlace((0.0, 0.0), (-1.0, 0.0), (0.0, 1.0))
     if panel.name == "tail":
-        return _Place((b.length_mm, 0.0), (1.0, 0.0), (0.0, 1.0))
+        return FlatPlace((b.length_mm, 0.0), (1.0, 0.0), (0.0, 1.0))
     wing = {"wing left": plate.wing_left, "wing right": plate.wing_right}.get(panel.name)
     if wing is None:
-        return _Place((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))
+        return FlatPlace((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))
     sign = 1.0 if panel.name == "wing right" else -1.0
     run, spread = b.length_mm, (b.rear_width_mm - b.front_width_mm) / 2 * sign
     size = math.hypot(run, spread)
@@ -102,10 +109,10 @@ def _place(plate: Plate, panel: Panel) -> _Place:
     out = (-u[1] * sign, u[0] * sign)
     front = (0.0, sign * b.front_width_mm / 2)
     start = (front[0] + u[0] * wing.start_mm, front[1] + u[1] * wing.start_mm)
-    return _Place(start, u, out)
+    return FlatPlace(start, u, out)
 
 
-def _rings(polygons: list[Polygon], place: _Place) -> list[tuple[Vec2, ...]]:
+def _rings(polygons: list[Polygon], place: FlatPlace) -> list[tuple[Vec2, ...]]:
     """Outer rings of polygons laid in the flat, all of them in one step."""
     uv, which = get_coordinates([p.exterior for p in polygons], return_index=True)
     flat = np.array(place.origin) + uv @ np.array([place.u, place.v])
@@ -113,13 +120,13 @@ def _rings(polygons: list[Polygon], place: _Place) -> list[tuple[Vec2, ...]]:
     return [tuple((x, y) for x, y in ring[:-1].tolist()) for ring in apart]
 
 
-def _flat(panel: Panel, place: _Place, loose: bool) -> FlatPanel:
+def _flat(panel: Panel, place: FlatPlace, loose: bool) -> FlatPanel:
     outline, *rings = _rings([panel.outline, *(o for _, o in panel.openings)], place)
     keys = (cutout.key for cutout, _ in panel.openings)
     return FlatPanel(panel.name, outline, tuple(zip(keys, rings, strict=True)), loose)
 
 
-def _folds(plate: Plate, places: dict[str, _Place]) -> tuple[Fold, ...]:
+def _folds(plate: Plate, places: dict[str, FlatPlace]) -> tuple[Fold, ...]:
     folds = []
     b = plate.belly
     if plate.apron:
@@ -140,6 +147,11 @@ def _folds(plate: Plate, places: dict[str, _Place]) -> tuple[Fold, ...]:
     return tuple(folds)
 
 
+def flat_places(plate: Plate) -> dict[str, FlatPlace]:
+    """Where each panel of the main piece lies in the flat pattern."""
+    return {p.name: _place(plate, p) for p in flat_panels(plate) if not p.piece}
+
+
 def _beside(pattern: list[FlatPanel]) -> float:
     return max(y for panel in pattern for _, y in panel.outline_mm) + BESIDE_MM
 
@@ -148,14 +160,39 @@ def _beside(pattern: list[FlatPanel]) -> float:
 def flat_pattern(plate: Plate) -> FlatPattern:
     """The plate unfolded about its belly; further pieces lie beside it, not overlapping."""
     panels = flat_panels(plate)
-    places = {p.name: _place(plate, p) for p in panels if not p.piece}
+    places = flat_places(plate)
     out = [_flat(p, places[p.name], loose=False) for p in panels if not p.piece]
     for panel in panels:
         if panel.piece:
             u0, v0, _, _ = panel.outline.bounds
-            place = _Place((-u0, _beside(out) - v0), (1.0, 0.0), (0.0, 1.0))
+            place = FlatPlace((-u0, _beside(out) - v0), (1.0, 0.0), (0.0, 1.0))
             out.append(_flat(panel, place, loose=True))
     return FlatPattern(tuple(out), _folds(plate, places))
+
+
+def flat_place(plate: Plate, x_mm: float, y_mm: float) -> Vec2 | None:
+    """Where the sheet of the main piece at bike x, y lies in the flat pattern; None off it."""
+    found = sheet_place(fold(plate), x_mm, y_mm)
+    return None if found is None else _place(plate, found[0]).at(found[1])
+
+
+OWN_HOLE_MM = 20.0
+"""A ring that encloses a screw's place and is no wider than this is the screw's own hole."""
+
+
+def edge_left_mm(pattern: FlatPattern, at_mm: Vec2, opened_mm: float) -> float:
+    """Sheet left between a hole of this diameter and the nearest cut edge or opening, mm.
+
+    Folds are no edges, and the hole that is there already is not one either.
+    """
+    here, nearest = Point(at_mm), math.inf
+    for ring in pattern.cuts_mm():
+        outline = Polygon(ring)
+        x0, y0, x1, y1 = outline.bounds
+        own = max(x1 - x0, y1 - y0) <= OWN_HOLE_MM and outline.covers(here)
+        if not own:
+            nearest = min(nearest, outline.exterior.distance(here))
+    return nearest - opened_mm / 2
 
 
 def flat_drawing(pattern: FlatPattern) -> Drawing:
@@ -176,11 +213,11 @@ def flat_drawing(pattern: FlatPattern) -> Drawing:
                 Path(tuple(turn(p) for p in cutout), True, "outline", "hole", f"cutout:{key}")
             )
     fold_weight: Weight = "fold"
-    for fold in pattern.folds:
-        a, b = turn(fold.start_mm), turn(fold.end_mm)
-        paths.append(Path((a, b), weight=fold_weight, ref=f"fold:{fold.panel}"))
+    for bend in pattern.folds:
+        a, b = turn(bend.start_mm), turn(bend.end_mm)
+        paths.append(Path((a, b), weight=fold_weight, ref=f"fold:{bend.panel}"))
         marks.append(
-            Mark((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, f"{fold.angle_deg:.0f}°", "word", "fold")
+            Mark((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, f"{bend.angle_deg:.0f}°", "word", "fold")
         )
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)

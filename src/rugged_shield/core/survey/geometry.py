@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from shapely import Point
 
-from rugged_shield.core.mechanics.frames import Vec3, add, dot
+from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, dot
 from rugged_shield.core.survey.panels import Panel, Pose, flat_panels
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
@@ -120,6 +120,16 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = Fal
         found = _point_on(panel, x_mm, y_mm)
         if found is not None:
             return found
+    return None
+
+
+def sheet_place(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Panel, Vec2] | None:
+    """The panel of the main piece straight above or below (x, y), and where on it; None off it."""
+    for panel in folded.panels:
+        found = _point_on(panel, x_mm, y_mm) if panel.piece == "" else None
+        if found is not None:
+            away = add(found, panel.origin, -1.0)
+            return panel, (dot(away, panel.u), dot(away, panel.v))
     return None
 
 

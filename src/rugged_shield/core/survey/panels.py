@@ -19,9 +19,11 @@ from shapely.geometry.base import BaseGeometry
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, cross, dot, unit
-from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Trim, Wing
 
 TOUCH_MM = 1e-6
+LEAST_LEFT_MM2 = 400.0
+"""No panel is trimmed to less than this."""
 HEART_ABOVE_MM = 200.0
 """The inner side of every panel is the one that looks at a point this far above the belly."""
 
@@ -223,15 +225,41 @@ def _outline(name: str, corners: list[Vec2], field: str) -> Polygon:
     return polygon
 
 
+def _trimmed(outline: Polygon, trims: tuple[Trim, ...], name: str) -> Polygon:
+    """The outline less what was cut off it; refuses a cut that leaves two parts, or nothing."""
+    left = outline
+    for trim in trims:
+        if trim.panel != name:
+            continue
+        region = Polygon(trim.points_mm)
+        if not region.is_valid or region.area <= 0:
+            raise InputError(
+                f"trims.{trim.key}.points_mm", trim.key, "a region that does not cross itself"
+            )
+        rest = left.difference(region)
+        if not isinstance(rest, Polygon) or rest.area < LEAST_LEFT_MM2 or rest.interiors:
+            raise InputError(
+                f"trims.{trim.key}",
+                name,
+                "a cut from edge to edge that leaves one part",
+                f"this cut leaves the {name} in parts, or nothing of it",
+                "An opening inside a panel is a hole or slot.",
+            )
+        left = rest
+    return left
+
+
 def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | None) -> Panel:
     name = frame.name
-    polygon = _outline(name, corners, name)
+    polygon = _trimmed(_outline(name, corners, name), plate.trims, name)
     openings = []
     allowed = polygon.buffer(TOUCH_MM)
     for cutout in plate.cutouts:
         if cutout.panel != name:
             continue
         opening = _opening(cutout)
+        if plate.trims and not opening.intersects(polygon):
+            continue  # it lay in what was cut off
         if not allowed.covers(opening):
             raise InputError(
                 f"cutouts.{cutout.key}",
@@ -396,6 +424,14 @@ def flat_panels(plate: Plate) -> tuple[Panel, ...]:
 
 
 def _check_cutout_panels(plate: Plate, names: set[str]) -> None:
+    for trim in plate.trims:
+        if trim.panel not in names:
+            raise InputError(
+                f"trims.{trim.key}.panel",
+                trim.panel,
+                "one of " + ", ".join(sorted(names)),
+                f"{trim.panel} was trimmed, and this plate does not have it",
+            )
     for cutout in plate.cutouts:
         if cutout.panel not in names:
             raise InputError(

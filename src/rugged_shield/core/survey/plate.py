@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -20,6 +21,8 @@ Mounting = Literal["frame", "engine", "frame and engine", "crash bars", "isolato
 
 MAX_CUTOUTS = 400
 MAX_PIECES = 12
+MAX_TRIMS = 60
+MAX_TRIM_CORNERS = 200
 
 Size = Annotated[float, Range(10.0, 1500.0, "mm")]
 Offset = Annotated[float, Range(-1500.0, 1500.0, "mm")]
@@ -101,13 +104,34 @@ class Cutout(Ranged):
         return replace(self, closed_door=True, door_screws=max(self.door_screws, 3))
 
 
+@remember_hash
+@dataclass(frozen=True, kw_only=True)
+class Trim(Ranged):
+    """What was cut off a panel: a region in its own u, v, mm, which may reach past its edge."""
+
+    key: str
+    panel: str
+    points_mm: tuple[tuple[float, float], ...]
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if not 3 <= len(self.points_mm) <= MAX_TRIM_CORNERS:
+            raise InputError(
+                "points_mm", len(self.points_mm), f"3 to {MAX_TRIM_CORNERS} corners of a region"
+            )
+        for point in self.points_mm:
+            if not all(math.isfinite(v) and abs(v) <= 5000.0 for v in point):
+                raise InputError("points_mm", str(point)[:80], "corners within 5000 mm")
+
+
 @dataclass(frozen=True, kw_only=True)
 class Piece(Ranged):
     """A further piece of the plate: flat, placed by the middle of its front edge.
 
     ``order``: 1 is fitted first (the main piece is 0). ``pitch_deg`` lifts its
     rear end, ``roll_deg`` its right side. A traced outline (u rearward, v to the
-    right, mm) replaces the four corners. Thickness None: as the plate.
+    right, mm) replaces the four corners. Thickness None: as the plate. ``orientation``: what makes
+    it unmistakable, such as “lip inward”.
     """
 
     key: str
@@ -124,6 +148,7 @@ class Piece(Ranged):
     points_mm: tuple[tuple[float, float], ...] = ()
     thickness_mm: Annotated[float | None, Range(0.5, 25.0, "mm")] = None
     own_screws: Annotated[int, Range(0, 40)] = 0
+    orientation: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -156,7 +181,8 @@ class Plate(Ranged):
     spacers of its joints; ``mass_ratio`` is what the plate that this one was tried on weighs over
     what was computed for it. A slider is a
     plastic layer under the belly, bonded or screwed on. ``heat_foil``: a reflective sheet
-    stands between the plate and what is hot.
+    stands between the plate and what is hot. ``trims``: what was cut off its panels.
+    ``orientation``: what makes the main piece unmistakable.
     """
 
     key: str
@@ -188,6 +214,8 @@ class Plate(Ranged):
     over_stock: bool = False
     heat_foil: bool = False
     needs: Needs = Needs()
+    trims: tuple[Trim, ...] = ()
+    orientation: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -202,8 +230,11 @@ class Plate(Ranged):
                     "a slider layer has a thickness",
                 )
         keys = [c.key for c in self.cutouts] + [p.key for p in self.pieces]
+        keys += [t.key for t in self.trims]
         if len(set(keys)) != len(keys):
             raise InputError("cutouts", ", ".join(keys)[:200], "each key once")
+        if len(self.trims) > MAX_TRIMS:
+            raise InputError("trims", len(self.trims), f"at most {MAX_TRIMS} trims")
         if len(self.cutouts) > MAX_CUTOUTS or len(self.pieces) > MAX_PIECES:
             raise InputError(
                 "cutouts", len(self.cutouts), f"at most {MAX_CUTOUTS} cutouts, {MAX_PIECES} pieces"

@@ -12,3 +12,23 @@ CAUTIONS: dict[str, tuple[str, ...]] = {
         "Loosening from below: dirt falls. Wear glasses; let exhaust and oil cool first.",
     ),
 }
+
+CHANGE_CAUTIONS: dict[str, str] = {
+    "trim": "Plate off the bike and clamped down. Eyes and ears covered; file the edge round; "
+    "no grinding near fuel, its hoses or a canister.",
+    "hole": "Plate off the bike. Clamp it, start small, glasses on; deburr both faces.",
+    "slot": "Plate off the bike. Drill both ends, then file; glasses on; deburr both faces.",
+    "vent field": "Plate off the bike. Print, glue, punch, drill; glasses on; brush off all swarf.",
+    "bend": "In two pliers or a vise, slowly and once: a second bend at the same place cracks.",
+    "neighbour trimmed": "A part of the bike is cut: the law or its maker's warranty may say no. "
+    "Ask first; never cut a part that brakes, steers or carries fuel.",
+    "sleeve cut": "Square to its length, both ends deburred: a sleeve that leans eats preload.",
+}
+"""What to mind with each kind of change."""
+NEAR_CAUTION = (
+    "Never on the bike here: behind it lie {near}. A stop collar on the drill, and look behind."
+)
+LAW_CAUTION = (
+    "A changed plate may lose its maker's warranty. Where the law asks for approved parts, ask "
+    "before cutting; a part that carries load or fuel is for a licensed workshop."
+)

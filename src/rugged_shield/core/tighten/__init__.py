@@ -23,6 +23,7 @@ from rugged_shield.core.tighten.plan import (
     STAGE_ORDER,
     Plan,
     PlanJoint,
+    PlanTask,
     Step,
     make_plan,
 )
@@ -47,6 +48,7 @@ __all__ = [
     "LubricantResult",
     "Plan",
     "PlanJoint",
+    "PlanTask",
     "PreloadLossInput",
     "PreloadLossResult",
     "PressedLayer",

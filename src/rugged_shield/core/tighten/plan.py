@@ -38,6 +38,7 @@ StepKind = Literal["task", "start", "half", "full", "verify"]
 class PlanJoint:
     """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
 
+    ``rank``: its place in an order that was chosen, within its stage.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
 
@@ -56,6 +57,7 @@ class PlanJoint:
     caution: str = ""
     as_built: str = ""
     band_nm: tuple[float, float] = (0.0, math.inf)
+    rank: int | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -92,6 +94,17 @@ class Plan:
     minutes: float
     built: Mapping[str, str]
     bands_nm: Mapping[str, tuple[float, float]]
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlanTask:
+    """Work on the plate before it hangs: a change to carry out, a piece's way to look at."""
+
+    key: str
+    title: str
+    text: str
+    caution: str
+    minutes: float
 
 
 _PREPARE = (
@@ -165,6 +178,14 @@ def crisscross_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
     return tuple(order)
 
 
+def drawn_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
+    """In the order that was chosen; what it does not name comes after, crossing over."""
+    ranked = [j for j in joints if j.rank is not None]
+    ranked.sort(key=lambda j: (j.rank or 0, j.number))
+    rest = crisscross_sequence(tuple(j for j in joints if j.rank is None))
+    return (*ranked, *rest)
+
+
 def _task(
     key: str, title: str, text: str, caution: str, minutes: float, after: tuple[str, ...]
 ) -> Step:
@@ -227,8 +248,8 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
 
 
 def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
-    """Half and full passes of one stage in crossing order, each after the one before."""
-    ordered = crisscross_sequence(stage_joints)
+    """Half and full passes of one stage in their order, each after the one before."""
+    ordered = drawn_sequence(stage_joints)
     steps: list[Step] = []
     passes: tuple[StepKind, ...] = ("half", "full") if len(ordered) > 1 else ("full",)
     last = before
@@ -239,12 +260,15 @@ def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) ->
     return steps
 
 
-def _graph(joints: tuple[PlanJoint, ...]) -> list[Step]:
+def _graph(joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...]) -> list[Step]:
     steps: list[Step] = []
     last: tuple[str, ...] = ()
     for key, title, text, caution, minutes in _PREPARE:
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
+    for task in tasks:
+        steps.append(_task(task.key, task.title, task.text, task.caution, task.minutes, last))
+        last = (task.key,)
     by_stage = {s: tuple(j for j in joints if j.stage == s) for s in STAGE_ORDER}
     for joint in crisscross_sequence(by_stage["bracket"]):
         steps.append(_joint_step("start", joint, last))
@@ -270,17 +294,17 @@ def _graph(joints: tuple[PlanJoint, ...]) -> list[Step]:
     return steps
 
 
-def make_plan(joints: tuple[PlanJoint, ...]) -> Plan:
+def make_plan(joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...] = ()) -> Plan:
     """Walk the precedence graph into one lawful order of steps.
 
-    Edges: prepare → strip → clean → brackets → hang → start all → stages in
-    ``STAGE_ORDER`` (half, then full, crossing) → once round → sweep → weigh →
+    Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
+    ``STAGE_ORDER`` (half, then full, crossing or as chosen) → once round → sweep → weigh →
     bag. Raises InputError for a joint listed twice.
     """
     keys = [j.key for j in joints]
     if len(set(keys)) != len(keys):
         raise InputError("joints", ", ".join(keys), "each joint once")
-    drafted = _graph(joints)
+    drafted = _graph(joints, tasks)
     rank = {step.key: i for i, step in enumerate(drafted)}
     by_key = {step.key: step for step in drafted}
     sorter = TopologicalSorter({step.key: step.after for step in drafted})

@@ -1,5 +1,12 @@
 """Fit-up applied to a job: the pose of a plate, every joint judged."""
 
+from rugged_shield.core.assess.fitup.growing import FloatHole
+from rugged_shield.core.assess.fitup.holes import (
+    HoleJudged,
+    HolesJudged,
+    Remedy,
+    holes_judged,
+)
 from rugged_shield.core.assess.fitup.joints import (
     JointAssessment,
     LengthMark,
@@ -8,24 +15,34 @@ from rugged_shield.core.assess.fitup.joints import (
     assess_joints,
 )
 from rugged_shield.core.assess.fitup.metals import metal_pairs
+from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
 from rugged_shield.core.assess.fitup.pose import (
     PlatePose,
     fitted_joints,
     hardware_mass_kg,
+    hung_sheet,
     open_airs,
     plate_pose,
 )
 
 __all__ = [
+    "FloatHole",
+    "HoleJudged",
+    "HolesJudged",
     "JointAssessment",
     "LengthMark",
+    "NeighbourJudged",
     "PlatePose",
+    "Remedy",
     "Span",
     "assess_joint",
     "assess_joints",
     "fitted_joints",
     "hardware_mass_kg",
+    "holes_judged",
+    "hung_sheet",
     "metal_pairs",
+    "neighbours_judged",
     "open_airs",
     "plate_pose",
 ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import assess_joint
-from rugged_shield.core.assess.tighten import card_of, plan_for
+from rugged_shield.core.assess.tighten import card_of, plan_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import clamped
@@ -49,7 +49,7 @@ def due_of(job: Job, record: Record) -> tuple[DueState, tuple[FittedJoint, ...]]
     """When the first re-check of the picked plate is due, from the record alone."""
     joints = mounted(job.bike, job.in_hand)
     lines = of_plate(record, job.in_hand.key)
-    states = joint_states(lines, plan_for(joints, job.wrench).built)
+    states = joint_states(lines, plan_of(job, job.in_hand.key).built)
     fitted = _fitted(joints, job.wrench, last_found(lines))
     all_torqued = bool(states) and all(s.reading is not None for s in states.values())
     due = first_check(

@@ -8,18 +8,34 @@ from rugged_shield.core.assess.tighten.cards import (
     standing_word,
 )
 from rugged_shield.core.assess.tighten.commands import tick_step
+from rugged_shield.core.assess.tighten.draw_home import (
+    DrawHome,
+    GapAt,
+    OrderJudged,
+    Turn,
+    draw_home,
+)
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
 from rugged_shield.core.assess.tighten.ready import Ready, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure
+from rugged_shield.core.assess.tighten.tasks import change_caution, count_test, plate_tasks
 
 __all__ = [
+    "DrawHome",
+    "GapAt",
     "HistoryLine",
+    "OrderJudged",
     "Ready",
+    "Turn",
     "card_of",
+    "change_caution",
+    "count_test",
     "done_steps",
+    "draw_home",
     "history_lines",
     "plan_for",
     "plan_of",
+    "plate_tasks",
     "reading_figure",
     "ready_of",
     "settled_figure",

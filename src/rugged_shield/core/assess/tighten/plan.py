@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.tasks import plate_tasks
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
@@ -15,6 +16,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
     Plan,
     PlanJoint,
+    PlanTask,
     StepDone,
     StepReopened,
     WrenchTool,
@@ -82,18 +84,22 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         caution=_caution(assessed),
         as_built=as_built(joint),
         band_nm=(card.low_nm, card.high_nm),
+        rank=at.rank,
     )
 
 
 @lru_cache(maxsize=512)
-def plan_for(joints: tuple[MountedJoint, ...], wrench: WrenchTool) -> Plan:
+def plan_for(
+    joints: tuple[MountedJoint, ...], wrench: WrenchTool, tasks: tuple[PlanTask, ...] = ()
+) -> Plan:
     """The order of work for the joints of one plate, with the rider's wrench."""
-    return make_plan(tuple(_plan_joint(m, wrench) for m in joints))
+    return make_plan(tuple(_plan_joint(m, wrench) for m in joints), tasks)
 
 
 def plan_of(job: Job, key: str) -> Plan:
     """The order of work for one plate of the job."""
-    return plan_for(mounted(job.bike, job.candidate(key)), job.wrench)
+    candidate = job.candidate(key)
+    return plan_for(mounted(job.bike, candidate), job.wrench, plate_tasks(candidate))
 
 
 def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:

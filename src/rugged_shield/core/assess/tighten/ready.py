@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.assess.fitup import neighbours_judged
 from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
-from rugged_shield.core.assess.tighten.plan import done_steps, plan_for
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.result import Verdict, worst
@@ -26,7 +27,7 @@ def ready_of(job: Job, record: Record) -> Ready:
     joints = mounted(job.bike, job.in_hand)
     if not joints:
         missing.append("the plate has no joints")
-    plan = plan_for(joints, job.wrench)
+    plan = plan_of(job, job.in_hand.key)
     lines = of_plate(record, job.in_hand.key)
     states = joint_states(lines, plan.built)
     verdicts: list[Verdict] = []
@@ -41,5 +42,7 @@ def ready_of(job: Job, record: Record) -> Ready:
             verdicts.append(shown.verdict)
     done = done_steps(plan, lines)
     missing += [f"open: {s.title}" for s in plan.steps if not s.joint and s.key not in done]
-    found = worst(verdicts)
+    near = neighbours_judged(job, job.in_hand) if job.bike.neighbours else ()
+    missing += [f"{n.name}, {n.state}: {n.how}" for n in near if n.verdict not in ("sound", "mind")]
+    found = worst([*verdicts, *(n.verdict for n in near)])
     return Ready(worst((found, "not known")) if missing else found, tuple(missing))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.amounts import amount, show_difference
+from rugged_shield.core.amounts import show_difference
 from rugged_shield.core.assess.fitup import PlatePose, assess_joints, hardware_mass_kg, plate_pose
-from rugged_shield.core.assess.tighten import plan_for
+from rugged_shield.core.assess.tighten import plan_for, plate_tasks
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
 from rugged_shield.core.assess.weighup.heat import (
@@ -16,11 +16,11 @@ from rugged_shield.core.assess.weighup.heat import (
     heat_figures,
     heat_judged,
 )
+from rugged_shield.core.assess.weighup.low_points import low_figures
 from rugged_shield.core.assess.weighup.mass_budget import (
     BudgetLine,
     MassBudget,
     mass_budget,
-    sunk_points,
 )
 from rugged_shield.core.assess.weighup.ownership import (
     corrosion_figure,
@@ -43,17 +43,11 @@ from rugged_shield.core.result import (
 )
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
-    LEAN_SOURCE,
-    LEAST_LEAN_DEG,
     Bike,
-    LowPoint,
     Plate,
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
-    governing_breakover,
-    lean_of,
-    lowest,
     plate_mass,
     rear_wheel_gap,
     standoff_finding,
@@ -62,7 +56,6 @@ from rugged_shield.core.survey import (
 )
 from rugged_shield.core.tighten import WrenchTool
 
-LOW_CLEARANCE_MM = 15.0
 _RANK = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}
 
 
@@ -176,112 +169,6 @@ def _ratio_figures(plate: Plate, stock: Plate) -> tuple[Figure, ...]:
     )
 
 
-def _drop_mm(posed: PlatePose, low: LowPoint) -> float:
-    """How much lower than drawn the sheet is at a point (0, never minus 0)."""
-    return low.z_mm - posed.pose.lift((low.x_mm, low.y_mm, low.z_mm))[2] + 0.0
-
-
-def _low_figures(bike: Bike, posed: PlatePose, base: PlatePose, budget: MassBudget) -> list[Figure]:
-    points = sunk_points(bike, posed.points, budget)
-    low = lowest(list(points))
-    sunk = budget.sag_at(bike, low.x_mm)
-    height = low.z_mm
-    lost = base.low.z_mm - height
-    found: tuple[Finding, ...] = ()
-    if lost > LOW_CLEARANCE_MM:
-        found = (
-            finding(
-                "low clearance", f"{amount(lost, 'mm', 0)} of ground clearance lost against stock."
-            ),
-        )
-    inputs = (
-        Input("Lowest with this plate, springs as they stand", height + sunk, "mm"),
-        Input("It is", low.name),
-        Input("Lowest with stock", base.low.z_mm, "mm"),
-        Input("It was", base.low.name),
-        Input("Plate hangs lower there by", _drop_mm(posed, low), "mm"),
-        Input("Bike sinks there by", sunk, "mm"),
-    )
-    assumptions = (
-        ("Springs as they stand: sag is not known yet.",)
-        if budget.front_sag_mm is None
-        else ("Sag of all that was added, with constant wheel rates.",)
-    )
-    return [
-        figure(
-            "clearance",
-            "Ground clearance",
-            height,
-            "mm",
-            findings=found,
-            inputs=inputs,
-            reasons=("Lowest of plate corners, screw heads and every other low part.",),
-            assumptions=assumptions,
-            sources=(CLEARANCE_SOURCE,),
-        ),
-        figure(
-            "clearance_lost",
-            "Clearance lost",
-            lost,
-            "mm",
-            findings=found,
-            inputs=inputs,
-            reasons=("Lowest point with stock less lowest point with this plate.",),
-            assumptions=assumptions,
-            sources=(CLEARANCE_SOURCE,),
-        ),
-        _breakover_figure(bike, points, assumptions),
-        _lean_figure(bike, sunk_points(bike, posed.own, budget), assumptions),
-    ]
-
-
-def _lean_figure(bike: Bike, own: tuple[LowPoint, ...], assumptions: tuple[str, ...]) -> Figure:
-    lean = lean_of(bike, own)
-    found: tuple[Finding, ...] = ()
-    pegs = lean.pegs_deg
-    if lean.grounds_first:
-        before = f"the pegs at {pegs:.0f}°" if pegs else f"{LEAST_LEAN_DEG:.0f}°"
-        text = f"Leant over by {lean.plate_deg:.0f}° the {lean.at.name} grounds, before {before}."
-        found = (finding("grounds in a lean", text),)
-    return figure(
-        "lean",
-        "Lean until it grounds",
-        lean.plate_deg,
-        "°",
-        findings=found,
-        inputs=(
-            Input("Touches first", lean.at.name),
-            Input("Beside the middle line", abs(lean.at.y_mm), "mm"),
-            Input("Above the ground", lean.at.z_mm, "mm"),
-            Input("Foot pegs touch at", pegs or "not entered", "°" if pegs else ""),
-        ),
-        reasons=("atan(height over distance from the middle line), least over the plate.",),
-        assumptions=assumptions,
-        sources=(LEAN_SOURCE,),
-    )
-
-
-def _breakover_figure(
-    bike: Bike, points: tuple[LowPoint, ...], assumptions: tuple[str, ...]
-) -> Figure:
-    angle, at = governing_breakover(bike, list(points))
-    return figure(
-        "breakover",
-        "Breakover angle",
-        angle,
-        "°",
-        inputs=(
-            Input("Point that governs", at.name),
-            Input("Behind the front axle", at.x_mm, "mm"),
-            Input("Above the ground", at.z_mm, "mm"),
-            Input("Wheelbase", bike.wheelbase_mm, "mm"),
-        ),
-        reasons=("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
-        assumptions=assumptions,
-        sources=(CLEARANCE_SOURCE,),
-    )
-
-
 def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
     """All that was added to the bike, and how far the springs give at the wheel that gives more."""
     front, rear = budget.front_sag_mm, budget.rear_sag_mm
@@ -388,6 +275,7 @@ def _weigh(
     """The same, remembered by just what it depends on."""
     posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
     joints = mounted(bike, candidate)
+    plan = plan_for(joints, wrench, plate_tasks(candidate))
     masses, mass_findings = _mass_figures(candidate, hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)
@@ -405,14 +293,14 @@ def _weigh(
         *masses,
         thickness,
         *_ratio_figures(candidate.plate, stock.plate),
-        *_low_figures(bike, posed, base, budget),
+        *low_figures(bike, posed, base, budget),
         *added_figures(budget),
         _standoff_figure(bike, posed),
         *covers,
         *heat_figures(candidate.plate, exposures),
         air_figure(bike, posed),
         *service_figures(bike, candidate, posed, use),
-        effort_figure(candidate, plan_for(joints, wrench).minutes, candidate.key == stock.key),
+        effort_figure(candidate, plan.minutes, candidate.key == stock.key),
         *money_figures(candidate, use, currency),
         *nature_figures(candidate),
         corrosion_figure(joints, candidate.plate.material),

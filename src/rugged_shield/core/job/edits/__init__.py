@@ -2,6 +2,12 @@
 
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
+from rugged_shield.core.job.edits.clearances import (
+    forget_gap,
+    note_gap,
+    take_order,
+    usual_neighbours,
+)
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
@@ -24,6 +30,7 @@ from rugged_shield.core.job.edits.kit import (
     set_count,
 )
 from rugged_shield.core.job.edits.lists import LISTS, add_item, add_tool, remove_item
+from rugged_shield.core.job.edits.modify import Modify, modify, tick_change, tried_on, unmake
 from rugged_shield.core.job.edits.path import (
     Change,
     Taken,
@@ -85,6 +92,7 @@ __all__ = [
     "UNDER_HEAD",
     "WHAT_IF_KEY",
     "Change",
+    "Modify",
     "MountChange",
     "NewJoint",
     "NewLayer",
@@ -111,11 +119,14 @@ __all__ = [
     "confirm_joint",
     "copy_plate",
     "count_all",
+    "forget_gap",
     "keep",
     "label_of",
+    "modify",
     "new_cutout",
     "new_piece",
     "new_plate",
+    "note_gap",
     "pay_debt",
     "pick",
     "plate_path",
@@ -142,13 +153,18 @@ __all__ = [
     "set_text",
     "show_in_ledger",
     "start_joint",
+    "take_order",
     "take_pick_back",
     "take_reading",
     "take_reading_back",
+    "tick_change",
     "traced_belly",
     "traced_piece",
     "tried",
+    "tried_on",
+    "unmake",
     "unset_item",
+    "usual_neighbours",
     "value_at",
     "words_of",
 ]

@@ -114,7 +114,8 @@ def remove_joint(job: Job, plate: str, key: str) -> Change:
     return unset_item(job, f"{plate_path(job, plate)}.joints.{key}", f"joint {number} taken out")
 
 
-def _layer(joint: Joint, asked: NewLayer) -> Layer:
+def layer_of(joint: Joint, asked: NewLayer) -> Layer:
+    """A layer with the size usual for its kind, under a key of its own in the joint."""
     hole = clearance_hole_mm(joint.thread)
     return Layer(
         key=free_key("own", {layer.key for layer in joint.layers}),
@@ -128,7 +129,7 @@ def _layer(joint: Joint, asked: NewLayer) -> Layer:
     )
 
 
-def _place(joint: Joint, after: str) -> int:
+def place_after(joint: Joint, after: str) -> int:
     """Index behind the layer named; without a name behind the plate."""
     if after == UNDER_HEAD:
         return 0
@@ -143,7 +144,7 @@ def _place(joint: Joint, after: str) -> int:
 def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
     """A washer, spacer, shim or other layer into a joint, with the size usual for its kind."""
     joint = joint_of(job.as_entered(plate), key)
-    layer, at = _layer(joint, asked), _place(joint, asked.after)
+    layer, at = layer_of(joint, asked), place_after(joint, asked.after)
     changed = replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
     words = f"{layer.kind} of {entered(layer.thickness_mm, 'mm')} added at joint {joint.number}"
     return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)

@@ -15,6 +15,7 @@ from rugged_shield.core.survey import (
     BikeJoint,
     Fault,
     Mount,
+    Neighbour,
     OwnTool,
     Part,
     Scar,
@@ -80,6 +81,7 @@ _NEW: dict[str, Callable[[Job, str], Any]] = {
     "bike.mounts": _mount,
     "bike.tools": lambda job, key: OwnTool(key=key, tool="13 mm spanner", place="trail roll"),
     "bike.joints": lambda job, key: BikeJoint(key, "new bike joint", "M8"),
+    "bike.neighbours": lambda job, key: Neighbour(key=key, name="neighbour"),
     "bike.added": lambda job, key: AddedMass(
         key, "something added", 1.0, job.bike.wheelbase_mm / 2
     ),
@@ -95,6 +97,7 @@ _NAMES = {
     "bike.joints": "bike joint",
     "bike.tools": "tool",
     "bike.added": "added mass",
+    "bike.neighbours": "neighbour",
     "scars": "scar",
     "faults": "fault",
     "strip": "strip item",
@@ -104,7 +107,7 @@ _NAMES = {
 
 def _keys(job: Job) -> set[str]:
     bike = job.bike
-    of_bike = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools)
+    of_bike = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools, bike.neighbours)
     lists = (*of_bike, job.scars, job.faults, job.strip, job.weighings)
     return {item.key for items in lists for item in items}
 

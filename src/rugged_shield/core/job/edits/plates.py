@@ -51,7 +51,7 @@ def new_plate(job: Job, name: str, spent: Spent) -> Change:
         belly=belly,
         known="assumed",
     )
-    candidates = (*job.candidates, Candidate(plate, ()))
+    candidates = (*job.candidates, Candidate(plate=plate, joints=()))
     return Change(replace(job, candidates=candidates, weighing=key), f"plate “{plate.name}” added")
 
 
@@ -97,7 +97,15 @@ def add_shelved_plate(job: Job, shelved: Candidate, spent: Spent) -> Change:
             kept.append(joint)
     plate = replace(shelved.plate, key=own, role="candidate")
     left = len(shelved.joints) - len(kept)
-    candidate = Candidate(plate, tuple(kept), shelved.kit)
+    keys = {joint.key for joint in kept}
+    candidate = replace(
+        shelved,
+        plate=plate,
+        joints=tuple(kept),
+        substitutes=tuple(s for s in shelved.substitutes if s.joint in keys),
+        order=tuple(k for k in shelved.order if k in keys),
+        gaps=(),
+    )
     words = f"{plate.name} taken from the shelf"
     if left:
         words += f"; {left} joints left out, their mounts are not on this bike"

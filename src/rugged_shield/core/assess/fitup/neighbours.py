@@ -1,0 +1,249 @@
+"""Whether a plate stays clear of its neighbours through their motion: computed, or measured."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from shapely import get_coordinates
+
+from rugged_shield.core.amounts import amount
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.fitup import (
+    PENCIL_MM,
+    Capsule,
+    FixedThing,
+    GapSeen,
+    Motion,
+    SweepInput,
+    SweepResult,
+    film_strip,
+    sweep,
+)
+from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.mechanics.frames import Vec3, add
+from rugged_shield.core.result import Finding, Verdict, finding, worst
+from rugged_shield.core.survey import (
+    LEAST_GAP_MM,
+    LOW_MUDGUARD_MM,
+    FoldedPlate,
+    Neighbour,
+    Panel,
+    wheel_gap,
+)
+
+GEOMETRY_U_MM = 3.0
+"""Places of pivots and tips measured with a tape on the bike, mm (standard uncertainty)."""
+HEAD_RADIUS_MM = 8.0
+_FRAMES = 5
+
+
+@dataclass(frozen=True, kw_only=True)
+class NeighbourJudged:
+    """A neighbour: least gap mm and how it is known, what it wants, the verdict with its words."""
+
+    key: str
+    name: str
+    state: str
+    wanted_mm: float
+    gap_mm: float | None
+    how: str
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    film: Drawing | None
+
+
+def _fixed(panel: Panel) -> FixedThing:
+    """A panel at half its thickness; one that is not convex by its hull, which is larger."""
+    ring = get_coordinates(panel.outline.convex_hull)[:-1].tolist()
+    middle = [add(panel.to_bike((u, v)), panel.inward, panel.thickness_mm / 2) for u, v in ring]
+    return FixedThing(
+        name=panel.name,
+        kind="panel",
+        polygon=tuple(middle),
+        thickness_mm=panel.thickness_mm,
+    )
+
+
+@lru_cache(maxsize=128)
+def _swept(
+    neighbour: Neighbour, half_mm: float, folded: FoldedPlate, heads: tuple[Vec3, ...]
+) -> SweepResult | None:
+    """The neighbour through its motion past the sheet and what hangs below it."""
+    ends = neighbour.ends()
+    if ends is None:
+        return None
+    pivot, tip = ends
+    fixed = [_fixed(p) for p in folded.panels]
+    fixed += [
+        FixedThing(name=f"head {i}", kind="capsule", a=at, b=at, radius_mm=HEAD_RADIUS_MM)
+        for i, at in enumerate(heads)
+    ]
+    moving = [Capsule(a=pivot, b=tip, radius_mm=neighbour.half_thick_mm)]
+    if half_mm > neighbour.half_thick_mm:
+        moving.append(Capsule(a=tip, b=tip, radius_mm=half_mm))
+    motion = Motion(
+        kind="rotate",
+        origin=pivot,
+        axis=neighbour.axis,
+        from_deg=neighbour.from_deg,
+        to_deg=neighbour.to_deg,
+    )
+    return sweep(SweepInput(moving=tuple(moving), motion=motion, fixed=tuple(fixed))).result
+
+
+def _turned(neighbour: Neighbour, pivot: Vec3, tip: Vec3, share: float) -> Vec3:
+    """The tip at a share of the travel (Rodrigues)."""
+    angle = math.radians(neighbour.from_deg + share * (neighbour.to_deg - neighbour.from_deg))
+    v, axis = np.array(tip) - np.array(pivot), np.array(neighbour.axis)
+    out = (
+        v * math.cos(angle)
+        + np.cross(axis, v) * math.sin(angle)
+        + axis * (axis @ v) * (1 - math.cos(angle))
+        + np.array(pivot)
+    )
+    return (float(out[0]), float(out[1]), float(out[2]))
+
+
+def _film(neighbour: Neighbour, swept: SweepResult, folded: FoldedPlate, half: float) -> Drawing:
+    ends = neighbour.ends()
+    assert ends is not None
+    pivot, tip = ends
+    least = min(swept.gaps, key=lambda g: g.gap_mm)
+    shares = sorted({*(i / (_FRAMES - 1) for i in range(_FRAMES)), least.at_share})
+    return film_strip(
+        f"{neighbour.name}, {neighbour.state}: nearest to the {least.name}",
+        neighbour.axis,
+        tuple(p.corners() for p in folded.panels),
+        tuple((pivot, _turned(neighbour, pivot, tip, share)) for share in shares),
+        shares.index(least.at_share),
+        half,
+        least.gap_mm,
+    )
+
+
+def _against(name: str, gap: float, unsure: float, wanted: float) -> tuple[Finding, ...]:
+    """A gap against what is wanted, with its uncertainty."""
+    said = f"{name}: {amount(gap, 'mm', 1)} of {amount(wanted, 'mm', 0)}"
+    if gap <= 0.0:
+        return (finding("gap too small", f"{name} strikes the plate in its motion."),)
+    if gap + unsure < wanted:
+        return (finding("gap too small", f"{said}: trim, bend, space or measure again."),)
+    if gap - unsure < wanted:
+        text = f"{said}, give or take {amount(unsure, 'mm', 1)}."
+        return (finding("gap small in the worst case", text),)
+    return ()
+
+
+def _seen(neighbour: Neighbour, seen: GapSeen) -> tuple[float, str, tuple[Finding, ...]]:
+    if seen.looked_with == "it touches":
+        text = f"{neighbour.name} touches the plate, {neighbour.state}."
+        return 0.0, "looked at: it touches", (finding("gap too small", text),)
+    if seen.looked_with == "a pencil passes":
+        found: tuple[Finding, ...] = ()
+        if neighbour.wanted_mm > PENCIL_MM:
+            wanted = amount(neighbour.wanted_mm, "mm", 0)
+            text = f"{neighbour.name}: a pencil passes, and it wants {wanted}: measure it."
+            found = (finding("gap not known", text),)
+        return PENCIL_MM, "a pencil passes, so this or more", found
+    found = _against(neighbour.name, seen.gap_mm, 2 * seen.gap_u_mm, neighbour.wanted_mm)
+    return seen.gap_mm, "measured", found
+
+
+def _computed(neighbour: Neighbour, gap: float) -> tuple[str, tuple[Finding, ...]]:
+    """What a computed gap is worth: on assumed places it only tells what to look at."""
+    if neighbour.known == "assumed":
+        text = (
+            f"{neighbour.name}: {amount(gap, 'mm', 0)} on assumed places of its pivot and tip: "
+            "measure the gap, or the places."
+        )
+        return "computed on assumed places", (finding("gap not known", text),)
+    return "computed", _against(neighbour.name, gap, 2 * GEOMETRY_U_MM, neighbour.wanted_mm)
+
+
+def _half_mm(neighbour: Neighbour, boot_mm: float | None) -> float | None:
+    """How far it reaches from its middle at the tip; None: its boot is not entered."""
+    if not neighbour.boot:
+        return neighbour.half_thick_mm
+    return None if boot_mm is None else max(neighbour.half_thick_mm, boot_mm / 2)
+
+
+def _judged(
+    neighbour: Neighbour,
+    seen: GapSeen | None,
+    folded: FoldedPlate,
+    heads: tuple[Vec3, ...],
+    boot_mm: float | None,
+) -> NeighbourJudged:
+    half = _half_mm(neighbour, boot_mm)
+    swept = None if half is None else _swept(neighbour, half, folded, heads)
+    gap: float | None = None if swept is None else swept.least_mm
+    findings: tuple[Finding, ...]
+    if seen is not None:
+        gap, how, findings = _seen(neighbour, seen)
+    elif gap is not None:
+        how, findings = _computed(neighbour, gap)
+    else:
+        how = "not looked at"
+        why = " with the boot on" if neighbour.boot else ""
+        text = f"{neighbour.name}, {neighbour.state}: look how close it comes{why}."
+        findings = (finding("gap not known", text),)
+    return NeighbourJudged(
+        key=neighbour.key,
+        name=neighbour.name,
+        state=neighbour.state,
+        wanted_mm=neighbour.wanted_mm,
+        gap_mm=gap,
+        how=how,
+        verdict=worst(f.verdict for f in findings),
+        findings=findings,
+        film=None if swept is None or half is None else _film(neighbour, swept, folded, half),
+    )
+
+
+def _wheel(job: Job, folded: FoldedPlate) -> NeighbourJudged:
+    """The front tyre, or a mudguard that moves with it, through the fork's whole travel."""
+    gap = wheel_gap(job.bike, folded)
+    name = "front tyre" if not gap.mudguard_mm else "front mudguard"
+    left = gap.in_travel_mm
+    if left is not None and gap.mudguard_mm:
+        left -= gap.mudguard_mm
+    findings: tuple[Finding, ...] = ()
+    how = "computed from travel and rake"
+    if left is None:
+        how = "no sheet stands in its track"
+    elif gap.assumed:
+        how = "computed with an assumed fork"
+        text = f"{name}: {amount(left, 'mm', 0)} if travel and rake are as assumed: measure them."
+        findings = (finding("gap not known", text),)
+    elif gap.mudguard_mm is None and left < LEAST_GAP_MM + LOW_MUDGUARD_MM:
+        text = f"{name}: {amount(left, 'mm', 0)}, too little for a low mudguard: enter it."
+        findings = (finding("gap not known", text),)
+    else:
+        findings = _against(name, left, 2 * GEOMETRY_U_MM, LEAST_GAP_MM)
+    return NeighbourJudged(
+        key="",
+        name=name,
+        state="full bump",
+        wanted_mm=LEAST_GAP_MM,
+        gap_mm=left,
+        how=how,
+        verdict=worst(f.verdict for f in findings),
+        findings=findings,
+        film=None,
+    )
+
+
+def neighbours_judged(job: Job, candidate: Candidate) -> tuple[NeighbourJudged, ...]:
+    """The front wheel, then every neighbour of the bike's list, against one plate as it hangs."""
+    posed = plate_pose(job.bike, candidate)
+    heads = tuple((p.x_mm, p.y_mm, p.z_mm) for p in posed.heads)
+    seen = {s.key: s for s in candidate.gaps}
+    own = tuple(
+        _judged(n, seen.get(n.key), posed.folded, heads, job.use.boot_toe_mm)
+        for n in job.bike.neighbours
+    )
+    return (_wheel(job, posed.folded), *own)

@@ -1,0 +1,122 @@
+"""Commands: neighbours of a bike to look at, gaps as seen, the order a plate is drawn home in."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rugged_shield.core.amounts import entered
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup import GapSeen
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.survey import Bike, Neighbour, Part
+
+
+def _usual(bike: Bike) -> tuple[Neighbour, ...]:
+    """What everybody looks at before the first ride, and what this bike has near its plate."""
+    found = [
+        Neighbour(key="wheel-lock", name="front wheel", state="full lock", kind="moving"),
+        Neighbour(
+            key="gear-lever",
+            name="gear lever",
+            state="through its travel",
+            kind="moving",
+            boot=True,
+        ),
+        Neighbour(
+            key="brake-pedal",
+            name="brake pedal",
+            state="through its travel",
+            kind="moving",
+            boot=True,
+        ),
+    ]
+    stands = (
+        ("side-stand", "side stand", bike.has_side_stand),
+        ("centre-stand", "centre stand", bike.has_centre_stand),
+    )
+    found += [
+        Neighbour(key=key, name=name, state="through its travel", kind="moving")
+        for key, name, there in stands
+        if there
+    ]
+    return (*found, *(n for part in bike.parts if (n := _of_part(part)) is not None))
+
+
+def _of_part(part: Part) -> Neighbour | None:
+    """A hot part when it has moved, a hose when it bends; others stand still where drawn."""
+    key = f"near-{part.key}"[:60]
+    if part.surface_c is not None and part.shape in ("pipe", "catalyst"):
+        return Neighbour(
+            key=key,
+            name=part.name,
+            state="hot and moved",
+            kind="hot",
+            least_mm=max(part.required_gap_mm, 10.0),
+        )
+    if part.shape == "hose":
+        return Neighbour(key=key, name=part.name, state="bent", kind="hose")
+    return None
+
+
+def usual_neighbours(job: Job) -> Change:
+    """Puts on the list what is always looked at, where it does not stand there yet."""
+    there = {n.key for n in job.bike.neighbours}
+    names = {n.name.casefold() for n in job.bike.neighbours}
+    new = tuple(
+        n for n in _usual(job.bike) if n.key not in there and n.name.casefold() not in names
+    )
+    if not new:
+        raise InputError("neighbours", len(there), "things not on the list yet", "all are on it")
+    bike = replace(job.bike, neighbours=(*job.bike.neighbours, *_own_keys(job.bike, new)))
+    return Change(replace(job, bike=bike), f"{len(new)} neighbours to look at")
+
+
+def _own_keys(bike: Bike, new: tuple[Neighbour, ...]) -> tuple[Neighbour, ...]:
+    """The same with keys that nothing else of the bike has."""
+    lists = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools, bike.neighbours)
+    taken = {item.key for items in lists for item in items}
+    out = []
+    for one in new:
+        key = free_key(one.key, taken)
+        taken.add(key)
+        out.append(replace(one, key=key))
+    return tuple(out)
+
+
+def note_gap(job: Job, plate: str, seen: GapSeen) -> Change:
+    """Notes how close a neighbour comes to a plate; a later look takes the place of the earlier.
+
+    Raises InputError for a neighbour that the bike does not have.
+    """
+    choose("key", seen.key, [n.key for n in job.bike.neighbours], "neighbour of this bike")
+    name = next(n.name for n in job.bike.neighbours if n.key == seen.key)
+    candidate = job.as_entered(plate)
+    gaps = (*(g for g in candidate.gaps if g.key != seen.key), seen)
+    found: str = seen.looked_with
+    if seen.looked_with == "feeler or rule":
+        found = entered(seen.gap_mm, "mm")
+    return Change(job.with_candidate(replace(candidate, gaps=gaps)), f"{name}: {found}")
+
+
+def forget_gap(job: Job, plate: str, key: str) -> Change:
+    """Takes a look back, as if nobody had looked."""
+    candidate = job.as_entered(plate)
+    if all(g.key != key for g in candidate.gaps):
+        raise InputError("key", key, "a neighbour that was looked at")
+    gaps = tuple(g for g in candidate.gaps if g.key != key)
+    return Change(job.with_candidate(replace(candidate, gaps=gaps)), "a look taken back")
+
+
+def take_order(job: Job, plate: str, order: tuple[str, ...]) -> Change:
+    """The order in which the joints of a plate are drawn home; empty: crossing over again.
+
+    Raises InputError for a joint that the plate does not have.
+    """
+    candidate = job.as_entered(plate)
+    known = [j.key for j in candidate.joints]
+    for key in order:
+        choose("order", key, known, "joint of this plate")
+    words = "drawn home in the order chosen" if order else "drawn home crossing over"
+    return Change(job.with_candidate(replace(candidate, order=order)), words)
