@@ -10,7 +10,7 @@ from rugged_shield.core.fitup.draw_up import (
     draw_up,
 )
 from rugged_shield.core.fitup.film import film_strip
-from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen
+from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen, LookedWith
 from rugged_shield.core.fitup.hole_fit import (
     Growth,
     HoleFitInput,
@@ -37,6 +37,7 @@ from rugged_shield.core.fitup.joint import (
 )
 from rugged_shield.core.fitup.modification import (
     MAX_CHANGES,
+    WORDS_ONLY,
     ChangeKind,
     Modification,
     change_words,
@@ -80,6 +81,7 @@ __all__ = [
     "NOT_SEEN",
     "PENCIL_MM",
     "PRESETS",
+    "WORDS_ONLY",
     "BracketBendInput",
     "BracketBendResult",
     "Capsule",
@@ -98,6 +100,7 @@ __all__ = [
     "Joint",
     "Layer",
     "LayerKind",
+    "LookedWith",
     "MappedHole",
     "Modification",
     "Motion",

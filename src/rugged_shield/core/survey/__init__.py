@@ -109,7 +109,12 @@ from rugged_shield.core.survey.oil import (
     oil_access,
 )
 from rugged_shield.core.survey.panels import DRAWN, Panel, Pose
-from rugged_shield.core.survey.photo_scale import PhotoScaleInput, PhotoScaleResult, photo_scale
+from rugged_shield.core.survey.photo_scale import (
+    SHEETS_MM,
+    PhotoScaleInput,
+    PhotoScaleResult,
+    photo_scale,
+)
 from rugged_shield.core.survey.plate import (
     Apron,
     Belly,
@@ -164,6 +169,7 @@ __all__ = [
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
+    "SHEETS_MM",
     "SOCKET_RADIUS_MM",
     "STANDOFF_SOURCE",
     "TOOL_AROUND_MM",

@@ -20,6 +20,14 @@ PHOTO_SOURCE = Source(
     "high",
 )
 MAX_POINTS = 500
+SHEETS_MM: dict[str, Vec2] = {
+    "A4, upright": (210.0, 297.0),
+    "A4, across": (297.0, 210.0),
+    "Letter, upright": (215.9, 279.4),
+    "Letter, across": (279.4, 215.9),
+    "check sheet": (180.0, 240.0),
+}
+"""Width and height of the sheets that lie in a photograph (ISO 216; ANSI Y14.1; our own print)."""
 LEAST_SIDE_PX = 40.0
 _STEP_PX = 1e-3
 

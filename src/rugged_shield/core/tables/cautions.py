@@ -11,6 +11,10 @@ CAUTIONS: dict[str, tuple[str, ...]] = {
         "The last bolt drops the plate: hold it or put a jack with wood under it, fingers clear.",
         "Loosening from below: dirt falls. Wear glasses; let exhaust and oil cool first.",
     ),
+    "sweep": (
+        "Brake pedal, gear lever and stand through their whole travel, with your own riding boot "
+        "on, before the first ride. Engine off, exhaust cool, the bike held so that it cannot fall.",
+    ),
 }
 
 CHANGE_CAUTIONS: dict[str, str] = {

@@ -24,6 +24,7 @@ from rugged_shield.core.assess.fitup.pose import (
     open_airs,
     plate_pose,
 )
+from rugged_shield.core.assess.fitup.template import ScrewPlace, Template, template_of
 
 __all__ = [
     "FloatHole",
@@ -34,7 +35,9 @@ __all__ = [
     "NeighbourJudged",
     "PlatePose",
     "Remedy",
+    "ScrewPlace",
     "Span",
+    "Template",
     "assess_joint",
     "assess_joints",
     "fitted_joints",
@@ -45,4 +48,5 @@ __all__ = [
     "neighbours_judged",
     "open_airs",
     "plate_pose",
+    "template_of",
 ]

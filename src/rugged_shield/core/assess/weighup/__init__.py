@@ -1,6 +1,13 @@
 """Weigh-up applied to a job: every plate against stock, struck, ranked."""
 
 from rugged_shield.core.assess.weighup.coverage import MIX, STONE_MM, cover, mixed
+from rugged_shield.core.assess.weighup.effect import (
+    WhatIfRow,
+    changed_joints,
+    changed_rows,
+    new_findings,
+    what_if_row,
+)
 from rugged_shield.core.assess.weighup.gates import Gate
 from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, sunk_points
 from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
@@ -51,11 +58,14 @@ __all__ = [
     "School",
     "Values",
     "Weighed",
+    "WhatIfRow",
     "against",
     "best_by",
     "best_plate",
     "budget_of",
     "change_word",
+    "changed_joints",
+    "changed_rows",
     "choice_of",
     "cover",
     "criteria_of",
@@ -64,6 +74,7 @@ __all__ = [
     "joint_springs",
     "mixed",
     "mount_supports",
+    "new_findings",
     "no_map",
     "open_by",
     "open_to",
@@ -83,4 +94,5 @@ __all__ = [
     "values_if",
     "values_of",
     "weigh",
+    "what_if_row",
 ]

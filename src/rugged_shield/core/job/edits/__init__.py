@@ -3,8 +3,10 @@
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.edits.clearances import (
+    SeenPlace,
     forget_gap,
     note_gap,
+    note_holes,
     take_order,
     usual_neighbours,
 )
@@ -97,6 +99,7 @@ __all__ = [
     "NewJoint",
     "NewLayer",
     "RowSaid",
+    "SeenPlace",
     "Taken",
     "WhatIf",
     "add_cutout",
@@ -127,6 +130,7 @@ __all__ = [
     "new_piece",
     "new_plate",
     "note_gap",
+    "note_holes",
     "pay_debt",
     "pick",
     "plate_path",

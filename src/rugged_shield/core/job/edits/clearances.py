@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import GapSeen
+from rugged_shield.core.fitup import GapSeen, SeenHole
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
@@ -83,6 +83,41 @@ def _own_keys(bike: Bike, new: tuple[Neighbour, ...]) -> tuple[Neighbour, ...]:
         taken.add(key)
         out.append(replace(one, key=key))
     return tuple(out)
+
+
+@dataclass(frozen=True)
+class SeenPlace:
+    """Where a joint's thread stands from the middle of its hole, mm, from a photograph."""
+
+    joint: str
+    right_mm: float
+    forward_mm: float
+    u_mm: float
+
+
+def note_holes(job: Job, plate: str, seen: tuple[SeenPlace, ...]) -> Change:
+    """What a photograph says of several holes, in one act. Raises InputError for other joints."""
+    candidate = job.as_entered(plate)
+    by_key = {s.joint: s for s in seen}
+    for key in by_key:
+        choose("joint", key, [j.key for j in candidate.joints], "joint of this plate")
+    joints = tuple(
+        replace(j, seen=_from_photo(j.seen, by_key[j.key])) if j.key in by_key else j
+        for j in candidate.joints
+    )
+    many = "s" if len(by_key) > 1 else ""
+    words = f"{len(by_key)} hole{many} read from a photograph"
+    return Change(job.with_candidate(replace(candidate, joints=joints)), words)
+
+
+def _from_photo(was: SeenHole, found: SeenPlace) -> SeenHole:
+    return replace(
+        was,
+        right_mm=round(found.right_mm, 2),
+        forward_mm=round(found.forward_mm, 2),
+        off_u_mm=round(found.u_mm, 2),
+        seen_by="photograph",
+    )
 
 
 def note_gap(job: Job, plate: str, seen: GapSeen) -> Change:

@@ -62,6 +62,7 @@ class Modify(Ranged):
     staggered: bool = True
     thick_mm: Annotated[float | None, Range(0.1, 60.0, "mm")] = None
     joints: tuple[str, ...] = ()
+    place_mm: Flat = 0.0
     what: str = ""
     why: str = ""
 

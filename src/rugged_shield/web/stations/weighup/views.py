@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine
-from rugged_shield.core.assess.weighup import Gate, QuantityRow, School
+from rugged_shield.core.assess.weighup import Gate, QuantityRow, School, WhatIfRow
 from rugged_shield.core.job.edits import MountChange
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
@@ -204,18 +204,6 @@ class WhatIfWrite(Write):
     """The same, to be kept as a candidate."""
 
     asked: WhatIfAsk
-
-
-@dataclass(frozen=True)
-class WhatIfRow:
-    """One quantity before and after, and the difference in words."""
-
-    key: str
-    label: str
-    before: Figure
-    after: Figure
-    change: Figure
-    better: str
 
 
 @dataclass(frozen=True, kw_only=True)

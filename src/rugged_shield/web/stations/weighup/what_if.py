@@ -6,17 +6,17 @@ from flask import Blueprint
 
 from rugged_shield.core.assess.frame import ledger
 from rugged_shield.core.assess.weighup import (
-    against,
-    change_word,
+    WhatIfRow,
+    changed_rows,
     strike_asked,
     strike_figures,
     strike_of,
     weigh,
+    what_if_row,
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import WHAT_IF_KEY, WhatIf, keep, read_field, tried, words_of
-from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SLIDER_MATERIALS
 from rugged_shield.core.weighup import map_drawing
 from rugged_shield.web.api import route
@@ -25,7 +25,6 @@ from rugged_shield.web.runs import newest, worker
 from rugged_shield.web.stations.weighup.strike import shades_of
 from rugged_shield.web.stations.weighup.views import (
     WhatIfAsk,
-    WhatIfRow,
     WhatIfStrikeView,
     WhatIfView,
     WhatIfWrite,
@@ -80,11 +79,6 @@ def _asked(job: Job, body: WhatIfAsk) -> WhatIf:
     )
 
 
-def _row(before: Figure, after: Figure) -> WhatIfRow:
-    change = against(after, before, before.label)
-    return WhatIfRow(before.key, before.label, before, after, change, change_word(before, after))
-
-
 @route(blueprint, "POST", "", WhatIfView, WhatIfAsk)
 def what_if(job_id: str, body: WhatIfAsk) -> WhatIfView:
     """The copy against its original; nothing is saved."""
@@ -97,7 +91,7 @@ def what_if(job_id: str, body: WhatIfAsk) -> WhatIfView:
         plate=original.plate.name,
         plate_key=original.key,
         words=words_of(asked),
-        rows=tuple(_row(before.figures[key], after.figures[key]) for key in _SHOWN),
+        rows=changed_rows(before, after, _SHOWN),
         ledger=ledger(there),
         gates=after.gates,
         findings=after.findings,
@@ -129,7 +123,7 @@ def _struck(job: Job, asked: WhatIf) -> WhatIfStrikeView:
     trouble = ""
     try:
         before = strike_figures(job, asked.plate)
-        rows = tuple(_row(a, b) for a, b in zip(before, after, strict=True))
+        rows = tuple(what_if_row(a, b) for a, b in zip(before, after, strict=True))
     except InputError as error:
         trouble = f"The original has no map: {error.message}."
     return WhatIfStrikeView(drawing, shades_of("touches"), rows, trouble)

@@ -1,0 +1,51 @@
+"""A plate at 1:1: what to cut, drill and bend, and what the sheet of paper says of itself."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rugged_shield.core.amounts import entered
+from rugged_shield.core.assess.fitup.hole_input import hole_mm
+from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.survey import FlatPattern, flat_pattern, flat_place
+
+
+@dataclass(frozen=True)
+class ScrewPlace:
+    """A screw's hole in the flat: number, middle, diameter, mm."""
+
+    number: int
+    at_mm: Vec2
+    hole_mm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Template:
+    """The flat pattern with its screws' holes, and the lines of text that go with it."""
+
+    title: str
+    pattern: FlatPattern
+    screws: tuple[ScrewPlace, ...]
+    lines: tuple[str, ...]
+
+
+def template_of(job: Job, key: str) -> Template:
+    """The template of one plate: x rearward, y to the rider's right, outer face up."""
+    candidate = job.candidate(key)
+    plate = candidate.plate
+    screws = []
+    for at in mounted(job.bike, candidate):
+        place = flat_place(plate, at.x_mm, at.y_mm) if at.joint.clamps_plate else None
+        if place is not None:
+            screws.append(ScrewPlace(at.joint.number, place, hole_mm(at.joint)))
+    return Template(
+        title=plate.name,
+        pattern=flat_pattern(plate),
+        screws=tuple(screws),
+        lines=(
+            f"{job.bike.name}: {plate.name}, {plate.material}, {entered(plate.thickness_mm, 'mm')}",
+            "Outer face up, the side that looks at the ground. Front of the bike to the left.",
+            "Bends are sharp lines: no allowance is in them. Print at 100 %, measure the bar.",
+        ),
+    )

@@ -1,0 +1,158 @@
+"""Holes as seen, by number or from a photograph: which screws start, what to move or open."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from rugged_shield.core.assess.fitup import HoleJudged, HolesJudged, holes_judged
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.figures import figure
+from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.edits import SeenPlace, note_holes, plate_path
+from rugged_shield.core.result import Figure, Source
+from rugged_shield.core.survey import SHEETS_MM, PhotoScaleInput, photo_scale
+from rugged_shield.core.tables.cautions import CAUTIONS
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_views
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.stations.fitup.views import (
+    FloatView,
+    HoleRowView,
+    HolesView,
+    PhotoAsk,
+    PhotoPlace,
+    PhotoView,
+    PhotoWrite,
+    RemedyView,
+)
+from rugged_shield.web.views import SavedView
+
+blueprint = Blueprint("holes", __name__, url_prefix="/api/jobs/<job_id>/fit-up/holes")
+
+_MEASURED = ("right_mm", "forward_mm", "off_u_mm")
+_GIVES = (
+    "slot_half_travel_mm",
+    "slot_angle_deg",
+    "nut_gives_mm",
+    "bracket",
+    "bracket_half_travel_mm",
+    "bracket_angle_deg",
+    "bracket_loose",
+)
+_SOURCE = Source(
+    "hole fit as on its method page: greatest least margin, uncertainty at 2 u", "high"
+)
+
+
+def _mm(key: str, label: str, value: float | None, text: str = "") -> Figure:
+    return figure(key, label, value, "mm", text=text, sources=(_SOURCE,))
+
+
+def _row(job: Job, prefix: str, row: HoleJudged) -> HoleRowView:
+    joint = next(j for j in job.as_entered(job.in_hand.key).joints if j.key == row.key)
+    at = f"{prefix}.{row.key}.seen"
+    return HoleRowView(
+        key=row.key,
+        number=row.number,
+        name=row.name,
+        verdict=row.verdict,
+        words=row.words,
+        clearance=_mm("clearance", "Room around the screw", row.clearance_mm),
+        then=_mm("then", "Left after the move", row.then_mm),
+        seen=row.seen,
+        measured=field_views(joint.seen, _MEASURED, at),
+        gives=field_views(joint.seen, _GIVES, at),
+    )
+
+
+def _view(job: Job, judged: HolesJudged) -> HolesView:
+    prefix = f"{plate_path(job, job.in_hand.key)}.joints"
+    return HolesView(
+        plate=job.in_hand.plate.name,
+        material=job.in_hand.plate.material,
+        drawing=judged.drawing,
+        rows=tuple(_row(job, prefix, row) for row in judged.holes),
+        verdict=judged.verdict,
+        findings=judged.findings,
+        margin=_mm("margin", "Least margin after the move", judged.margin_mm),
+        unsure=_mm("unsure", "give or take", judged.margin_u_mm),
+        move=judged.move,
+        remedies=tuple(
+            RemedyView(r.kind, r.joints, r.words, _mm("edge", "Sheet left", r.edge_left_mm))
+            for r in judged.remedies
+        ),
+        located=judged.located,
+        growing=tuple(
+            FloatView(
+                number=g.number,
+                cold=_mm("cold", "Cold", g.cold_mm),
+                hot=_mm("hot", "Hot", g.hot_mm),
+                needed=_mm("needed", "Hole it needs", g.needed_mm),
+                now=_mm("now", "Hole it has", g.now_mm),
+                floats=g.floats,
+            )
+            for g in judged.growing
+        ),
+        sheets=tuple(SHEETS_MM),
+        cautions=CAUTIONS["strip"],
+    )
+
+
+@route(blueprint, "GET", "", HolesView)
+def holes(job_id: str) -> HolesView:
+    """Every hole of the plate in hand against its thread."""
+    job = row_of(job_id).job
+    return _view(job, holes_judged(job.in_hand.plate, mounted(job.bike, job.in_hand)))
+
+
+def _places(body: PhotoAsk) -> tuple[PhotoPlace, ...]:
+    """What a photograph says: by joint, where its thread stands from the middle of its hole.
+
+    The sheet lies with its top edge to the front. Seen from below the rider's right is at the
+    left of the picture; seen from above it is at the right.
+    """
+    if body.sheet not in SHEETS_MM:
+        raise InputError("sheet", body.sheet, "one of " + ", ".join(SHEETS_MM))
+    points = [p for pair in body.pairs for p in (pair.hole, pair.thread)]
+    if not points:
+        raise InputError("pairs", 0, "one hole and its thread, or more", "nothing was tapped yet")
+    asked = PhotoScaleInput(
+        sheet_mm=SHEETS_MM[body.sheet],
+        corners_px=body.corners,
+        points_px=tuple(points),
+        click_u_px=body.click_u_px,
+        distances=tuple((2 * i, 2 * i + 1) for i, p in enumerate(body.pairs) if p.hole != p.thread),
+    )
+    found = photo_scale(asked).result
+    spread = iter(found.distances)
+    across = -1.0 if body.seen_from == "below" else 1.0
+    out = []
+    for i, pair in enumerate(body.pairs):
+        hole, thread = found.points_mm[2 * i], found.points_mm[2 * i + 1]
+        unsure = next(spread).u_mm if pair.hole != pair.thread else found.u_mm[2 * i]
+        out.append(
+            PhotoPlace(
+                joint=pair.joint,
+                right=_mm("right", "To the rider's right", across * (thread[0] - hole[0])),
+                forward=_mm("forward", "Forward", -(thread[1] - hole[1])),
+                unsure=_mm("unsure", "give or take (one u)", unsure),
+            )
+        )
+    return tuple(out)
+
+
+@route(blueprint, "POST", "/photo", PhotoView, PhotoAsk)
+def from_photo(job_id: str, body: PhotoAsk) -> PhotoView:
+    """Millimetres from taps in a photograph beside a sheet; nothing is saved."""
+    row_of(job_id)
+    return PhotoView(_places(body))
+
+
+@route(blueprint, "POST", "/photo/take", SavedView, PhotoWrite)
+def take_photo(job_id: str, body: PhotoWrite) -> SavedView:
+    """What the photograph says becomes what was seen at each hole."""
+    seen = tuple(
+        SeenPlace(p.joint, p.right.value or 0.0, p.forward.value or 0.0, p.unsure.value or 0.0)
+        for p in _places(body.asked)
+    )
+    return write(job_id, body, lambda job: note_holes(job, job.in_hand.key, seen))
