@@ -65,6 +65,21 @@ const ToolsSheet = lazy(() =>
 const PaperSheet = lazy(() =>
   import("./stations/kit/PaperSheet").then((m) => ({ default: m.PaperSheet })),
 );
+const FitupFrame = lazy(() =>
+  import("./stations/fitup/FitupFrame").then((m) => ({ default: m.FitupFrame })),
+);
+const HolesSheet = lazy(() =>
+  import("./stations/fitup/HolesSheet").then((m) => ({ default: m.HolesSheet })),
+);
+const OrderSheet = lazy(() =>
+  import("./stations/fitup/OrderSheet").then((m) => ({ default: m.OrderSheet })),
+);
+const NeighboursSheet = lazy(() =>
+  import("./stations/fitup/NeighboursSheet").then((m) => ({ default: m.NeighboursSheet })),
+);
+const ChangesSheet = lazy(() =>
+  import("./stations/fitup/ChangesSheet").then((m) => ({ default: m.ChangesSheet })),
+);
 const Fitup = lazy(() => import("./stations/fitup/Fitup").then((m) => ({ default: m.Fitup })));
 const Tighten = lazy(() =>
   import("./stations/tighten/Tighten").then((m) => ({ default: m.Tighten })),
@@ -107,7 +122,13 @@ export function App() {
             <Route path="tools" element={<ToolsSheet />} />
             <Route path="sheet" element={<PaperSheet />} />
           </Route>
-          <Route path="fit-up/:joint?" element={<Fitup />} />
+          <Route path="fit-up" element={<FitupFrame />}>
+            <Route path=":joint?" element={<Fitup />} />
+            <Route path="holes" element={<HolesSheet />} />
+            <Route path="order" element={<OrderSheet />} />
+            <Route path="neighbours" element={<NeighboursSheet />} />
+            <Route path="changes" element={<ChangesSheet />} />
+          </Route>
           <Route path="tighten/:joint?" element={<Tighten />} />
           <Route path="keep" element={<Keep />} />
         </Route>

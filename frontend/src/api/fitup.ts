@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { useJobId, useStation } from "./job";
 import type { Write } from "./types";
@@ -56,5 +56,142 @@ export const removeLayer =
       api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/layers/{layer}/remove", {
         params: { path: { job_id, key, layer } },
         body: base,
+      }),
+    );
+
+export const useHoles = () =>
+  useStation("holes", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/holes", at(id))));
+
+/** Millimetres from taps in a photograph; nothing is saved. */
+export const readPhoto = (job_id: string, body: Body<"PhotoAsk">) =>
+  unwrap(api.POST("/api/jobs/{job_id}/fit-up/holes/photo", { ...at(job_id), body }));
+
+/** What a photograph says becomes what was seen at each hole. */
+export const takePhoto =
+  (asked: Body<"PhotoAsk">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/holes/photo/take", {
+        ...at(job_id),
+        body: { ...base, asked },
+      }),
+    );
+
+export const useOrder = () =>
+  useStation("order", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/order", at(id))));
+
+/** The plan draws the plate home in this order; an empty one: crossing over. */
+export const takeOrder =
+  (order: string[]): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/order", { ...at(job_id), body: { ...base, order } }),
+    );
+
+export const useNeighbours = () =>
+  useStation("neighbours", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/neighbours", at(id))));
+
+/** Put on the list what is always looked at. */
+export const listUsual: Write = (job_id, base) =>
+  unwrap(api.POST("/api/jobs/{job_id}/fit-up/neighbours/usual", { ...at(job_id), body: base }));
+
+/** Note how close a neighbour comes. */
+export const noteLook =
+  (key: string, body: Body<"LookWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/neighbours/{key}/look", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** Take a look back. */
+export const forgetLook =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/neighbours/{key}/forget", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
+
+export const useChanges = () =>
+  useStation("changes", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/changes", at(id))));
+
+/** A tap on the flat drawing as a place that can be typed. */
+export const placeInFlat = (job_id: string, x_drawn: number, y_drawn: number) =>
+  unwrap(
+    api.POST("/api/jobs/{job_id}/fit-up/changes/place", {
+      ...at(job_id),
+      body: { x_drawn, y_drawn },
+    }),
+  );
+
+/** What a change does before it is taken; null: nothing is asked yet. */
+export function useEffectOf(asked: Body<"ChangeAsk"> | null) {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "change", asked],
+    enabled: asked !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: ({ signal }) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/changes/try", {
+          ...at(job_id),
+          body: asked as Body<"ChangeAsk">,
+          signal,
+        }),
+      ),
+  });
+}
+
+/** What a blow does before and after it, which takes longer. */
+export function useStrikeOf(asked: Body<"ChangeAsk"> | null) {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "change strike", asked],
+    enabled: asked !== null,
+    retry: false,
+    queryFn: ({ signal }) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/fit-up/changes/strike", {
+          ...at(job_id),
+          body: asked as Body<"ChangeAsk">,
+          signal,
+        }),
+      ),
+  });
+}
+
+/** The change becomes a fact of the plate. */
+export const makeChange =
+  (asked: Body<"ChangeAsk">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/changes", { ...at(job_id), body: { ...base, asked } }),
+    );
+
+/** Take a change back with all that it brought. */
+export const takeBackChange =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/changes/{key}/remove", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
+
+/** A change is carried out, or is not after all. */
+export const tickChange =
+  (key: string, done: boolean): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/changes/{key}/done", {
+        params: { path: { job_id, key } },
+        body: { ...base, done },
       }),
     );

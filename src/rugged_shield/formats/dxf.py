@@ -14,6 +14,7 @@ from ezdxf.document import Drawing as DxfDocument
 from ezdxf.filemanagement import new
 from ezdxf.lldxf.const import DXFError
 
+from rugged_shield.core.assess.fitup import ScrewPlace
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey import FlatPattern
 from rugged_shield.formats.traced import (
@@ -30,6 +31,7 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 MAX_DEPTH = 20
+MARK_MM = 6.0
 _DRAWN = {"LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
 _NO_CUT = re.compile(r"fold|bend|centre|center", re.IGNORECASE)
 """Layers whose lines are no edge of the sheet."""
@@ -152,8 +154,8 @@ def _read(text: str, placing: Placing) -> Traced:
     return traced(paths, unit, scale, placing, tuple(notes))
 
 
-def flat_dxf(pattern: FlatPattern) -> str:
-    """The flat pattern as DXF R2010 in mm: layers CUT and FOLD, y to the rider's left."""
+def flat_dxf(pattern: FlatPattern, screws: tuple[ScrewPlace, ...] = ()) -> str:
+    """The flat pattern as DXF R2010 in mm: layers CUT, FOLD, SCREW and CENTRE, y to the left."""
     document = new("R2010", units=units.MM)
     document.layers.add("CUT", color=7)
     document.layers.add(
@@ -165,6 +167,15 @@ def flat_dxf(pattern: FlatPattern) -> str:
     for fold in pattern.folds:
         (x0, y0), (x1, y1) = fold.start_mm, fold.end_mm
         space.add_line((x0, -y0), (x1, -y1), dxfattribs={"layer": "FOLD"})
+    if screws:
+        document.layers.add("SCREW", color=7)
+        document.layers.add("CENTRE", color=3)
+    for screw in screws:
+        x, y = screw.at_mm[0], -screw.at_mm[1]
+        space.add_circle((x, y), screw.hole_mm / 2, dxfattribs={"layer": "SCREW"})
+        for dx, dy in ((MARK_MM, 0.0), (0.0, MARK_MM)):
+            ends = (x - dx, y - dy), (x + dx, y + dy)
+            space.add_line(*ends, dxfattribs={"layer": "CENTRE"})
     out = io.StringIO()
     document.write(out)
     return out.getvalue()

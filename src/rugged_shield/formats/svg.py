@@ -16,6 +16,7 @@ from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib.path import parse_path
 from fontTools.svgLib.path.shapes import PathBuilder
 
+from rugged_shield.core.assess.fitup import ScrewPlace
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey import FlatPattern
 from rugged_shield.formats.traced import (
@@ -31,6 +32,7 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 MAX_DEPTH = 60
+MARK_MM = 6.0
 MAX_PATH_LETTERS = 1_500_000
 _SHAPES = {"path", "rect", "circle", "ellipse", "polygon", "polyline", "line"}
 _GROUPS = {"svg", "g", "a", "switch"}
@@ -236,8 +238,18 @@ def _read(text: str, placing: Placing) -> Traced:
     return traced(paths, unit, scale, placing, tuple(notes))
 
 
-def flat_svg(pattern: FlatPattern, title: str) -> str:
-    """The flat pattern as SVG in true mm, outer face up, front at the left."""
+def _screw(screw: ScrewPlace) -> str:
+    """A screw's hole with its centre marks."""
+    (x, y), r = screw.at_mm, screw.hole_mm / 2
+    return (
+        f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{r:.3f}"/>'
+        f'<path d="M{x - MARK_MM:.3f} {y:.3f}H{x + MARK_MM:.3f}M{x:.3f} {y - MARK_MM:.3f}'
+        f'V{y + MARK_MM:.3f}"/>'
+    )
+
+
+def flat_svg(pattern: FlatPattern, title: str, screws: tuple[ScrewPlace, ...] = ()) -> str:
+    """The flat pattern as SVG in true mm, outer face up, front at the left; screws with crosses."""
     points = [p for panel in pattern.panels for p in panel.outline_mm]
     x0, y0 = min(p[0] for p in points) - 10, min(p[1] for p in points) - 10
     width = max(p[0] for p in points) + 10 - x0
@@ -258,5 +270,7 @@ def flat_svg(pattern: FlatPattern, title: str) -> str:
         '<g fill="none" stroke="black" stroke-width="0.25">' + "".join(cuts) + "</g>"
         '<g fill="none" stroke="black" stroke-width="0.25" stroke-dasharray="4 2">'
         + "".join(folds)
+        + '</g><g fill="none" stroke="black" stroke-width="0.12">'
+        + "".join(_screw(s) for s in screws)
         + "</g></svg>\n"
     )

@@ -2,6 +2,7 @@ import { type MouseEvent, useState } from "react";
 import type { Place, StrikeAsked } from "../../api/types";
 import { useDifference, useStrikeMap } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
+import { tappedAt } from "../../drawing/tapped";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Shades } from "../../parts/Shades";
@@ -165,10 +166,8 @@ type TapProps = {
 /** The map; a tap on it asks for that place in full. */
 function TapMap({ drawing, from, tap, fresh }: TapProps) {
   const click = (event: MouseEvent<HTMLDivElement>) => {
-    const svg = event.currentTarget.querySelector("svg");
-    const matrix = svg?.getScreenCTM();
-    if (!svg || !matrix) return;
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    const point = tappedAt(event);
+    if (!point) return;
     // Looking up or rearward, right on the page is the rider's left; down is rearward or down.
     tap(from === "below" ? { x: point.y, y: -point.x } : { x: 0, y: -point.x, z: -point.y });
   };

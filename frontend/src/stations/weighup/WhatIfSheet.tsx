@@ -1,14 +1,15 @@
 import { useState } from "react";
-import type { WhatIfAsked, WhatIfRow } from "../../api/types";
+import type { WhatIfAsked } from "../../api/types";
 import { keepWhatIf, useWhatIf, useWhatIfStrike } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
+import { BeforeAfter } from "../../parts/BeforeAfter";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Shades } from "../../parts/Shades";
 import { Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
-import { usePick, useUnits } from "../../parts/units";
+import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { useLastGood } from "../../parts/useLastGood";
 import { useSettled } from "../../parts/useSettled";
@@ -239,46 +240,6 @@ function Tries({ view, typed, set }: TriesProps) {
         />
       </div>
     </div>
-  );
-}
-
-function BeforeAfter({ rows }: { rows: readonly WhatIfRow[] }) {
-  const pick = usePick();
-  return (
-    <table className="w-full">
-      <thead>
-        <tr className="text-left text-sm text-quiet">
-          <th scope="col" className="font-normal">
-            <span className="sr-only">quantity</span>
-          </th>
-          <th scope="col" className="font-normal">
-            as it is
-          </th>
-          <th scope="col" className="font-normal">
-            what-if
-          </th>
-          <th scope="col" className="font-normal">
-            change
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={row.key} data-row={row.key} className="border-t border-rule align-baseline">
-            <th scope="row" className="pr-2 text-left font-normal leading-tight">
-              {row.label}
-            </th>
-            <td className="whitespace-nowrap pr-2 text-quiet">{pick(row.before)}</td>
-            <td className="whitespace-nowrap pr-2">
-              <Why figure={row.after} />
-            </td>
-            <td className="num whitespace-nowrap">
-              {row.better && `${pick(row.change)} ${row.better}`}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }
 

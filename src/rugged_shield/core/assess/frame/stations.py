@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import fitted_joints
+from rugged_shield.core.assess.frame.fit import fit_seen
 from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.kit import kit_check, owed
 from rugged_shield.core.assess.tighten import (
@@ -78,8 +79,13 @@ def _fitup_state(job: Job) -> StationState:
     verdicts = [a.verdict for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))]
     sound, joints = verdicts.count("sound"), len(verdicts)
     words = f"{sound} of {joints} joints sound" if joints else "no joint entered"
-    fit = worst(verdicts) if joints else "not known"
-    return StationState("fit-up", "Fit-up", sound, joints, words, fit)
+    found: list[Verdict] = [worst(verdicts) if joints else "not known"]
+    for what, findings in fit_seen(job).items():
+        verdict = worst(f.verdict for f in findings)
+        found.append(verdict)
+        if verdict != "sound":
+            words += f"; {what}: {verdict}"
+    return StationState("fit-up", "Fit-up", sound, joints, words, worst(found))
 
 
 def _tighten_state(job: Job, record: Record) -> StationState:

@@ -37,6 +37,7 @@ MESH_MM = 18.0
 CLOSED_MM = 0.05
 EATS_SHARE = 0.1
 """A joint that spends more of its preload than this on pulling the plate clamps too little."""
+LIGHT_N, HAND_N = 10.0, 80.0
 KNEE_N = 400.0
 """More than a person on the floor pushes with one knee, about 40 kg."""
 G = 9.81
@@ -97,10 +98,10 @@ class DrawHome:
 
 def force_words(force_n: float) -> str:
     """A pull that a person can judge: as a weight, and by what it is done."""
-    if force_n <= 1.0:
-        return "closes by itself"
+    if force_n <= LIGHT_N:
+        return "closes by itself, or at a finger's push"
     kilograms = amount(force_n / G, "kg", 0)
-    by = "a hand holds it there" if force_n < 80 else "a knee or a strap holds it there"
+    by = "a hand holds it there" if force_n < HAND_N else "a knee or a strap holds it there"
     if force_n > KNEE_N:
         by = "too much for a knee: a jack with wood, or a shim"
     return f"{amount(force_n, 'N', 0)}, the weight of {kilograms}: {by}"

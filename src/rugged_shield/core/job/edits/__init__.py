@@ -8,6 +8,7 @@ from rugged_shield.core.job.edits.clearances import (
     note_gap,
     note_holes,
     take_order,
+    usual_left,
     usual_neighbours,
 )
 from rugged_shield.core.job.edits.from_list import propose_joints
@@ -168,6 +169,7 @@ __all__ = [
     "tried_on",
     "unmake",
     "unset_item",
+    "usual_left",
     "usual_neighbours",
     "value_at",
     "words_of",

@@ -60,15 +60,19 @@ def _of_part(part: Part) -> Neighbour | None:
     return None
 
 
+def usual_left(bike: Bike) -> tuple[Neighbour, ...]:
+    """What is always looked at and does not stand on the list of this bike yet."""
+    there = {n.key for n in bike.neighbours}
+    names = {n.name.casefold() for n in bike.neighbours}
+    return tuple(n for n in _usual(bike) if n.key not in there and n.name.casefold() not in names)
+
+
 def usual_neighbours(job: Job) -> Change:
-    """Puts on the list what is always looked at, where it does not stand there yet."""
-    there = {n.key for n in job.bike.neighbours}
-    names = {n.name.casefold() for n in job.bike.neighbours}
-    new = tuple(
-        n for n in _usual(job.bike) if n.key not in there and n.name.casefold() not in names
-    )
+    """Puts on the list what is always looked at. Raises InputError where all of it is there."""
+    new = usual_left(job.bike)
     if not new:
-        raise InputError("neighbours", len(there), "things not on the list yet", "all are on it")
+        listed = len(job.bike.neighbours)
+        raise InputError("neighbours", listed, "things not on the list yet", "all are on it")
     bike = replace(job.bike, neighbours=(*job.bike.neighbours, *_own_keys(job.bike, new)))
     return Change(replace(job, bike=bike), f"{len(new)} neighbours to look at")
 

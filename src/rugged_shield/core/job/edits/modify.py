@@ -47,8 +47,8 @@ Flat = Annotated[float, Range(-3000.0, 3000.0, "mm")]
 class Modify(Ranged):
     """A change asked for. Places are in the flat pattern, mm: x rearward, y to the rider's right.
 
-    trim: two ends of a straight line (the smaller part goes), or three corners and more of what
-    goes. hole, slot: one place, ``wide_mm`` and, of a slot, ``long_mm`` at ``angle_deg`` from x.
+    trim: two ends of a straight line (each panel it is drawn across is cut all along it, and the
+    side away from the middle of the plate goes), or three corners and more of what goes. hole, slot: one place, ``wide_mm`` and, of a slot, ``long_mm`` at ``angle_deg`` from x.
     vent field: on ``panel``. spacer: ``thick_mm`` at ``joints``.
     """
 
@@ -112,6 +112,8 @@ def _regions(plate: Plate, asked: Modify) -> list[tuple[str, Polygon]]:
             region = Polygon(ring)
             if not region.is_valid:
                 raise InputError("points_mm", "crossed", "corners in turn around what goes")
+        elif not LineString(ring).intersects(panel.outline):
+            continue  # the line runs on beside it: only what it is drawn across is cut
         else:
             region = _cut_side(plate, ring, place.back(_middle(plate)), panel.outline)
         if region.intersection(panel.outline).area > 1.0:

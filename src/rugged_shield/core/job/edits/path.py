@@ -76,10 +76,31 @@ _SAID = {
     "room": "room around the head",
     "room deep": "how deep the head lies in it",
     "hole": "hole",
+    "right": "to the rider's right",
+    "forward": "forward",
+    "off u": "give or take, u",
+    "gap": "gap, held up lightly",
+    "gap u": "give or take, u",
+    "slot half travel": "slot, half its play",
+    "slot angle": "slot, from the right to the front",
+    "nut gives": "clip or cage nut gives",
+    "bracket": "bracket that can be loosened",
+    "bracket half travel": "bracket moves, either way",
+    "bracket angle": "bracket moves, from the right to the front",
+    "bracket loose": "bracket is loose now",
+    "boot": "with the rider's boot on",
+    "least": "least gap it wants",
+    "turns about": "turns about an axis",
+    "from": "from",
+    "to": "to",
+    "half thick": "half its thickness",
+    "boot toe": "height of the boot over its toe",
 }
 """Field names that a person says otherwise."""
 
 
+_KINDS = {"SeenHole": "as seen"}
+"""Kinds of things that a person says otherwise than the program."""
 _TYRES = {"front_tyre": "front_wheel_radius_mm", "rear_tyre": "rear_wheel_radius_mm"}
 
 
@@ -99,7 +120,7 @@ def label_of(name: str) -> str:
 
 def _named(item: Any) -> str:
     number = getattr(item, "number", None)
-    kind = type(item).__name__.lower()
+    kind = _KINDS.get(type(item).__name__, type(item).__name__.lower())
     if number is not None:
         return f"{kind} {number}"
     plate = getattr(item, "plate", None)

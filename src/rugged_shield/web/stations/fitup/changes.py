@@ -41,8 +41,8 @@ from rugged_shield.web.stations.fitup.views import (
     DoneWrite,
     EffectStrikeView,
     EffectView,
+    FlatPlaceView,
     PlaceAsk,
-    PlaceView,
 )
 from rugged_shield.web.views import SavedView, Write
 
@@ -120,12 +120,12 @@ def changes(job_id: str) -> ChangesView:
     )
 
 
-@route(blueprint, "POST", "/place", PlaceView, PlaceAsk)
-def place(job_id: str, body: PlaceAsk) -> PlaceView:
+@route(blueprint, "POST", "/place", FlatPlaceView, PlaceAsk)
+def place(job_id: str, body: PlaceAsk) -> FlatPlaceView:
     """A tap on the flat drawing as a place in the flat, in both systems."""
     row_of(job_id)
     x, y = body.y_drawn, -body.x_drawn
-    return PlaceView(
+    return FlatPlaceView(
         x_metric=plain_number(round(x, 1), "mm", "metric"),
         y_metric=plain_number(round(y, 1), "mm", "metric"),
         x_us=plain_number(x, "mm", "us"),
@@ -209,3 +209,24 @@ def template_a4(job_id: str) -> Response:
 def template_letter(job_id: str) -> Response:
     """The plate at 1:1 on tiles of Letter."""
     return _template(job_id, "letter")
+
+
+@file_route(blueprint, "/template.svg", "image/svg+xml")
+def template_svg(job_id: str) -> Response:
+    """The plate in true mm with its screws' holes as SVG."""
+    from rugged_shield.formats.svg import flat_svg
+
+    job = row_of(job_id).job
+    found = template_of(job, job.in_hand.key)
+    text = flat_svg(found.pattern, found.title, found.screws)
+    return download(text, "image/svg+xml", "template.svg")
+
+
+@file_route(blueprint, "/template.dxf", "image/vnd.dxf")
+def template_dxf(job_id: str) -> Response:
+    """The plate in true mm with its screws' holes as DXF."""
+    from rugged_shield.formats.dxf import flat_dxf
+
+    job = row_of(job_id).job
+    found = template_of(job, job.in_hand.key)
+    return download(flat_dxf(found.pattern, found.screws), "image/vnd.dxf", "template.dxf")

@@ -8,7 +8,13 @@ from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import PENCIL_MM, GapSeen
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import forget_gap, note_gap, read_field, usual_neighbours
+from rugged_shield.core.job.edits import (
+    forget_gap,
+    note_gap,
+    read_field,
+    usual_left,
+    usual_neighbours,
+)
 from rugged_shield.core.result import worst
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.web.api import route
@@ -78,6 +84,7 @@ def neighbours(job_id: str) -> NeighboursView:
         plate=job.in_hand.plate.name,
         rows=tuple(_view(job, n, looked) for n in judged),
         listed=len(job.bike.neighbours),
+        more_usual=bool(usual_left(job.bike)),
         verdict=worst(n.verdict for n in judged) if job.bike.neighbours else "not known",
         boot=field_view(job.use, "boot_toe_mm", "use", label="height of your boot over its toe"),
         pencil=figure("pencil", "A pencil", PENCIL_MM, "mm"),

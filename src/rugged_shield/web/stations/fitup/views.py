@@ -310,6 +310,7 @@ class NeighboursView:
     plate: str
     rows: tuple[NeighbourView, ...]
     listed: int
+    more_usual: bool
     verdict: Verdict
     boot: FieldView
     pencil: Figure
@@ -399,7 +400,7 @@ class PlaceAsk:
 
 
 @dataclass(frozen=True)
-class PlaceView:
+class FlatPlaceView:
     """The same place as it is typed."""
 
     x_metric: str
