@@ -24,7 +24,7 @@ MAX_TILES = 60
 _CROSS_MM = 6.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Tiles:
     """Where the tiles lie: the pattern's corner, the step and the size of one, how many."""
 
@@ -53,7 +53,16 @@ def _tiles(template: Template, page: tuple[float, float]) -> _Tiles:
     rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step_y))
     if columns * rows > MAX_TILES:
         raise InputError("plate", columns * rows, f"a plate on at most {MAX_TILES} tiles")
-    return _Tiles(x0, y0, step_x, step_y, wide, high, columns, rows)
+    return _Tiles(
+        x0=x0,
+        y0=y0,
+        step_x=step_x,
+        step_y=step_y,
+        wide=wide,
+        high=high,
+        columns=columns,
+        rows=rows,
+    )
 
 
 def _ring(canvas: Canvas, ring: tuple[Vec2, ...]) -> None:

@@ -40,6 +40,7 @@ from rugged_shield.core.fitup.modification import (
     WORDS_ONLY,
     ChangeKind,
     Modification,
+    UncutMass,
     change_words,
 )
 from rugged_shield.core.fitup.presets import (
@@ -118,6 +119,7 @@ __all__ = [
     "Substitute",
     "SweepInput",
     "SweepResult",
+    "UncutMass",
     "VentFieldInput",
     "VentFieldResult",
     "as_built",

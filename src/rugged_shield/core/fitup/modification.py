@@ -27,13 +27,22 @@ Area = Annotated[float, Range(0.0, 5e6, "mm²")]
 
 
 @dataclass(frozen=True, kw_only=True)
+class UncutMass(Ranged):
+    """A plate's mass before anything was cut off it: claimed, weighed, and over the computed."""
+
+    claimed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
+    weighed_mass_kg: Annotated[float | None, Range(0.05, 40.0, "kg")] = None
+    mass_ratio: Annotated[float, Range(0.001, 1000.0)] = 1.0
+
+
+@dataclass(frozen=True, kw_only=True)
 class Modification(Ranged):
     """One change of a plate against its maker's sheet.
 
     ``where`` names panels or joints; sizes mm: of a hole or slot, a spacer; ``area_mm2`` what went.
     ``made`` are the keys of trims, openings and layers (``joint/layer``) that it brought, taken
-    out again with it. ``near``: what lies behind the place, for its caution. ``done``: it was
-    carried out.
+    out again with it. ``near``: what lies behind the place, for its caution. ``uncut``: what was
+    known of the plate's mass before its first cut. ``done``: it was carried out.
     """
 
     key: str
@@ -47,6 +56,7 @@ class Modification(Ranged):
     why: str = ""
     near: tuple[str, ...] = ()
     made: tuple[str, ...] = ()
+    uncut: UncutMass | None = None
     done: bool = False
 
     def __post_init__(self) -> None:

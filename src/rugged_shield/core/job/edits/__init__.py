@@ -11,6 +11,7 @@ from rugged_shield.core.job.edits.clearances import (
     usual_left,
     usual_neighbours,
 )
+from rugged_shield.core.job.edits.cuts import Modify
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
@@ -33,7 +34,7 @@ from rugged_shield.core.job.edits.kit import (
     set_count,
 )
 from rugged_shield.core.job.edits.lists import LISTS, add_item, add_tool, remove_item
-from rugged_shield.core.job.edits.modify import Modify, modify, tick_change, tried_on, unmake
+from rugged_shield.core.job.edits.modify import modify, tick_change, tried_on, unmake
 from rugged_shield.core.job.edits.path import (
     Change,
     Taken,

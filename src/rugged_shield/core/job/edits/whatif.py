@@ -63,7 +63,7 @@ def _wing(wing: Wing | None, more: float) -> Wing | None:
     return replace(wing, slant_height_mm=wing.slant_height_mm + more)
 
 
-def _mass_ratio(plate: Plate) -> float:
+def mass_ratio_of(plate: Plate) -> float:
     """What the original weighs over what is computed for it: a copy of it differs as much.
 
     The scale and the sheet spoke of the original; the copy is computed, from where they left it.
@@ -106,7 +106,7 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
         heat_foil=plate.heat_foil or asked.heat_foil,
         claimed_mass_kg=None,
         weighed_mass_kg=None,
-        mass_ratio=_mass_ratio(plate),
+        mass_ratio=mass_ratio_of(plate),
     )
 
 

@@ -1,0 +1,112 @@
+"""Drawing home on demo plates: the sheet's own stiffness, gaps, orders, and the plan's."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rugged_shield.core.assess.tighten import draw_home, plan_of
+from rugged_shield.core.assess.tighten.draw_home import force_words
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.job import Job, MountedJoint, mounted
+from rugged_shield.core.job.edits import take_order
+from rugged_shield.core.shell import ShellPanel, condensed_stiffness
+
+
+def strip(length: float = 400.0, width: float = 40.0) -> tuple[ShellPanel, ...]:
+    ring = ((0, -width / 2), (length, -width / 2), (length, width / 2), (0, width / 2))
+    return (ShellPanel("strip", ring, (0, 0, 0), (1, 0, 0), (0, 1, 0)),)
+
+
+def test_a_strip_on_three_points_is_a_beam() -> None:
+    places = ((10.0, 0.0, 0.0), (200.0, 0.0, 0.0), (390.0, 0.0, 0.0))
+    k = condensed_stiffness(
+        strip(),
+        places,
+        ((0.0, 0.0, 1.0),) * 3,
+        thickness_mm=4.0,
+        youngs_modulus_mpa=70_000.0,
+        poisson=0.0,
+        mesh_mm=8.0,
+    )
+    # Euler–Bernoulli, simply supported, a force in the middle: 48 EI/L³
+    beam = 48 * 70_000 * (40 * 4**3 / 12) / 380**3
+    assert k[1, 1] == pytest.approx(beam, rel=0.005)
+    assert k[0] == pytest.approx([k[1, 1] / 4, -k[1, 1] / 2, k[1, 1] / 4], rel=0.005)
+    assert np.abs(k.sum(axis=0)).max() < 1e-2, "a plate lifted as a whole pulls nowhere"
+
+
+def seen(job: Job, gaps: dict[str, float]) -> tuple[MountedJoint, ...]:
+    return tuple(
+        replace(
+            at, joint=replace(at.joint, seen=replace(at.joint.seen, gap_mm=gaps.get(at.joint.key)))
+        )
+        for at in mounted(job.bike, job.in_hand)
+    )
+
+
+def test_a_plate_without_gaps_pulls_nothing(choosing: Job) -> None:
+    found = draw_home(
+        choosing.in_hand.plate, mounted(choosing.bike, choosing.in_hand), choosing.wrench
+    )
+    assert not found.not_known
+    assert max(found.eaten.values()) == 0.0
+    assert all(o.all_start for o in found.orders)
+
+
+def test_one_gap_is_spread_as_the_stiffness_says_and_a_shim_takes_it(choosing: Job) -> None:
+    joints = seen(choosing, {"a1": 4.0})
+    found = draw_home(choosing.in_hand.plate, joints, choosing.wrench)
+    assert found.eaten["a1"] > 0.01
+    assert any("shim" in words for words in found.cures)
+    twice = draw_home(choosing.in_hand.plate, seen(choosing, {"a1": 8.0}), choosing.wrench)
+    assert twice.eaten["a1"] == pytest.approx(2 * found.eaten["a1"], rel=1e-6)
+
+
+def test_a_gap_longer_than_its_screw_starts_in_no_order(choosing: Job) -> None:
+    joints = seen(choosing, dict.fromkeys(("a1", "a2", "a3", "a4", "a5", "a6"), 40.0))
+    found = draw_home(choosing.in_hand.plate, joints, choosing.wrench)
+    assert "screw will not start" in {f.code for f in found.findings}
+
+
+@settings(max_examples=12, deadline=None)
+@given(gaps=st.lists(st.floats(0.0, 5.0), min_size=6, max_size=6))
+def test_the_order_found_is_never_worse_than_the_schools(choosing: Job, gaps: list[float]) -> None:
+    keys = ("a1", "a2", "a3", "a4", "a5", "a6")
+    joints = seen(choosing, dict(zip(keys, gaps, strict=True)))
+    found = draw_home(choosing.in_hand.plate, joints, choosing.wrench)
+
+    def cost(order: object) -> tuple[int, float]:
+        turns = order.turns  # type: ignore[attr-defined]
+        return sum(not t.starts for t in turns), sum(max(0.0, t.force_n) for t in turns)
+
+    best = cost(found.orders[0])
+    for school in found.orders[1:]:
+        assert best[0] <= cost(school)[0]
+
+
+def test_the_order_chosen_is_the_plans_within_its_stages(choosing: Job) -> None:
+    plate = choosing.in_hand.key
+    plan = plan_of(choosing, plate).joint_order
+    turned = take_order(choosing, plate, tuple(reversed(plan))).job
+    now = plan_of(turned, plate).joint_order
+    stage = {j.key: j.stage for j in choosing.in_hand.joints}
+    assert [stage[k] for k in now] == [stage[k] for k in plan], "stages keep their order"
+    for name in set(stage.values()):
+        own = [k for k in plan if stage[k] == name]
+        assert [k for k in now if stage[k] == name] == own[::-1]
+    back = take_order(turned, plate, ()).job
+    assert plan_of(back, plate).joint_order == plan
+    with pytest.raises(InputError, match="order"):
+        take_order(choosing, plate, ("nobody",))
+
+
+def test_forces_are_said_as_a_person_judges_them() -> None:
+    assert "closes by itself" in force_words(-3.0)
+    assert "hand" in force_words(50.0)
+    assert "knee" in force_words(180.0)
+    assert "jack" in force_words(900.0)

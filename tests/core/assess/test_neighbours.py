@@ -1,0 +1,121 @@
+"""Neighbours: computed where drawn, looked at where not; assumed places are never green."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
+from rugged_shield.core.assess.tighten import ready_of
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup import GapSeen
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import forget_gap, note_gap, usual_neighbours
+from rugged_shield.core.survey import Neighbour
+
+
+def lever(height: float = 150.0, known: str = "measured", **more: object) -> Neighbour:
+    """A rod along the bike under the plate, turning a little about an axis across it."""
+    return Neighbour(
+        key="lever",
+        name="brake pedal",
+        state="through its travel",
+        kind="moving",
+        pivot_x_mm=700.0,
+        pivot_y_mm=0.0,
+        pivot_z_mm=height,
+        tip_x_mm=550.0,
+        tip_y_mm=0.0,
+        tip_z_mm=height,
+        from_deg=0.0,
+        to_deg=10.0,
+        half_thick_mm=6.0,
+        known=known,  # type: ignore[arg-type]
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def beside(job: Job, *neighbours: Neighbour) -> Job:
+    return replace(job, bike=replace(job.bike, neighbours=neighbours))
+
+
+def judged(job: Job) -> NeighbourJudged:
+    return neighbours_judged(job, job.in_hand)[1]
+
+
+def test_the_usual_ones_are_listed_once_and_nobody_has_looked(choosing: Job) -> None:
+    job = usual_neighbours(choosing).job
+    rows = neighbours_judged(job, job.in_hand)
+    assert {"gear lever", "brake pedal", "side stand", "front wheel"} <= {r.name for r in rows}
+    assert all(r.verdict == "not known" for r in rows)
+    with pytest.raises(InputError, match="neighbours"):
+        usual_neighbours(job)
+
+
+def test_measured_places_are_computed_and_the_gap_is_the_geometrys(choosing: Job) -> None:
+    low = judged(beside(choosing, lever(120.0)))
+    higher = judged(beside(choosing, lever(140.0)))
+    assert low.gap_mm is not None
+    assert higher.gap_mm is not None
+    assert 15.0 < low.gap_mm - higher.gap_mm < 25.0, "nearer by about what it was raised"
+    assert low.verdict == "sound"
+    assert low.film is not None
+
+
+def test_a_rod_through_the_sheet_strikes(choosing: Job) -> None:
+    belly = choosing.in_hand.plate.belly.z_rear_mm
+    found = judged(beside(choosing, lever(belly - 10.0)))
+    assert found.gap_mm == 0.0
+    assert found.verdict == "blocked"
+
+
+def test_assumed_places_tell_what_to_look_at_and_no_more(choosing: Job) -> None:
+    found = judged(beside(choosing, lever(100.0, known="assumed")))
+    assert found.verdict == "not known"
+    assert "assumed" in found.findings[0].text
+
+
+def test_a_boot_reaches_farther_and_an_unknown_boot_is_not_known(choosing: Job) -> None:
+    bare = beside(choosing, lever(130.0))
+    shod = beside(choosing, lever(130.0, boot=True))
+    assert judged(shod).verdict == "not known"
+    with_boot = replace(shod, use=replace(shod.use, boot_toe_mm=80.0))
+    near, far = judged(with_boot).gap_mm, judged(bare).gap_mm
+    assert near is not None
+    assert far is not None
+    assert 5.0 < far - near <= 40.0 - 6.0, "half the boot less half the pedal, at most"
+
+
+@pytest.mark.parametrize(
+    ("seen", "verdict"),
+    [
+        (GapSeen(key="lever", gap_mm=20.0), "sound"),
+        (GapSeen(key="lever", gap_mm=6.5), "mind"),
+        (GapSeen(key="lever", gap_mm=3.0), "blocked"),
+        (GapSeen(key="lever", gap_mm=7.0, looked_with="a pencil passes"), "sound"),
+        (GapSeen(key="lever", gap_mm=0.0, looked_with="it touches"), "blocked"),
+    ],
+)
+def test_what_was_looked_at_is_held_against_what_it_wants(
+    choosing: Job, seen: GapSeen, verdict: str
+) -> None:
+    job = beside(choosing, lever(100.0, known="assumed"))
+    looked = note_gap(job, job.in_hand.key, seen).job
+    assert judged(looked).verdict == verdict
+    again = forget_gap(looked, job.in_hand.key, "lever").job
+    assert judged(again).verdict == "not known"
+
+
+def test_a_pencil_says_nothing_of_a_hot_pipe_that_wants_more(choosing: Job) -> None:
+    hot = replace(lever(100.0, known="assumed"), kind="hot", least_mm=20.0)
+    job = beside(choosing, hot)
+    seen = GapSeen(key="lever", gap_mm=7.0, looked_with="a pencil passes")
+    assert judged(note_gap(job, job.in_hand.key, seen).job).verdict == "not known"
+
+
+def test_ready_to_ride_waits_for_the_pedal(choosing: Job) -> None:
+    job = beside(choosing, lever(100.0, known="assumed"))
+    assert any("brake pedal" in m for m in ready_of(job, ()).missing)
+    with pytest.raises(InputError, match="key"):
+        note_gap(job, job.in_hand.key, GapSeen(key="nobody", gap_mm=1.0))
