@@ -11,7 +11,7 @@ type Props = {
 export function AsTable({ caption, head, rows }: Props) {
   return (
     <Disclosure as="div" className="my-1">
-      <DisclosureButton className="min-h-6 cursor-pointer text-sm text-act underline underline-offset-4">
+      <DisclosureButton className="min-h-11 cursor-pointer text-sm text-act sm:min-h-6 underline underline-offset-4">
         The same in a table
       </DisclosureButton>
       <DisclosurePanel className="max-w-full overflow-x-auto">

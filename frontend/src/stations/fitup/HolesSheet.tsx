@@ -75,7 +75,7 @@ function MapTable({ view }: { view: View }) {
         `${r.number} ${r.name}`,
         pick(r.clearance),
         r.words,
-        pick(r.then),
+        pick(r.moved),
       ])}
     />
   );

@@ -58,7 +58,7 @@ def _row(job: Job, prefix: str, row: HoleJudged) -> HoleRowView:
         verdict=row.verdict,
         words=row.words,
         clearance=_mm("clearance", "Room around the screw", row.clearance_mm),
-        then=_mm("then", "Left after the move", row.then_mm),
+        moved=_mm("moved", "Left after the move", row.then_mm),
         seen=row.seen,
         measured=field_views(joint.seen, _MEASURED, at),
         gives=field_views(joint.seen, _GIVES, at),

@@ -132,7 +132,7 @@ class HoleRowView:
     verdict: Verdict
     words: str
     clearance: Figure
-    then: Figure
+    moved: Figure
     seen: bool
     measured: tuple[FieldView, ...]
     gives: tuple[FieldView, ...]
