@@ -109,7 +109,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "changes": [],
     },
     "piece": {"orientation": ""},
-    "use": {"boot_toe_mm": None},
+    "use": {"boot_toe_mm": None, "garage_c": None},
 }
 """Facts that came later, with the default that nobody entered: older forms stay valid."""
 

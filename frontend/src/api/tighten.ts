@@ -39,3 +39,33 @@ export const tickStep =
     unwrap(
       api.POST("/api/jobs/{job_id}/tighten/step", { ...at(job_id), body: { ...base, ...body } }),
     );
+
+/** Something of the bike was loosened: it is open until it is closed. */
+export const loosened =
+  (body: Body<"LoosenWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/loosened", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
+
+/** It is closed again. */
+export const closed =
+  (body: Body<"CloseWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/closed", { ...at(job_id), body: { ...base, ...body } }),
+    );
+
+/** Ridden though something is missing; the reason is kept. */
+export const rideAnyway =
+  (reason: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/ride-anyway", {
+        ...at(job_id),
+        body: { ...base, reason },
+      }),
+    );

@@ -50,9 +50,31 @@ export function JobFrame() {
       <main className="relative min-h-0 flex-1 overflow-y-auto pb-36 sm:pb-0">
         <Outlet />
       </main>
+      <OpenOnBike frame={frame.data} />
       <Ledger frame={frame.data} />
       <Keys open={sheet} close={() => setSheet(false)} />
     </div>
+  );
+}
+
+/** What is open on the bike, on every screen until it is closed. */
+function OpenOnBike({ frame }: { frame: Frame }) {
+  const open = frame.open_on_bike;
+  if (open.length === 0) return null;
+  return (
+    <p
+      role="status"
+      className="fixed inset-x-0 bottom-27 z-30 border-t-2 border-blocked bg-sheet px-3 py-1 sm:static sm:px-5"
+      data-testid="open-on-bike"
+    >
+      <VerdictMark verdict="blocked" quiet />{" "}
+      <Link to={`/jobs/${frame.id}/tighten`} className="text-act underline underline-offset-4">
+        {open.length === 1
+          ? "1 joint of the bike is open"
+          : `${open.length} joints of the bike are open`}
+      </Link>
+      : {open.join(", ")}
+    </p>
   );
 }
 

@@ -12,6 +12,8 @@ import { useAct } from "../parts/useAct";
 import { useShortcuts } from "../parts/useShortcuts";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
+import { LockerClocks } from "../stations/tighten/LockerClocks";
+import { OpenRegister } from "../stations/tighten/OpenRegister";
 import { TakeReading } from "../stations/tighten/TakeReading";
 
 /** Garage mode: one step fills the screen, for a laptop on the bench or one thumb. */
@@ -68,6 +70,12 @@ function Steps({ view }: { view: TightenView }) {
           <ThemeSwitch className="hidden sm:inline-block" />
           <time className="num text-xl">{clock}</time>
         </div>
+        {view.open.length > 0 && (
+          <p role="status" className="border-b-2 border-blocked bg-sheet px-3 py-1 sm:px-6">
+            <VerdictMark verdict="blocked" quiet /> Open on the bike:{" "}
+            {view.open.map((o) => o.name).join(", ")}
+          </p>
+        )}
         <progress
           className="block h-1.5 w-full"
           value={done}
@@ -126,6 +134,11 @@ function StepSheet({ step, view, next }: SheetProps) {
             {step.done && <span>done</span>}
           </p>
           <h1 className="text-4xl leading-none sm:text-6xl">{s.title}</h1>
+          {s.caution && (
+            <p className="mt-2 border-l-[6px] border-mind bg-sheet py-1.5 pl-3 text-lg">
+              <VerdictMark verdict="mind" /> {s.caution}
+            </p>
+          )}
           <p className="mt-2 text-lg">{s.text}</p>
           {s.where && <p className="num mt-2 text-2xl">{s.where}</p>}
           {step.setting && (
@@ -152,11 +165,8 @@ function StepSheet({ step, view, next }: SheetProps) {
             <Line name="Hardware" words={s.hardware} />
             <Line name="Locker or grease" words={s.treatment} />
           </dl>
-          {s.caution && (
-            <p className="mt-3 border-l-[6px] border-mind bg-sheet py-2 pl-3 text-lg">
-              <VerdictMark verdict="mind" /> {s.caution}
-            </p>
-          )}
+          {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
+          <Exits view={view} joint={s.joint} />
         </div>
         <Drawing
           drawing={view.underside}
@@ -171,10 +181,41 @@ function StepSheet({ step, view, next }: SheetProps) {
         {s.kind === "full" && card ? (
           <TakeReading card={card} step={step} next={next} />
         ) : (
-          <DoneButton step={step} next={next} />
+          <DoneButton step={step} view={view} next={next} />
         )}
       </div>
     </main>
+  );
+}
+
+/** Where a screw will not go as planned: what to do, and back to the step. */
+function Exits({ view, joint }: { view: TightenView; joint: string }) {
+  const [open, setOpen] = useState("");
+  return (
+    <div className="mt-3">
+      {joint && (
+        <div className="flex flex-wrap gap-2">
+          {Object.keys(view.troubles).map((what) => (
+            <Button
+              key={what}
+              className="min-h-14!"
+              aria-expanded={open === what}
+              onClick={() => setOpen(open === what ? "" : what)}
+            >
+              {what}
+            </Button>
+          ))}
+        </div>
+      )}
+      {open && (
+        <ol className="my-2 list-decimal border-l-[6px] border-blocked bg-sheet py-2 pl-8 text-lg">
+          {view.troubles[open]?.map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ol>
+      )}
+      <OpenRegister view={view} />
+    </div>
   );
 }
 
@@ -188,17 +229,48 @@ function Line({ name, words }: { name: string; words: string }) {
   );
 }
 
-function DoneButton({ step, next }: { step: StepView; next: () => void }) {
+/** The steps that are done with this one in one go: the same pass, not done, allowed. */
+const together = (step: StepView, view: TightenView) =>
+  step.step.kind === "start" || step.step.kind === "half" || step.step.kind === "verify"
+    ? view.steps.filter(
+        (s) =>
+          s.step.kind === step.step.kind &&
+          !s.done &&
+          s.allowed === "" &&
+          (s.step.kind !== "half" || s.step.stage === step.step.stage),
+      )
+    : [];
+const ALL_WORDS: Record<string, string> = {
+  start: "are started by hand",
+  half: "are drawn to half",
+  verify: "clicked at once",
+};
+
+function DoneButton({ step, view, next }: SheetProps) {
   const { act, trouble, busy } = useAct();
   const { system } = useUnits();
   const s = step.step;
-  const send = async () => {
-    const done = await act((job_id, base) =>
-      s.kind === "start"
-        ? startJoint({ joint: s.joint, text: "", system, override: "", accepted: "" })(job_id, base)
-        : tickStep({ step: s.key, done: !step.done })(job_id, base),
+  const one = (which: StepView, done: boolean) =>
+    act((job_id, base) =>
+      which.step.kind === "start"
+        ? startJoint({
+            joint: which.step.joint,
+            text: "",
+            system,
+            override: "",
+            accepted: "",
+            clicked: false,
+          })(job_id, base)
+        : tickStep({ step: which.step.key, done })(job_id, base),
     );
+  const send = async () => {
+    const done = await one(step, !step.done);
     if (done && !step.done) next();
+  };
+  const all = together(step, view);
+  const sendAll = async () => {
+    for (const which of all) if (!(await one(which, true))) return;
+    next();
   };
   useShortcuts({ enter: () => void send() });
   if (step.done && s.kind === "start")
@@ -206,15 +278,22 @@ function DoneButton({ step, next }: { step: StepView; next: () => void }) {
   return (
     <>
       {step.allowed && !step.done && <p className="mb-2 text-lg">{step.allowed}</p>}
-      <Button
-        tone={step.done ? "plain" : "main"}
-        className="min-h-16! w-full text-2xl"
-        busy={busy}
-        disabled={step.allowed !== "" && !step.done}
-        onClick={() => void send()}
-      >
-        {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}
-      </Button>
+      <div className="flex gap-2">
+        <Button
+          tone={step.done ? "plain" : "main"}
+          className="min-h-16! flex-1 text-2xl"
+          busy={busy}
+          disabled={step.allowed !== "" && !step.done}
+          onClick={() => void send()}
+        >
+          {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}
+        </Button>
+        {!step.done && all.length > 1 && (
+          <Button className="min-h-16! flex-1" busy={busy} onClick={() => void sendAll()}>
+            All {all.length} {ALL_WORDS[s.kind]}
+          </Button>
+        )}
+      </div>
       <Trouble words={trouble} className="mt-2 text-lg" />
     </>
   );

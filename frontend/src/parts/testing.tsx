@@ -31,7 +31,7 @@ export function serve(answer: (asked: Asked) => Answer): Asked[] {
   return seen;
 }
 
-export const FRAME = { id: "j", version: 7, ledger: [], stations: [] };
+export const FRAME = { id: "j", version: 7, ledger: [], stations: [], open_on_bike: [] };
 
 /** Shows something inside a job, with its frame already there. */
 export function showInJob(what: ReactNode) {

@@ -159,6 +159,14 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
   at: 0,
   minutes: 40,
   wrench: [],
+  ready: { verdict: "not known", missing: ["joint 1 is not torqued"] },
+  open: [],
+  known_loosened: { "foot-peg bolt": "screw", "exhaust spring": "spring" },
+  clocks: [],
+  warmth: field("use.garage_c", "how warm", ""),
+  overrides: [],
+  troubles: { "it will not start": ["Stop.", "Look."] },
+  cautions: ["Springs one at a time."],
   ...more,
 });
 

@@ -98,6 +98,7 @@ FindingCode = Literal[
     "hole not seen",
     "edge too near",
     "must float",
+    "locker on a locking nut",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 
@@ -186,6 +187,7 @@ VERDICT_OF: dict[FindingCode, Verdict] = {
     "hole not seen": "not known",
     "edge too near": "mind",
     "must float": "mind",
+    "locker on a locking nut": "blocked",
 }
 
 _RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}

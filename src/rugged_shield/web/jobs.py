@@ -12,6 +12,7 @@ from flask import Blueprint, Response, current_app, request
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.job import Entry, Job, spent_keys
 from rugged_shield.core.job.edits import Change, Taken, set_text
+from rugged_shield.core.tighten import open_on_bike
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store import (
@@ -68,6 +69,7 @@ def frame_of(stands: Standing) -> Frame:
         last_act=stands.last_act,
         undo=stands.history.undo,
         redo=stands.history.redo,
+        open_on_bike=tuple(o.name for o in open_on_bike(row.records)),
     )
 
 

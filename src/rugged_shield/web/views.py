@@ -78,6 +78,7 @@ class Frame:
     last_act: str
     undo: str
     redo: str
+    open_on_bike: tuple[str, ...]
 
 
 @dataclass(frozen=True)

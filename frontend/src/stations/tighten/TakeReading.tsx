@@ -18,8 +18,8 @@ export function TakeReading({ card, step, next }: Props) {
   const [text, setText] = useState("");
   const [override, setOverride] = useState("");
   const [sent, setSent] = useState(false);
-  const send = async (accepted = "", nm = text) => {
-    const body = { joint: card.card.joint, text: nm, system, override, accepted };
+  const send = async (accepted = "", nm = text, clicked = false) => {
+    const body = { joint: card.card.joint, text: nm, system, override, accepted, clicked };
     if (!(await act(takeReading(body)))) return;
     setSent(true);
     setText("");
@@ -67,6 +67,15 @@ export function TakeReading({ card, step, next }: Props) {
         >
           Record reading
         </Button>
+        {text === "" && !step.done && (
+          <Button
+            className="min-h-16! flex-1 text-xl"
+            busy={busy}
+            onClick={() => void send("", "", true)}
+          >
+            It clicked at {pick(card.setting)}
+          </Button>
+        )}
       </div>
       <Trouble words={trouble} className="mt-2 text-lg" />
     </section>

@@ -15,6 +15,8 @@ import { useOther, usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { OpenRegister } from "./OpenRegister";
+import { ReadyPanel } from "./ReadyPanel";
 import { TakeReading } from "./TakeReading";
 
 /** Tighten: the order on the underside, one torque card a joint. */
@@ -47,6 +49,8 @@ export function Tighten() {
       <div className="relative min-h-0 lg:overflow-y-auto">
         <GarageLink view={view} />
         {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
+        <OpenRegister view={view} />
+        <ReadyPanel view={view} />
         <Wrench view={view} />
       </div>
     </div>

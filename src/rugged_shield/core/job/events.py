@@ -7,9 +7,29 @@ from dataclasses import dataclass
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import OnPlate
 from rugged_shield.core.keep import CounterRead, FoundTorque
-from rugged_shield.core.tighten import Reading, Started, StepDone, StepReopened, TakenBack
+from rugged_shield.core.tighten import (
+    BikeJointClosed,
+    BikeJointOpened,
+    Reading,
+    RiddenAnyway,
+    Started,
+    StepDone,
+    StepReopened,
+    TakenBack,
+)
 
-Event = Started | Reading | TakenBack | StepDone | StepReopened | FoundTorque | CounterRead
+Event = (
+    Started
+    | Reading
+    | TakenBack
+    | StepDone
+    | StepReopened
+    | FoundTorque
+    | CounterRead
+    | BikeJointOpened
+    | BikeJointClosed
+    | RiddenAnyway
+)
 """One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
 Record = tuple[Event, ...]
 

@@ -11,6 +11,13 @@ CAUTIONS: dict[str, tuple[str, ...]] = {
         "The last bolt drops the plate: hold it or put a jack with wood under it, fingers clear.",
         "Loosening from below: dirt falls. Wear glasses; let exhaust and oil cool first.",
     ),
+    "ride": (
+        "Before a bolt that a stand hangs on comes out: the bike stands otherwise, a strap or a "
+        "helper holds it; try the stand again before riding.",
+        "Springs one at a time, with a puller, eyes and fingers out of their line.",
+        "Ride only with every joint read, the stand and the brake pedal tried with your own boot, "
+        "the straps off and every hose back. Lifting points are the bike maker's.",
+    ),
     "sweep": (
         "Brake pedal, gear lever and stand through their whole travel, with your own riding boot "
         "on, before the first ride. Engine off, exhaust cool, the bike held so that it cannot fall.",

@@ -7,7 +7,18 @@ from rugged_shield.core.tighten.all_started import (
     started_check,
     started_refusal,
 )
-from rugged_shield.core.tighten.events import Reading, Started, StepDone, StepReopened, TakenBack
+from rugged_shield.core.tighten.curing import LockerClock, has_passed, locker_clocks
+from rugged_shield.core.tighten.events import (
+    BikeJointClosed,
+    BikeJointOpened,
+    Loosened,
+    Reading,
+    RiddenAnyway,
+    Started,
+    StepDone,
+    StepReopened,
+    TakenBack,
+)
 from rugged_shield.core.tighten.faces import drive_tool, weakest_face
 from rugged_shield.core.tighten.limits import (
     LimitInput,
@@ -33,17 +44,24 @@ from rugged_shield.core.tighten.preload_loss import (
     PressedLayer,
     preload_loss,
 )
+from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
 from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
-from rugged_shield.core.tighten.wrench import WrenchInput, WrenchResult, wrench_setting
+from rugged_shield.core.tighten.wrench import LEAST_SHARE, WrenchInput, WrenchResult, wrench_setting
 
 __all__ = [
+    "KNOWN_LOOSENED",
+    "LEAST_SHARE",
     "PLATE_STAGES",
     "STAGE_LABELS",
     "STAGE_ORDER",
+    "BikeJointClosed",
+    "BikeJointOpened",
     "JointState",
     "LimitInput",
     "LimitResult",
+    "LockerClock",
+    "Loosened",
     "LubricantInput",
     "LubricantResult",
     "Plan",
@@ -53,6 +71,7 @@ __all__ = [
     "PreloadLossResult",
     "PressedLayer",
     "Reading",
+    "RiddenAnyway",
     "Started",
     "StartedCheck",
     "Step",
@@ -65,10 +84,13 @@ __all__ = [
     "WrenchResult",
     "WrenchTool",
     "drive_tool",
+    "has_passed",
     "held_side",
     "joint_states",
+    "locker_clocks",
     "lubricant_change",
     "make_plan",
+    "open_on_bike",
     "preload_loss",
     "started_check",
     "started_refusal",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import OnPlate
+from rugged_shield.core.event import Happened, OnPlate
 from rugged_shield.core.quantity import Range
 
 Torque = Annotated[float, Range(0.0, 1e6, "N·m")]
@@ -61,3 +61,35 @@ class StepReopened(OnPlate):
 
     step: str
     kind: Literal["step reopened"] = "step reopened"
+
+
+Loosened = Literal["screw", "spring", "strap", "hose", "cap"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class BikeJointOpened(Happened):
+    """Something of the bike was loosened: a screw, a spring, a hose; open until it is closed."""
+
+    joint: str
+    name: str
+    what: Loosened = "screw"
+    kind: Literal["bike joint opened"] = "bike joint opened"
+
+
+@dataclass(frozen=True, kw_only=True)
+class BikeJointClosed(Happened):
+    """It is closed again: a screw by torque or with what was done instead, the rest by hand."""
+
+    joint: str
+    torque_nm: Torque | None = None
+    how: str = ""
+    kind: Literal["bike joint closed"] = "bike joint closed"
+
+
+@dataclass(frozen=True, kw_only=True)
+class RiddenAnyway(OnPlate):
+    """Somebody rides though this was missing, and says why."""
+
+    reason: str
+    missing: tuple[str, ...] = ()
+    kind: Literal["ridden anyway"] = "ridden anyway"

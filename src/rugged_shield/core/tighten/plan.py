@@ -38,6 +38,7 @@ StepKind = Literal["task", "start", "half", "full", "verify"]
 class PlanJoint:
     """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
 
+    ``least_setting_nm``: below it the wrench says nothing.
     ``rank``: its place in an order that was chosen, within its stage.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
@@ -58,6 +59,7 @@ class PlanJoint:
     as_built: str = ""
     band_nm: tuple[float, float] = (0.0, math.inf)
     rank: int | None = None
+    least_setting_nm: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -223,10 +225,19 @@ _KIND_WORDS: dict[str, tuple[str, str, float]] = {
 
 def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Step:
     title, text, minutes = _KIND_WORDS[kind]
+    if joint.stage == "isolators" and kind in ("half", "full"):
+        text = (
+            "By hand, the stud held: stop when the rubber begins to twist. A twisted or pinched "
+            "one: plate off, lay it anew."
+        )
     share = {"start": None, "half": 0.5, "full": 1.0, "verify": 1.0}[kind]
     torque = setting = None
     if share is not None and joint.torque_nm is not None and joint.setting_nm is not None:
         torque, setting = joint.torque_nm * share, joint.setting_nm * share
+    if kind == "half" and setting is not None and setting < joint.least_setting_nm:
+        # a wrench below a fifth of its scale only pretends to read
+        torque = setting = None
+        text = "Snug by hand, then a quarter turn: half the torque is too little for your wrench."
     return Step(
         key=f"{kind}:{joint.key}",
         number=0,
@@ -260,10 +271,22 @@ def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) ->
     return steps
 
 
-def _graph(joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...]) -> list[Step]:
+_RUBBER = (
+    " Every isolator round, not twisted, not pinched: a deformed one means plate off, lay it anew, "
+    "and no riding on it."
+)
+_OF_STOCK = ("strip", "bag")
+"""Tasks that fall away where the stock plate stays on."""
+
+
+def _graph(
+    joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...], over_stock: bool
+) -> list[Step]:
     steps: list[Step] = []
     last: tuple[str, ...] = ()
     for key, title, text, caution, minutes in _PREPARE:
+        if over_stock and key in _OF_STOCK:
+            continue
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
     for task in tasks:
@@ -289,22 +312,28 @@ def _graph(joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...]) -> list[S
         steps.append(_joint_step("verify", joint, last))
         last = (steps[-1].key,)
     for key, title, text, caution, minutes in _AFTER:
+        if over_stock and key in _OF_STOCK:
+            continue
+        if key == "sweep" and by_stage["isolators"]:
+            text += _RUBBER
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
     return steps
 
 
-def make_plan(joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...] = ()) -> Plan:
+def make_plan(
+    joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...] = (), over_stock: bool = False
+) -> Plan:
     """Walk the precedence graph into one lawful order of steps.
 
     Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
     ``STAGE_ORDER`` (half, then full, crossing or as chosen) → once round → sweep → weigh →
-    bag. Raises InputError for a joint listed twice.
+    bag. ``over_stock``: the stock plate stays on. Raises InputError for a joint listed twice.
     """
     keys = [j.key for j in joints]
     if len(set(keys)) != len(keys):
         raise InputError("joints", ", ".join(keys), "each joint once")
-    drafted = _graph(joints, tasks)
+    drafted = _graph(joints, tasks, over_stock)
     rank = {step.key: i for i, step in enumerate(drafted)}
     by_key = {step.key: step for step in drafted}
     sorter = TopologicalSorter({step.key: step.after for step in drafted})

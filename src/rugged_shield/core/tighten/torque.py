@@ -41,7 +41,7 @@ from rugged_shield.core.tighten.torque_sources import (
     lubricant_factor,
     sources_of,
 )
-from rugged_shield.core.tighten.wrench import setting_nm
+from rugged_shield.core.tighten.wrench import LEAST_SHARE, setting_nm
 
 APP_UTILISATION = 0.75
 YIELD_SHARE = 0.90
@@ -400,7 +400,7 @@ def _card(worked: _Worked, wrench: WrenchTool) -> TorqueCard:
 
 
 def _wrench_findings(setting: float, wrench: WrenchTool) -> tuple[Finding, ...]:
-    least, most = 0.2 * wrench.scale_max_nm, wrench.scale_max_nm
+    least, most = LEAST_SHARE * wrench.scale_max_nm, wrench.scale_max_nm
     if least <= setting <= most:
         return ()
     return (

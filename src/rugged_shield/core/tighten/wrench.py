@@ -20,6 +20,9 @@ from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.tables.friction import WRENCH_SOURCE
 
+LEAST_SHARE = 0.2
+"""Of its scale: below it a wrench only pretends to read (ISO 6789-1:2017, 20 to 100 %)."""
+
 
 @dataclass(frozen=True, kw_only=True)
 class WrenchInput(Ranged):

@@ -24,6 +24,7 @@ from rugged_shield.core.result import (
     worst,
 )
 from rugged_shield.core.survey import Mount
+from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
     NUT_SOURCES,
@@ -132,6 +133,10 @@ def _with_sources(stack: Outcome[StackResult], joint: Joint) -> Outcome[StackRes
     )
 
 
+LOCKING_NUTS = ("ISO 7040", "ISO 7042")
+"""Prevailing-torque nuts: with a nylon insert, and all of metal."""
+
+
 @lru_cache(maxsize=2048)
 def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     """Judge one joint (its plate layers already as thick as the plate)."""
@@ -155,6 +160,9 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
                 f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
             ),
         )
+    if joint.nut in LOCKING_NUTS and CONDITIONS[joint.treatment].is_locker:
+        text = f"The nut {joint.nut} locks by itself; locker eats its insert: leave it dry."
+        findings = (*findings, finding("locker on a locking nut", text))
     if joint.proposed:
         words = "Spread from the list: look whether this screw goes here, and confirm or change it."
         findings = (*findings, finding("joint proposed", words))

@@ -7,7 +7,12 @@ from rugged_shield.core.assess.tighten.cards import (
     reading_figure,
     standing_word,
 )
-from rugged_shield.core.assess.tighten.commands import tick_step
+from rugged_shield.core.assess.tighten.commands import (
+    close_bike_joint,
+    loosen,
+    ride_anyway,
+    tick_step,
+)
 from rugged_shield.core.assess.tighten.draw_home import (
     DrawHome,
     GapAt,
@@ -16,7 +21,7 @@ from rugged_shield.core.assess.tighten.draw_home import (
     draw_home,
 )
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
-from rugged_shield.core.assess.tighten.ready import Ready, ready_of
+from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure
 from rugged_shield.core.assess.tighten.tasks import change_caution, count_test, plate_tasks
 
@@ -29,15 +34,19 @@ __all__ = [
     "Turn",
     "card_of",
     "change_caution",
+    "clocks_of",
+    "close_bike_joint",
     "count_test",
     "done_steps",
     "draw_home",
     "history_lines",
+    "loosen",
     "plan_for",
     "plan_of",
     "plate_tasks",
     "reading_figure",
     "ready_of",
+    "ride_anyway",
     "settled_figure",
     "standing_word",
     "step_at",

@@ -14,6 +14,7 @@ from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
+    LEAST_SHARE,
     Plan,
     PlanJoint,
     PlanTask,
@@ -85,21 +86,30 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         as_built=as_built(joint),
         band_nm=(card.low_nm, card.high_nm),
         rank=at.rank,
+        least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
     )
 
 
 @lru_cache(maxsize=512)
 def plan_for(
-    joints: tuple[MountedJoint, ...], wrench: WrenchTool, tasks: tuple[PlanTask, ...] = ()
+    joints: tuple[MountedJoint, ...],
+    wrench: WrenchTool,
+    tasks: tuple[PlanTask, ...] = (),
+    over_stock: bool = False,
 ) -> Plan:
     """The order of work for the joints of one plate, with the rider's wrench."""
-    return make_plan(tuple(_plan_joint(m, wrench) for m in joints), tasks)
+    return make_plan(tuple(_plan_joint(m, wrench) for m in joints), tasks, over_stock)
 
 
 def plan_of(job: Job, key: str) -> Plan:
     """The order of work for one plate of the job."""
     candidate = job.candidate(key)
-    return plan_for(mounted(job.bike, candidate), job.wrench, plate_tasks(candidate))
+    return plan_for(
+        mounted(job.bike, candidate),
+        job.wrench,
+        plate_tasks(candidate),
+        candidate.plate.over_stock,
+    )
 
 
 def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:

@@ -7,10 +7,18 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.fitup import neighbours_judged
 from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.result import Verdict, worst
-from rugged_shield.core.tighten import joint_states
+from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.lockers import ASSUMED_C
+from rugged_shield.core.tighten import (
+    LockerClock,
+    has_passed,
+    joint_states,
+    locker_clocks,
+    open_on_bike,
+)
 
 
 @dataclass(frozen=True)
@@ -21,8 +29,34 @@ class Ready:
     missing: tuple[str, ...]
 
 
-def ready_of(job: Job, record: Record) -> Ready:
-    """What is missing before the first ride: a pick, joints, readings, open steps."""
+def clocks_of(job: Job, lines: PlateRecord) -> tuple[LockerClock, ...]:
+    """Clocks of every joint of the plate in hand that has locker on its thread."""
+    plan = plan_of(job, job.in_hand.key)
+    lockered = {j.key: j.number for j in job.in_hand.joints if CONDITIONS[j.treatment].is_locker}
+    celsius = ASSUMED_C if job.use.garage_c is None else job.use.garage_c
+    return locker_clocks(lines, plan.built, lockered, celsius)
+
+
+def _curing(job: Job, lines: PlateRecord, now: str) -> list[str]:
+    """Lockers that do not hold yet, or of which it is not known."""
+    out = []
+    for clock in clocks_of(job, lines):
+        if clock.kind != "cure" or has_passed(clock.until, now):
+            continue
+        if clock.until:
+            out.append(f"the locker of joint {clock.number} cures until {clock.until[:16]}")
+        else:
+            out.append(
+                f"the locker of joint {clock.number}: too cold to cure, or when is not known"
+            )
+    return out
+
+
+def ready_of(job: Job, record: Record, now: str = "") -> Ready:
+    """What is missing before the first ride: a pick, joints, readings, open steps, what is open.
+
+    ``now`` is an ISO time; without one it is as late as the last line of the record.
+    """
     missing = [] if job.picked else ["no plate is picked"]
     joints = mounted(job.bike, job.in_hand)
     if not joints:
@@ -41,6 +75,8 @@ def ready_of(job: Job, record: Record) -> Ready:
         else:
             verdicts.append(shown.verdict)
     done = done_steps(plan, lines)
+    missing += [f"{o.name} is open on the bike" for o in open_on_bike(record)]
+    missing += _curing(job, lines, now or (record[-1].at if record else ""))
     missing += [f"open: {s.title}" for s in plan.steps if not s.joint and s.key not in done]
     near = neighbours_judged(job, job.in_hand) if job.bike.neighbours else ()
     missing += [f"{n.name}, {n.state}: {n.how}" for n in near if n.verdict not in ("sound", "mind")]

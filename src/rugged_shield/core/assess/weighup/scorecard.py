@@ -275,7 +275,8 @@ def _weigh(
     """The same, remembered by just what it depends on."""
     posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
     joints = mounted(bike, candidate)
-    plan = plan_for(joints, wrench, plate_tasks(candidate))
+    over = candidate.plate.over_stock
+    plan = plan_for(joints, wrench, plate_tasks(candidate), over)
     masses, mass_findings = _mass_figures(candidate, hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)

@@ -94,6 +94,7 @@ _SAID = {
     "from": "from",
     "to": "to",
     "half thick": "half its thickness",
+    "garage": "how warm it is where you work",
     "boot toe": "height of the boot over its toe",
 }
 """Field names that a person says otherwise."""

@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 from flask import Blueprint, Response
 
 from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import (
     card_of,
+    clocks_of,
+    close_bike_joint,
     done_steps,
     history_lines,
+    loosen,
     plan_of,
     reading_figure,
+    ready_of,
+    ride_anyway,
     settled_figure,
     standing_word,
     tick_step,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job, mounted, place_of
+from rugged_shield.core.job import Job, Record, mounted, place_of
 from rugged_shield.core.job.edits import (
     plate_path,
     read_field,
@@ -30,15 +37,20 @@ from rugged_shield.core.job.edits import (
 )
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import OrderMark, underside_drawing
+from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.troubles import TROUBLES
 from rugged_shield.core.tighten import (
+    KNOWN_LOOSENED,
     STAGE_LABELS,
     STAGE_ORDER,
     JointState,
     Plan,
+    RiddenAnyway,
     Step,
     TorqueCard,
     joint_states,
+    open_on_bike,
     started_check,
     started_refusal,
 )
@@ -48,7 +60,12 @@ from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import record, row_of
 from rugged_shield.web.stations.tighten.views import (
+    AnywayWrite,
     CardView,
+    CloseWrite,
+    LoosenWrite,
+    OpenView,
+    OverrideView,
     ReadingWrite,
     StepView,
     StepWrite,
@@ -148,6 +165,18 @@ def _marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
     return tuple(marks)
 
 
+def _cards(
+    job: Job,
+    states: dict[str, JointState],
+    whys: dict[str, Outcome[TorqueCard]],
+    order: dict[str, int],
+) -> list[CardView]:
+    """Every torque card in the order of the final torques."""
+    stages = {j.key: j.stage for j in job.in_hand.joints}
+    made = (_card(job, states[key], why, stages[key]) for key, why in whys.items())
+    return sorted(made, key=lambda c: order[c.card.joint])
+
+
 @route(blueprint, "GET", "", TightenView)
 def tighten(job_id: str) -> TightenView:
     """The order of work, every torque card, the gates and the steps."""
@@ -164,10 +193,7 @@ def tighten(job_id: str) -> TightenView:
         a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
         for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
     }
-    cards = sorted(
-        (_card(job, states[key], why, stages[key]) for key, why in whys.items()),
-        key=lambda c: order[c.card.joint],
-    )
+    cards = _cards(job, states, whys, order)
     steps = tuple(
         _step(
             s,
@@ -190,7 +216,50 @@ def tighten(job_id: str) -> TightenView:
         wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
+        ready=ready_of(job, row.records, _now()),
+        open=_open(job, row.records),
+        known_loosened={**{j.name: "screw" for j in job.bike.joints}, **KNOWN_LOOSENED},
+        clocks=clocks_of(job, lines),
+        warmth=field_view(job.use, "garage_c", "use"),
+        overrides=_overrides(lines),
+        troubles=TROUBLES,
+        cautions=CAUTIONS["ride"],
     )
+
+
+def _open(job: Job, record: Record) -> tuple[OpenView, ...]:
+    """What is open on the bike, with the torque that its manual gives."""
+    manual = {j.key: j.manual_torque_nm for j in job.bike.joints}
+    return tuple(
+        OpenView(
+            joint=o.joint,
+            name=o.name,
+            what=o.what,
+            since=o.at,
+            manual=_manual(manual.get(o.joint)),
+        )
+        for o in open_on_bike(record)
+    )
+
+
+def _overrides(lines: PlateRecord) -> tuple[OverrideView, ...]:
+    """When it was ridden though something was missing, and why."""
+    return tuple(
+        OverrideView(at=e.at, reason=e.reason, missing=e.missing)
+        for e in lines
+        if isinstance(e, RiddenAnyway)
+    )
+
+
+def _now() -> str:
+    """The clock at the edge; the core asks none."""
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _manual(torque_nm: float | None) -> Figure | None:
+    if torque_nm is None:
+        return None
+    return figure("manual", "Torque in the bike's manual", torque_nm, "N·m")
 
 
 @file_route(blueprint, "/steps.pdf", "application/pdf")
@@ -207,7 +276,12 @@ def steps_on_paper(job_id: str) -> Response:
     return download(made, "application/pdf", "steps.pdf", inline=True)
 
 
-def _typed_torque(body: ReadingWrite) -> float:
+def _torque_read(job: Job, body: ReadingWrite) -> float:
+    """The torque as typed; of a wrench that clicked, the target that it was set for."""
+    if body.clicked:
+        for at in mounted(job.bike, job.in_hand):
+            if at.joint.key == body.joint:
+                return card_of(at.joint, at.mount, job.wrench).result.target_nm
     value = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
     if value is None:
         raise InputError("torque_nm", body.text, "a torque in N·m or ft·lb", "nothing was entered")
@@ -230,7 +304,7 @@ def reading(job_id: str, body: ReadingWrite) -> SavedView:
             row.job,
             row.records,
             body.joint,
-            _typed_torque(body),
+            _torque_read(row.job, body),
             body.override,
             body.accepted,
         ),
@@ -251,3 +325,34 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
 def step(job_id: str, body: StepWrite) -> SavedView:
     """Tick a step of the work, or open it again."""
     return record(job_id, body, lambda row: tick_step(row.job, body.step, body.done))
+
+
+@route(blueprint, "POST", "/loosened", SavedView, LoosenWrite)
+def loosened(job_id: str, body: LoosenWrite) -> SavedView:
+    """Something of the bike was loosened: it is open until it is closed."""
+    return record(job_id, body, lambda row: loosen(row.job, row.records, body.name, body.what))
+
+
+@route(blueprint, "POST", "/closed", SavedView, CloseWrite)
+def closed(job_id: str, body: CloseWrite) -> SavedView:
+    """It is closed again, by torque or with what was done."""
+    torque = None
+    if body.text.strip():
+        torque = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
+    return record(
+        job_id,
+        body,
+        lambda row: close_bike_joint(row.job, row.records, body.joint, torque, body.how),
+    )
+
+
+@route(blueprint, "POST", "/ride-anyway", SavedView, AnywayWrite)
+def anyway(job_id: str, body: AnywayWrite) -> SavedView:
+    """Ridden though something is missing; the reason is kept."""
+    return record(
+        job_id,
+        body,
+        lambda row: ride_anyway(
+            row.job, ready_of(row.job, row.records, _now()).missing, body.reason
+        ),
+    )

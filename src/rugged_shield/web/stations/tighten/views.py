@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.tighten import HistoryLine
+from rugged_shield.core.assess.tighten import HistoryLine, Ready
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
-from rugged_shield.core.tighten import StartedCheck, Step, TorqueCard
+from rugged_shield.core.tighten import LockerClock, Loosened, StartedCheck, Step, TorqueCard
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
@@ -47,6 +47,26 @@ class StepView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class OpenView:
+    """Something of the bike that is open, and the torque its manual gives."""
+
+    joint: str
+    name: str
+    what: Loosened
+    since: str
+    manual: Figure | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class OverrideView:
+    """Ridden though something was missing."""
+
+    at: str
+    reason: str
+    missing: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class TightenView:
     """Order, cards, gates and steps of the plate in hand."""
 
@@ -59,13 +79,22 @@ class TightenView:
     at: int
     minutes: float
     wrench: tuple[FieldView, ...]
+    ready: Ready
+    open: tuple[OpenView, ...]
+    known_loosened: dict[str, Loosened]
+    clocks: tuple[LockerClock, ...]
+    warmth: FieldView
+    overrides: tuple[OverrideView, ...]
+    troubles: dict[str, tuple[str, ...]]
+    cautions: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
 class ReadingWrite(Write):
     """A torque reading on a joint; ``override`` gives the reason to pass the gate.
 
-    ``accepted``: why a reading above the joint's limit stands.
+    ``accepted``: why a reading above the joint's limit stands. ``clicked``: the wrench clicked at
+    its setting, which is the target at the screw; nothing is typed then.
     """
 
     joint: Key
@@ -73,6 +102,7 @@ class ReadingWrite(Write):
     system: System = "metric"
     override: Text = ""
     accepted: Text = ""
+    clicked: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,3 +119,28 @@ class StepWrite(Write):
 
     step: Key
     done: bool = True
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoosenWrite(Write):
+    """Something of the bike that was loosened."""
+
+    name: Text
+    what: Loosened = "screw"
+
+
+@dataclass(frozen=True, kw_only=True)
+class CloseWrite(Write):
+    """It is closed again: its torque as typed, or what was done."""
+
+    joint: Key
+    text: Text = ""
+    how: Text = ""
+    system: System = "metric"
+
+
+@dataclass(frozen=True, kw_only=True)
+class AnywayWrite(Write):
+    """Why it is ridden all the same."""
+
+    reason: Text

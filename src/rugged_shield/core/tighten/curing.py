@@ -1,0 +1,68 @@
+"""Clocks of a thread locker: its open time from the first drop, its cure from the torque."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from rugged_shield.core.event import PlateRecord
+from rugged_shield.core.moments import iso_of, seconds_of
+from rugged_shield.core.tables.lockers import cure_hours, open_minutes
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.events import Started
+
+
+@dataclass(frozen=True, kw_only=True)
+class LockerClock:
+    """A joint's locker: open until it sets, curing until it holds; times ISO, empty: not known."""
+
+    joint: str
+    number: int
+    kind: Literal["open", "cure"]
+    since: str
+    until: str
+
+
+def _later(at: str, hours: float | None) -> str:
+    """The time so much later, to the next second; empty where either is not known."""
+    since = seconds_of(at)
+    if since is None or hours is None:
+        return ""
+    return iso_of(since + math.ceil(hours * 3600.0))
+
+
+def locker_clocks(
+    lines: PlateRecord, built: Mapping[str, str], lockered: Mapping[str, int], celsius: float
+) -> tuple[LockerClock, ...]:
+    """Clocks of the joints in ``lockered`` (by key, with their number), as the record stands.
+
+    A screw that was started has the first drop on it; its cure runs from the torque that stands.
+    """
+    minutes, hours = open_minutes(celsius), cure_hours(celsius)
+    states = joint_states(lines, built)
+    started = {e.joint: e.at for e in lines if isinstance(e, Started)}
+    found = []
+    for joint, number in lockered.items():
+        state = states.get(joint)
+        if state is None:
+            continue
+        if state.reading is not None:
+            since, until = state.reading.at, _later(state.reading.at, hours)
+            found.append(
+                LockerClock(joint=joint, number=number, kind="cure", since=since, until=until)
+            )
+        elif state.started:
+            since = started.get(joint, "")
+            until = _later(since, None if minutes is None else minutes / 60.0)
+            found.append(
+                LockerClock(joint=joint, number=number, kind="open", since=since, until=until)
+            )
+    return tuple(found)
+
+
+def has_passed(until: str, now: str) -> bool:
+    """Whether a time is over; one that is not known never is."""
+    end, at = seconds_of(until), seconds_of(now)
+    return end is not None and at is not None and at >= end

@@ -1,0 +1,36 @@
+"""The register of what is open on the bike: opened by the work, closed before it is ridden."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from rugged_shield.core.event import Happened
+from rugged_shield.core.tighten.events import BikeJointClosed, BikeJointOpened, Loosened
+
+KNOWN_LOOSENED: dict[str, Loosened] = {
+    "foot-peg bolt": "screw",
+    "side-stand bolt": "screw",
+    "centre-stand bolt": "screw",
+    "cradle bolt": "screw",
+    "engine bolt": "screw",
+    "exhaust clamp": "screw",
+    "exhaust spring": "spring",
+    "stand spring": "spring",
+    "suspension strap": "strap",
+    "vapour hose": "hose",
+    "coolant hose": "hose",
+    "oil filler cap": "cap",
+}
+"""What is most often loosened beside a plate."""
+
+
+def open_on_bike(record: Iterable[Happened]) -> tuple[BikeJointOpened, ...]:
+    """What was opened and not closed since, in the order in which it was opened."""
+    found: dict[str, BikeJointOpened] = {}
+    for event in record:
+        if isinstance(event, BikeJointOpened):
+            found.pop(event.joint, None)
+            found[event.joint] = event
+        elif isinstance(event, BikeJointClosed):
+            found.pop(event.joint, None)
+    return tuple(found.values())
