@@ -19,6 +19,7 @@ from typing import Any
 
 import brotli
 import numpy as np
+from bench_fitup import fitup_figures
 from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
 from bench_weighup import busy_figures, weighup_figures, what_if_figures
@@ -234,7 +235,7 @@ def main() -> None:
     core_figures()
     file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"
     job = read_job_file(file.read_bytes()).job
-    figures = (survey_figures, strike_figures, weighup_figures)
+    figures = (survey_figures, strike_figures, weighup_figures, fitup_figures)
     for make in figures:
         for figure in make(job):
             line(*figure)

@@ -17,6 +17,7 @@ from typing import Any
 import pytest
 
 from rugged_shield.calc import CALCULATIONS
+from rugged_shield.demo import DEMO_JOBS
 
 SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
 
@@ -131,7 +132,7 @@ def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Pat
         server, base = start(tmp_path, port)
         try:
             assert f":{port}/" not in base
-            assert len(jobs(base)) == 4
+            assert len(jobs(base)) == len(DEMO_JOBS)
             request = urllib.request.Request(
                 f"{base}api/jobs/half-fitted/tighten/step",
                 method="POST",
@@ -150,7 +151,7 @@ def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Pat
         assert time.monotonic() - started < 60
         half = next(j for j in jobs(base) if j["id"] == "half-fitted")
         assert half["due"] == "step 16: draw joint 6 to half"
-        assert len(jobs(base)) == 4
+        assert len(jobs(base)) == len(DEMO_JOBS)
     finally:
         stop(server)
 

@@ -12,6 +12,8 @@ import urllib.request
 import zipfile
 from pathlib import Path
 
+from rugged_shield.demo import DEMO_JOBS
+
 ROOT = Path(__file__).parents[1]
 STARTED = "import sys, rugged_shield.cli as c; print(c.__file__, flush=True); sys.exit(c.main())"
 
@@ -64,7 +66,7 @@ def test_what_is_in_the_wheel_serves_the_demo(tmp_path: Path) -> None:
         with urllib.request.urlopen(base + script[1], timeout=20) as answer:
             assert "immutable" in answer.headers["Cache-Control"]
         with urllib.request.urlopen(base + "api/jobs", timeout=20) as answer:
-            assert len(json.load(answer)["jobs"]) == 4
+            assert len(json.load(answer)["jobs"]) == len(DEMO_JOBS)
     finally:
         server.send_signal(signal.SIGTERM)
         server.communicate(timeout=10)

@@ -10,6 +10,7 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import VERSION, Event, upgrade
 from rugged_shield.core.job.upgrade import STEPS, upgrade_1
+from rugged_shield.core.tighten import BikeJointClosed, BikeJointOpened, RiddenAnyway
 from rugged_shield.formats.codec import event_from_json, event_to_json
 
 SPARSE: dict[str, Any] = {
@@ -38,12 +39,22 @@ V1_LINES = {
     "counter": line("km", km=42188.0),
 }
 """Each kind as version 1 wrote it; a kind that came later has no entry here but is named below."""
-SINCE_2: tuple[str, ...] = ()
+SINCE_2: tuple[str, ...] = ("bike joint opened", "bike joint closed", "ridden anyway")
 
 
 def test_every_kind_has_an_upgrade_test() -> None:
     kinds = {get_args(get_type_hints(event)["kind"])[0] for event in get_args(Event)}
     assert set(V1_LINES) | set(SINCE_2) == kinds
+
+
+def test_what_came_since_is_kept_as_it_was_written() -> None:
+    for event in (
+        BikeJointOpened(joint="bike-1", name="vapour hose", what="hose", seq=3, at="x"),
+        BikeJointClosed(joint="bike-1", torque_nm=44.0, how="by the manual", seq=4, at="x"),
+        RiddenAnyway(plate="alu5", reason="to the shed", missing=("a", "b"), seq=5, at="x"),
+    ):
+        assert event_from_json(event_to_json(event)) == event
+        assert event.kind in SINCE_2
 
 
 @pytest.mark.parametrize("kind", V1_LINES)

@@ -6,6 +6,7 @@ import json
 
 import pytest
 
+from rugged_shield.demo import DEMO_JOBS
 from tests.conftest import Client
 
 
@@ -49,7 +50,7 @@ def test_damage_is_refused_and_changes_nothing(
     assert isinstance(error, dict)
     assert place in error["field"]
     assert error["message"]
-    assert len(client.get("")["jobs"]) == 4
+    assert len(client.get("")["jobs"]) == len(DEMO_JOBS)
 
 
 def test_no_text_of_a_file_becomes_a_name_on_disk(client: Client) -> None:

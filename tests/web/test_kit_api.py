@@ -173,3 +173,26 @@ def test_a_kit_of_a_hundred_lines_is_answered(client: Client) -> None:
     view = client.get(f"/{job}/kit")
     assert len(view["lines"]) == 100
     assert all(line["drawing"] for line in view["lines"])
+
+
+def test_the_trail_roll_is_edited_on_the_shelf(client: Client) -> None:
+    client.post("/choosing/shelf", kind="bike")
+    line = next(
+        i for i in client.flask.get("/api/shelf").get_json()["items"] if i["kind"] == "bike"
+    )
+
+    def at(path: str, body: Any, status: int = 200) -> Any:
+        answer = client.flask.post(f"/api/shelf/{line['id']}/{path}", json=body)
+        assert answer.status_code == status, answer.get_data(as_text=True)[:200]
+        return answer.get_json()
+
+    view = at("roll", {"tool": " 13 mm  spanner "})
+    line = next(i for i in view["items"] if i["kind"] == "bike")
+    assert "13 mm spanner" in line["roll"].values()
+    at("roll", {"tool": "13 mm spanner"}, 422)
+    at("roll", {"tool": " "}, 422)
+    key = next(k for k, v in line["roll"].items() if v == "13 mm spanner")
+    view = at(f"roll/{key}/remove", {})
+    line = next(i for i in view["items"] if i["kind"] == "bike")
+    assert "13 mm spanner" not in line["roll"].values()
+    at(f"roll/{key}/remove", {}, 422)

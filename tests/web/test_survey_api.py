@@ -13,7 +13,7 @@ import ezdxf
 import pytest
 from PIL import Image
 
-from rugged_shield.demo import load_demo
+from rugged_shield.demo import DEMO_JOBS, load_demo
 from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
 from rugged_shield.web import create_app
 from tests.conftest import Client
@@ -72,7 +72,7 @@ def test_asked_twice_after_a_cut_makes_one_job(client: Client) -> None:
 )
 def test_a_bad_start_names_its_field(client: Client, change: dict[str, str], field: str) -> None:
     assert start(client, 422, **change)["error"]["field"] == field
-    assert len(client.flask.get("/api/jobs").get_json()["jobs"]) == 4
+    assert len(client.flask.get("/api/jobs").get_json()["jobs"]) == len(DEMO_JOBS)
 
 
 def test_what_if_shows_and_saves_nothing(client: Client) -> None:
@@ -383,3 +383,18 @@ def test_a_blind_mount_asks_for_the_depth_of_its_hole(client: Client) -> None:
     client.field("choosing", f"{path}.overall_height_mm", "12", status=422)
     sketch = client.get(f"/choosing/survey/sketch/{key}/thread_end_mm")
     assert {d["label"] for d in sketch["drawing"]["dimensions"]} >= {"thread", "hole"}
+
+
+def test_a_fault_is_noted_where_the_underside_was_tapped(client: Client) -> None:
+    below = client.get("/choosing/survey/underside")["below"]
+    sump = next(p for p in below["paths"] if p["ref"] == "sump")
+    x = sum(p[0] for p in sump["points"]) / len(sump["points"])
+    y = sum(p[1] for p in sump["points"]) / len(sump["points"])
+    client.post("/choosing/survey/faults/at", x_drawn=x, y_drawn=y)
+    client.post("/choosing/survey/faults/at", x_drawn=600.0, y_drawn=20.0)
+    view = client.get("/choosing/survey/underside")
+    assert view["faults"][-2]["name"].startswith("fault at the ")
+    assert view["faults"][-1]["name"] == "fault", "beside every part"
+    rings = [c for c in view["below"]["circles"] if c["ref"].startswith("fault:")]
+    assert (rings[-2]["cx"], rings[-2]["cy"]) == (round(x, 1), round(y, 1))
+    client.post("/choosing/survey/faults/at", x_drawn=5000.0, y_drawn=0.0, status=422)

@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 from sqlalchemy import event
 
+from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import worklist
 from tests.conftest import Client
@@ -57,7 +58,7 @@ def test_a_full_disk_does_not_hide_the_list(client: Client) -> None:
     engine = client.flask.application.extensions["rugged_shield_db"].engine
     engine.dispose()
     event.listen(engine, "connect", lambda c, _record: c.execute("PRAGMA query_only=ON"))
-    assert len(listed(client)) == 4
+    assert len(listed(client)) == len(DEMO_JOBS)
     assert client.get("")["pending"] == 0
 
 

@@ -17,6 +17,23 @@ export function useShelfActs() {
           api.POST("/api/jobs/{job_id}/shelf", { ...at(job_id), body: { kind, plate } }),
         ),
       ),
+    addTool: async (item: string, tool: string) =>
+      queries.setQueryData(
+        ["shelf"],
+        await unwrap(
+          api.POST("/api/shelf/{item}/roll", { params: { path: { item } }, body: { tool } }),
+        ),
+      ),
+    takeTool: async (item: string, key: string) =>
+      queries.setQueryData(
+        ["shelf"],
+        await unwrap(
+          api.POST("/api/shelf/{item}/roll/{key}/remove", {
+            params: { path: { item, key } },
+            body: {},
+          }),
+        ),
+      ),
     remove: async (item: string) =>
       queries.setQueryData(
         ["shelf"],

@@ -241,3 +241,14 @@ export async function sendFile(address: string, file: File): Promise<unknown> {
 /** Sends a picture as it is; the server re-encodes it without place, time or camera. */
 export const sendPhoto = async (job_id: string, file: File) =>
   (await sendFile(`/api/jobs/${job_id}/strip/photos`, file)) as { id: string };
+
+/** A fault where the underside was tapped. */
+export const addFaultAt =
+  (x_drawn: number, y_drawn: number): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/survey/faults/at", {
+        ...at(job_id),
+        body: { ...base, x_drawn, y_drawn },
+      }),
+    );

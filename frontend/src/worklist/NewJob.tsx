@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
 import { startJob } from "../api/job";
-import { useShelf } from "../api/shelf";
+import { useShelf, useShelfActs } from "../api/shelf";
 import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { BackToList } from "../parts/BackToList";
@@ -81,18 +81,72 @@ function FromShelf() {
       <h3 className="border-b border-ink text-lg">Bikes on the shelf</h3>
       <ul>
         {bikes.map((bike) => (
-          <li key={bike.id} className="flex items-center gap-3 border-b border-rule">
-            <span className="flex-1">
-              {bike.name} <span className="label">{bike.note}</span>
-            </span>
-            <Button busy={busy} onClick={() => void start(START, bike.id)}>
-              Start with this one
-            </Button>
+          <li key={bike.name} className="border-b border-rule">
+            <div className="flex items-center gap-3">
+              <span className="flex-1">
+                {bike.name} <span className="label">{bike.note}</span>
+              </span>
+              <Button busy={busy} onClick={() => void start(START, bike.id)}>
+                Start with this one
+              </Button>
+            </div>
+            <TrailRoll item={bike.id} name={bike.name} roll={bike.roll} />
           </li>
         ))}
       </ul>
       <Trouble words={trouble} />
     </section>
+  );
+}
+
+type RollProps = { item: string; name: string; roll: Readonly<Record<string, string>> };
+
+/** The trail roll of a bike on the shelf: edited here once, taken along into each of its jobs. */
+function TrailRoll({ item, name, roll }: RollProps) {
+  const { addTool, takeTool } = useShelfActs();
+  const [open, setOpen] = useState(false);
+  const [tool, setTool] = useState("");
+  const [trouble, setTrouble] = useState("");
+  const tools = Object.entries(roll);
+  const act = async (work: Promise<unknown>) => {
+    setTrouble("");
+    try {
+      await work;
+      setTool("");
+    } catch (error) {
+      setTrouble(wordsFor(error));
+    }
+  };
+  return (
+    <div className="pb-1">
+      <Button
+        tone="quiet"
+        aria-expanded={open}
+        aria-label={`Trail roll of ${name}`}
+        onClick={() => setOpen(!open)}
+      >
+        Trail roll: {tools.length === 0 ? "empty" : `${tools.length} tools`}
+      </Button>
+      {open && (
+        <>
+          <ul>
+            {tools.map(([key, words]) => (
+              <li key={key} className="flex items-center gap-3 border-t border-rule">
+                <span className="flex-1">{words}</span>
+                <Button tone="quiet" onClick={() => void act(takeTool(item, key))}>
+                  Take “{words}” out
+                </Button>
+              </li>
+            ))}
+          </ul>
+          <div className="flex items-end gap-2">
+            <Entry label="a tool for the roll" value={tool} onChange={setTool} wide />
+            <Button onClick={() => void act(addTool(item, tool))}>Put it in</Button>
+          </div>
+        </>
+      )}
+      <Trouble words={trouble} />
+    </div>
   );
 }
 

@@ -9,7 +9,14 @@ from rugged_shield.store import Database, add_job, job_ids
 
 EXAMPLE = "choosing"
 """The job that is offered to look at where there is none yet."""
-DEMO_JOBS = ("choosing", "kit_open", "half_fitted", "in_service")
+DEMO_JOBS = (
+    "choosing",
+    "kit_open",
+    "half_fitted",
+    "in_service",
+    "holes_off",
+    "wing_in_the_way",
+)
 
 
 def demo_job(name: str) -> JobFile:

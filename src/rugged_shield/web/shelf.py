@@ -11,12 +11,12 @@ from pydantic import StringConstraints
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate
-from rugged_shield.core.job.edits import add_shelved_plate
+from rugged_shield.core.job.edits import add_shelved_plate, with_roll_tool, without_tool
 from rugged_shield.core.survey import Bike
 from rugged_shield.store import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, row_of, spent, write
-from rugged_shield.web.views import Key, SavedView, Write
+from rugged_shield.web.views import Key, SavedView, Text, Write
 
 blueprint = Blueprint("shelf", __name__, url_prefix="/api")
 
@@ -30,6 +30,14 @@ class ShelfLine:
     name: str
     at: str
     note: str
+    roll: dict[str, str]
+
+
+@dataclass(frozen=True)
+class RollTool:
+    """A tool for the trail roll of a bike on the shelf."""
+
+    tool: Text
 
 
 @dataclass(frozen=True)
@@ -67,11 +75,26 @@ def _note(bike: Bike | None, plate: Candidate | None) -> str:
     )
 
 
+def _roll(bike: Bike | None) -> dict[str, str]:
+    """What lies in a bike's trail roll, by key."""
+    if bike is None:
+        return {}
+    return {t.key: t.tool for t in bike.tools if t.place == "trail roll"}
+
+
+def _shelved_bike(item: str) -> Bike:
+    found = shelf_item(database(), item)
+    if found.bike is None:
+        raise InputError("item", found.name, "a bike of the shelf", "this is a plate")
+    return found.bike
+
+
 def shelf_view() -> ShelfView:
     """Everything on the shelf, newest first."""
     return ShelfView(
         tuple(
-            ShelfLine(i.id, i.kind, i.name, i.at, _note(i.bike, i.plate)) for i in shelf(database())
+            ShelfLine(i.id, i.kind, i.name, i.at, _note(i.bike, i.plate), _roll(i.bike))
+            for i in shelf(database())
         )
     )
 
@@ -87,6 +110,21 @@ def remove_shelved(item: str, body: dict[str, str]) -> ShelfView:
     """Take something off the shelf for good."""
     del body
     remove_from_shelf(database(), item)
+    return shelf_view()
+
+
+@route(blueprint, "POST", "/shelf/<item>/roll", ShelfView, RollTool)
+def add_to_roll(item: str, body: RollTool) -> ShelfView:
+    """One more tool in the trail roll of a bike on the shelf."""
+    keep_bike(database(), with_roll_tool(_shelved_bike(item), body.tool))
+    return shelf_view()
+
+
+@route(blueprint, "POST", "/shelf/<item>/roll/<key>/remove", ShelfView, dict[str, str])
+def take_from_roll(item: str, key: str, body: dict[str, str]) -> ShelfView:
+    """Take a tool out of the trail roll of a bike on the shelf."""
+    del body
+    keep_bike(database(), without_tool(_shelved_bike(item), key))
     return shelf_view()
 
 

@@ -32,6 +32,7 @@ const VIEW: KeepView = {
   km: figure("km", "18 420 km"),
   records: [],
   cautions: ["Look at the plate after every hard strike."],
+  debts: [],
 };
 
 function show(answer: () => unknown) {

@@ -3,6 +3,7 @@ import { useJobId } from "../../api/job";
 import { noteCounter, noteFound, useKeep } from "../../api/keep";
 import type { Recheck } from "../../api/types";
 import { Button } from "../../parts/Button";
+import { Debts } from "../../parts/Debts";
 import { Entry } from "../../parts/Entry";
 import { Field } from "../../parts/Field";
 import { Failed, Waiting } from "../../parts/States";
@@ -35,6 +36,7 @@ export function Keep() {
             </li>
           ))}
         </ul>
+        <Debts debts={view.debts} />
         <ol className="mt-4" aria-label="Joints to re-check">
           {view.joints.map((joint) => (
             <RecheckLine key={joint.joint.key} view={joint} />

@@ -1,7 +1,7 @@
 import { useJobId } from "../../api/job";
 import { useKit } from "../../api/kit";
+import { Debts } from "../../parts/Debts";
 import { Empty, Failed, Waiting } from "../../parts/States";
-import { Debts } from "./Debts";
 
 const LINK = "inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act";
 

@@ -6,11 +6,11 @@ import type { KitView, Schemas } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { Debts } from "../../parts/Debts";
 import { Empty, Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
-import { Debts } from "./Debts";
 import { Instead } from "./Instead";
 import { commonScale } from "./scale";
 

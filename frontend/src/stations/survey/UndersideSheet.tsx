@@ -1,9 +1,13 @@
-import { useUnderside } from "../../api/survey";
+import type { MouseEvent } from "react";
+import { addFaultAt, useUnderside } from "../../api/survey";
 import type { UndersideView } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
+import { tappedAt } from "../../drawing/tapped";
 import { Field } from "../../parts/Field";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
+import { Trouble } from "../../parts/Trouble";
+import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { ItemPhoto } from "./ItemPhoto";
@@ -35,6 +39,7 @@ export function UndersideSheet() {
           add="Add a scar"
           empty="None marked. Look along the sheet against the light, from below."
         />
+        <FaultMap view={view} />
         <ItemList
           title="Faults found under the bike"
           items={view.faults}
@@ -54,6 +59,26 @@ export function UndersideSheet() {
         />
       </div>
     </div>
+  );
+}
+
+/** The bike from below: a tap notes a fault there; every place can be typed in the list too. */
+function FaultMap({ view }: { view: UndersideView }) {
+  const { act, trouble } = useAct();
+  const tap = (event: MouseEvent<HTMLElement>) => {
+    const at = tappedAt(event);
+    if (at) void act(addFaultAt(at.x, at.y));
+  };
+  return (
+    <section aria-label="Where a fault is">
+      <h3 className="mt-4 border-b border-ink text-lg">Tap where something is wrong</h3>
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the list below takes every place by keys */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the list below takes every place by keys */}
+      <div onClick={tap} className="cursor-crosshair" data-testid="fault-map">
+        <Drawing drawing={view.below} className="h-96 w-full" />
+      </div>
+      <Trouble words={trouble} />
+    </section>
   );
 }
 

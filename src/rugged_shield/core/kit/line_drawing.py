@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 
@@ -83,7 +84,49 @@ def _washer(line: KitLine) -> Drawing | None:
     return _drawn(line, paths, rings, (-r, r + _APART_MM + thick, r))
 
 
+_CAGED = re.compile(r"clip|cage|u-nut", re.IGNORECASE)
+_LEAF_MM, _LEAF_WIDE_D, _LEAF_LONG_D, _PANEL_MM = 0.8, 2.0, 3.0, 3.0
+"""A usual sheet-metal clip: its leaf, its width and length in diameters, the sheet it takes."""
+
+
+def _clip_nut(line: KitLine) -> Drawing:
+    """A clip nut from above and from the side: two leaves over a sheet, a collar on one.
+
+    Drawn as is usual for its thread: low confidence until its outer size is measured.
+    """
+    d = threads.row_of(line.thread).d_mm
+    wide, long = line.outer_mm or _LEAF_WIDE_D * d, _LEAF_LONG_D * d
+    half = wide / 2
+    leaf = ((-long / 2, -half), (long / 2, -half), (long / 2, half), (-long / 2, half))
+    edge = long / 2 + _APART_MM
+    deep = _PANEL_MM + 2 * _LEAF_MM
+    outer = ((edge, 0.0), (edge + long, 0.0), (edge + long, deep), (edge, deep))
+    gap = (
+        (edge + _LEAF_MM, _LEAF_MM),
+        (edge + long, _LEAF_MM),
+        (edge + long, deep - _LEAF_MM),
+        (edge + _LEAF_MM, deep - _LEAF_MM),
+    )
+    middle, collar = edge + long / 2, d
+    nut = (
+        (middle - d * 0.8, deep),
+        (middle + d * 0.8, deep),
+        (middle + d * 0.8, deep + collar),
+        (middle - d * 0.8, deep + collar),
+    )
+    paths = [
+        Path(leaf, True, "section", "steel"),
+        Path(outer, True, "section", "steel"),
+        Path(gap, True, "section", "paper"),
+        Path(nut, True, "section", "steel"),
+    ]
+    bore = Circle(0.0, 0.0, threads.geometry_of(line.thread).d1_mm / 2, "section", "paper")
+    return _drawn(line, paths, (bore,), (-long / 2, edge + long, max(half, deep + collar)))
+
+
 def _nut(line: KitLine) -> Drawing | None:
+    if _CAGED.search(line.name):
+        return _clip_nut(line)
     standard = "ASME B18.2.2" if threads.is_inch(line.thread) else "ISO 4032"
     row = NUTS[standard].get(threads.nominal_size(line.thread))
     if row is None:

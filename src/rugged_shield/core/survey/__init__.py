@@ -38,6 +38,7 @@ from rugged_shield.core.survey.drawings import (
     part_letters,
     profile_drawing,
     underside_drawing,
+    with_faults,
 )
 from rugged_shield.core.survey.flat import (
     FlatPattern,
@@ -298,5 +299,6 @@ __all__ = [
     "wheel_gap",
     "wheel_rate",
     "with_fact",
+    "with_faults",
     "with_kind",
 ]

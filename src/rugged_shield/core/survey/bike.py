@@ -269,9 +269,7 @@ class Bike(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
-        keys += [j.key for j in self.joints] + [a.key for a in self.added]
-        keys += [t.key for t in self.tools] + [n.key for n in self.neighbours]
+        keys = self.own_keys()
         for key in keys:
             if keys.count(key) > 1:
                 raise InputError("key", key, "each key once", f"“{key}” stands twice")
@@ -283,6 +281,12 @@ class Bike(Ranged):
         for what in ("tools", "neighbours"):
             if len(getattr(self, what)) > MAX_ITEMS:
                 raise InputError(what, len(getattr(self, what)), f"at most {MAX_ITEMS} {what}")
+
+    def own_keys(self) -> list[str]:
+        """Keys of everything that lies in the bike's lists; nothing new may bear one."""
+        keys = [p.key for p in self.parts] + [m.key for m in self.mounts]
+        keys += [j.key for j in self.joints] + [a.key for a in self.added]
+        return keys + [t.key for t in self.tools] + [n.key for n in self.neighbours]
 
     def vitals(self) -> tuple[Part, ...]:
         """Parts that a strike can ruin."""

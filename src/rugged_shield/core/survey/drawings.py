@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from rugged_shield.core.mechanics.drawing import (
@@ -327,3 +327,17 @@ def profile_drawing(
         dimensions=(dimension(foot, point, 0.0, "lowest point", low.z_mm),),
         scale_bar_mm=200.0,
     )
+
+
+FAULT_RING_MM = 20.0
+
+
+def with_faults(drawing: Drawing, places: tuple[tuple[str, float, float, str], ...]) -> Drawing:
+    """The underside with a ring and a number where faults were found: key, x, y mm, number."""
+    circles = list(drawing.circles)
+    marks = list(drawing.marks)
+    for key, x_mm, y_mm, number in places:
+        x, y = from_below(x_mm, y_mm)
+        circles.append(Circle(x, y, FAULT_RING_MM, "section", "none", f"fault:{key}"))
+        marks.append(Mark(x + FAULT_RING_MM + 12.0, y, f"fault {number}", "word", key))
+    return replace(drawing, circles=tuple(circles), marks=tuple(marks))

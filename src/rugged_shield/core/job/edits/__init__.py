@@ -33,7 +33,15 @@ from rugged_shield.core.job.edits.kit import (
     revise,
     set_count,
 )
-from rugged_shield.core.job.edits.lists import LISTS, add_item, add_tool, remove_item
+from rugged_shield.core.job.edits.lists import (
+    LISTS,
+    add_fault_at,
+    add_item,
+    add_tool,
+    remove_item,
+    with_roll_tool,
+    without_tool,
+)
 from rugged_shield.core.job.edits.modify import modify, tick_change, tried_on, unmake
 from rugged_shield.core.job.edits.path import (
     Change,
@@ -105,6 +113,7 @@ __all__ = [
     "Taken",
     "WhatIf",
     "add_cutout",
+    "add_fault_at",
     "add_item",
     "add_joint",
     "add_layer",
@@ -173,5 +182,7 @@ __all__ = [
     "usual_left",
     "usual_neighbours",
     "value_at",
+    "with_roll_tool",
+    "without_tool",
     "words_of",
 ]

@@ -79,8 +79,7 @@ def usual_neighbours(job: Job) -> Change:
 
 def _own_keys(bike: Bike, new: tuple[Neighbour, ...]) -> tuple[Neighbour, ...]:
     """The same with keys that nothing else of the bike has."""
-    lists = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools, bike.neighbours)
-    taken = {item.key for items in lists for item in items}
+    taken = set(bike.own_keys())
     out = []
     for one in new:
         key = free_key(one.key, taken)

@@ -12,6 +12,7 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item, value_at
 from rugged_shield.core.survey import (
     AddedMass,
+    Bike,
     BikeJoint,
     Fault,
     Mount,
@@ -106,10 +107,8 @@ _NAMES = {
 
 
 def _keys(job: Job) -> set[str]:
-    bike = job.bike
-    of_bike = (bike.parts, bike.mounts, bike.joints, bike.added, bike.tools, bike.neighbours)
-    lists = (*of_bike, job.scars, job.faults, job.strip, job.weighings)
-    return {item.key for items in lists for item in items}
+    lists = (job.scars, job.faults, job.strip, job.weighings)
+    return set(job.bike.own_keys()) | {item.key for items in lists for item in items}
 
 
 def _mirrored(item: Any) -> Any:
@@ -151,15 +150,51 @@ def add_tool(job: Job, tool: str, place: ToolPlace) -> Change:
 
     Raises InputError where it has no words, or lies there already.
     """
+    item = _new_tool(job.bike, tool, place, _keys(job))
+    return set_item(job, "bike.tools", item, f"{item.tool} is in the {place}")
+
+
+def _new_tool(bike: Bike, tool: str, place: ToolPlace, taken: set[str]) -> OwnTool:
     words = " ".join(tool.split())
     check_text("tool", words)
     if not words:
         raise InputError("tool", tool, "a tool", "the tool needs a name")
-    if any(t.tool.casefold() == words.casefold() and t.place == place for t in job.bike.tools):
+    if any(t.tool.casefold() == words.casefold() and t.place == place for t in bike.tools):
         raise InputError("tool", words, "a tool that is not there yet", f"{words} lies there")
-    key = free_key("tool", _keys(job))
-    item = OwnTool(key=key, tool=words, place=place)
-    return set_item(job, "bike.tools", item, f"{words} is in the {place}")
+    return OwnTool(key=free_key("tool", taken), tool=words, place=place)
+
+
+def with_roll_tool(bike: Bike, tool: str) -> Bike:
+    """A bike of the shelf with one more tool in its trail roll."""
+    keys = set(bike.own_keys())
+    return replace(bike, tools=(*bike.tools, _new_tool(bike, tool, "trail roll", keys)))
+
+
+def without_tool(bike: Bike, key: str) -> Bike:
+    """The bike without a tool. Raises InputError for one that it does not have."""
+    choose("key", key, [t.key for t in bike.tools], "tool of this bike")
+    return replace(bike, tools=tuple(t for t in bike.tools if t.key != key))
+
+
+def add_fault_at(job: Job, x_mm: float, y_mm: float) -> Change:
+    """A fault where somebody pointed, seen from below: on the lowest part there, if there is one.
+
+    Raises InputError for a place that is not on the bike.
+    """
+    under = [
+        p
+        for p in job.bike.parts
+        if p.x_min_mm <= x_mm <= p.x_max_mm and p.y_min_mm <= y_mm <= p.y_max_mm
+    ]
+    part = min(under, key=lambda p: p.z_min_mm, default=None)
+    fault = Fault(
+        key=free_key("fault", _keys(job)),
+        name="fault" if part is None else f"fault at the {part.name}",
+        part="" if part is None else part.key,
+        x_mm=round(x_mm, 1),
+        y_mm=round(y_mm, 1),
+    )
+    return set_item(job, "faults", fault, f"{fault.name} added")
 
 
 def remove_item(job: Job, where: str, key: str) -> Change:

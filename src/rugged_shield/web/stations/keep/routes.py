@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.core.assess.keep import note_counter, note_found, rechecks
+from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
@@ -53,6 +54,7 @@ def keep(job_id: str) -> KeepView:
         km=_counter(now, row.job.odometer_km),
         records=row.records,
         cautions=CAUTIONS,
+        debts=debts_of(row.job),
     )
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.keep import Recheck
+from rugged_shield.core.assess.kit import Debt
 from rugged_shield.core.keep import DueState
 from rugged_shield.core.result import Figure
 from rugged_shield.formats.codec import StoredEvent
@@ -23,6 +24,7 @@ class KeepView:
     km: Figure
     records: tuple[StoredEvent, ...]
     cautions: tuple[str, ...]
+    debts: tuple[Debt, ...]
 
 
 @dataclass(frozen=True, kw_only=True)

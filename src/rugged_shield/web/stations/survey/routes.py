@@ -10,7 +10,8 @@ from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job, mounted
-from rugged_shield.core.job.edits import add_item, remove_item, set_text
+from rugged_shield.core.job.edits import add_fault_at, add_item, remove_item, set_text
+from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import (
@@ -25,6 +26,7 @@ from rugged_shield.core.survey import (
     tape_sketch,
     underside,
     underside_drawing,
+    with_faults,
 )
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
@@ -36,6 +38,7 @@ from rugged_shield.web.stations.survey.items import items_of, plate_heads
 from rugged_shield.web.stations.survey.views import (
     AddWrite,
     BudgetView,
+    FaultWrite,
     MeasureNextView,
     PartView,
     SketchView,
@@ -262,6 +265,22 @@ def _budget(job: Job) -> BudgetView:
     )
 
 
+def _with_faults(job: Job) -> Drawing:
+    """The bike from below with every fault that has a place, numbered as in the list."""
+    places = tuple(
+        (f.key, f.x_mm, f.y_mm, str(i))
+        for i, f in enumerate(job.faults, 1)
+        if f.x_mm is not None and f.y_mm is not None
+    )
+    return with_faults(underside_drawing(job.bike, None, None), places)
+
+
+@route(blueprint, "POST", "/faults/at", SavedView, FaultWrite)
+def fault_at(job_id: str, body: FaultWrite) -> SavedView:
+    """A fault where the underside was tapped, on the part that lies there."""
+    return write(job_id, body, lambda job: add_fault_at(job, body.y_drawn, -body.x_drawn))
+
+
 @route(blueprint, "GET", "/underside", UndersideView)
 def underside_of(job_id: str) -> UndersideView:
     """What touches first, hooks, holds water, catches oil; scars; sag and added mass."""
@@ -286,6 +305,7 @@ def underside_of(job_id: str) -> UndersideView:
         oil=weigh(job, job.in_hand.key).figures["oil_screws"],
         names={p.key: p.name for p in bike.parts},
         findings=seen.findings,
+        below=_with_faults(job),
         stock_below=plate_drawing(plate_pose(bike, job.stock).folded, "from below", job.scars),
         scars=items_of(job, "scars", job.scars),
         faults=items_of(job, "faults", job.faults),

@@ -77,6 +77,7 @@ class UndersideView:
     oil: Figure
     names: dict[str, str]
     findings: tuple[Finding, ...]
+    below: Drawing
     stock_below: Drawing
     scars: tuple[ItemView, ...]
     faults: tuple[ItemView, ...]
@@ -199,6 +200,14 @@ class PhotoKept:
     """A picture kept beside the job."""
 
     id: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class FaultWrite(Write):
+    """A tap on the underside, in the drawing's own mm."""
+
+    x_drawn: float
+    y_drawn: float
 
 
 @dataclass(frozen=True, kw_only=True)

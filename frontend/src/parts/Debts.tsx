@@ -1,9 +1,9 @@
-import { payDebt, removeSubstitute } from "../../api/kit";
-import type { Schemas } from "../../api/types";
-import { Button } from "../../parts/Button";
-import { Trouble } from "../../parts/Trouble";
-import { useAct } from "../../parts/useAct";
-import { VerdictMark } from "../../parts/Verdict";
+import { payDebt, removeSubstitute } from "../api/kit";
+import type { Schemas } from "../api/types";
+import { Button } from "./Button";
+import { Trouble } from "./Trouble";
+import { useAct } from "./useAct";
+import { VerdictMark } from "./Verdict";
 
 type Debt = Schemas["Debt"];
 
