@@ -16,7 +16,6 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("survey", "/jobs/choosing/survey?part=sump", WIDE),
     ("measure-next", "/jobs/choosing/survey/next", WIDE),
     ("plates", "/jobs/choosing/survey/plates/alu5", WIDE),
-    ("weighing", "/jobs/choosing/survey/weighing", WIDE),
     ("weigh-up", "/jobs/choosing/weigh-up", WIDE),
     ("strike-map", "/jobs/choosing/weigh-up/strike", WIDE),
     ("bare-parts", "/jobs/choosing/weigh-up/coverage", WIDE),
@@ -25,13 +24,30 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("kit", "/jobs/half-fitted/kit", WIDE),
     ("kit-joints-phone", "/jobs/half-fitted/kit/joints", PHONE),
     ("fit-up", "/jobs/choosing/fit-up/a3", WIDE),
+    ("neighbours", "/jobs/wing-in-the-way/fit-up/neighbours", WIDE),
+    ("changes", "/jobs/wing-in-the-way/fit-up/changes", WIDE),
     ("tighten", "/jobs/half-fitted/tighten/a3", WIDE),
-    ("garage", "/jobs/half-fitted/garage", WIDE),
     ("garage-phone", "/jobs/half-fitted/garage", PHONE),
     ("keep", "/jobs/half-fitted/keep", WIDE),
     ("keep-phone", "/jobs/half-fitted/keep", PHONE),
-    ("fit-up-night", "/jobs/choosing/fit-up/a3", WIDE),
+    ("holes-night", "/jobs/holes-off/fit-up/holes", WIDE),
 )
+
+
+def tap_flat(page: Page, x_mm: float, y_mm: float) -> None:
+    """A tap on the flat plate at a place of its drawing."""
+    svg = page.css("[data-testid='flat'] svg")
+    at = page.driver.execute_script(
+        "const [svg, x, y] = arguments; const p = new DOMPoint(x, y)"
+        ".matrixTransform(svg.getScreenCTM()); const b = svg.getBoundingClientRect();"
+        "return [p.x - b.x - b.width / 2, p.y - b.y - b.height / 2]",
+        svg,
+        x_mm,
+        y_mm,
+    )
+    offset = [round(v) for v in at]
+    ActionChains(page.driver).move_to_element_with_offset(svg, *offset).click().perform()
+    time.sleep(0.6)
 
 
 def prepare(name: str, page: Page) -> None:
@@ -44,9 +60,12 @@ def prepare(name: str, page: Page) -> None:
         svg = page.css("[data-testid='strike-map'] svg")
         ActionChains(page.driver).move_to_element_with_offset(svg, 0, 40).click().perform()
         page.see("A blow on the")
-    if name == "weighing":
-        page.press("Lay out the instruments")
-        page.until("an instrument", lambda: "stable" in page.css("[data-instrument]").text)
+    if name == "changes":
+        page.see("laid flat")
+        for x, y in ((-255, 185), (-150, 82)):
+            tap_flat(page, x, y)
+        page.see("trim the wing right")
+        page.see("Mass with hardware")
     if name == "measure-next":
         page.see("could overturn something")
     if name == "bare-parts":

@@ -39,7 +39,7 @@ log = logging.getLogger("rugged_shield")
 
 blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
 
-FORM = 3
+FORM = 4
 """Grows whenever what is shown of a job, or how it is judged, changes."""
 BUDGET_S = 0.2
 """How long one look at the list may work out jobs that have changed since the last one."""

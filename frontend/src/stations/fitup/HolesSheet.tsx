@@ -41,8 +41,8 @@ export function HolesSheet() {
           onPick={setPicked}
         />
         <p className="text-sm text-quiet">
-          Ring: room in the hole. Cross: where the thread stands. Dashed: where it stands after the
-          plate is moved. A cross inside its ring starts.
+          Ring: room in the hole. Cross: where the thread stands. Small ring: where it stands after
+          the plate is moved. A cross inside its ring starts.
         </p>
         <MapTable view={view} />
       </div>

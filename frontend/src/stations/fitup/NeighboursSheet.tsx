@@ -77,6 +77,7 @@ function Near({ row }: { row: Row }) {
       {row.findings.map((f) => (
         <p key={f.text}>{f.text}</p>
       ))}
+      {row.film && <Drawing drawing={row.film} className="h-72 w-full" />}
       {row.key !== "" && (
         <>
           <Look row={row} />
@@ -90,7 +91,6 @@ function Near({ row }: { row: Row }) {
           </Button>
         </>
       )}
-      {row.film && <Drawing drawing={row.film} className="max-h-64 w-full" />}
       {open && <Moves row={row} />}
     </li>
   );

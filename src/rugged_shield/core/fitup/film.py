@@ -59,7 +59,7 @@ def film_strip(
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
     told: Dimension = dimension(
-        (tip_at[0], tip_at[1]), (tip_at[0] + 1.0, tip_at[1]), half_mm + 20.0, "least gap", gap_mm
+        (tip_at[0], tip_at[1]), (tip_at[0] + 1.0, tip_at[1]), -half_mm - 20.0, "least gap", gap_mm
     )
     return Drawing(
         title=title,

@@ -64,9 +64,9 @@ def _hole(hole: MappedHole, times: float) -> tuple[list[Path], list[Circle], Mar
         paths += _cross(_screw(centre, hole.now_mm, times), hole.ref)
     if hole.now_mm is not None and hole.then_mm is not None:
         start, end = _screw(centre, hole.now_mm, times), _screw(centre, hole.then_mm, times)
-        circles.append(Circle(*end, _CROSS_MM / 2, "hidden", "none", hole.ref))
+        circles.append(Circle(*end, _CROSS_MM / 2, "outline", "none", hole.ref))
         if math.dist(start, end) > _CROSS_MM:
-            paths.append(Path((start, end), weight="hidden"))
+            paths.append(Path((start, end), weight="thin"))
     side = 1.0 if centre[0] >= 0 else -1.0
     at = (centre[0] + side * (_ROOM_MM + 18.0), centre[1] - _ROOM_MM)
     return paths, circles, Mark(*at, str(hole.number), "mount", hole.ref)
@@ -75,7 +75,7 @@ def _hole(hole: MappedHole, times: float) -> tuple[list[Path], list[Circle], Mar
 def hole_map(
     name: str, outlines: tuple[tuple[Vec2, ...], ...], holes: tuple[MappedHole, ...]
 ) -> Drawing:
-    """Rings are the room in each hole, crosses the screws as seen, dashed rings after the move.
+    """Rings are the room in each hole, crosses the screws as seen, small rings after the move.
 
     ``outlines`` are the plate's panels from below. A cross inside its ring starts.
     """

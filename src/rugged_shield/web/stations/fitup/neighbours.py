@@ -15,7 +15,7 @@ from rugged_shield.core.job.edits import (
     usual_left,
     usual_neighbours,
 )
-from rugged_shield.core.result import worst
+from rugged_shield.core.result import Verdict, worst
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -25,6 +25,7 @@ from rugged_shield.web.views import FieldView, SavedView, Write
 
 blueprint = Blueprint("neighbours", __name__, url_prefix="/api/jobs/<job_id>/fit-up/neighbours")
 
+_WORST_FIRST: tuple[Verdict, ...] = ("blocked", "mind", "not known", "sound")
 _FIELDS = (
     "name",
     "state",
@@ -78,7 +79,9 @@ def _view(job: Job, judged: NeighbourJudged, looked: frozenset[str]) -> Neighbou
 def neighbours(job_id: str) -> NeighboursView:
     """Every neighbour of the plate in hand in its worst state."""
     job = row_of(job_id).job
-    judged = neighbours_judged(job, job.in_hand)
+    judged = sorted(
+        neighbours_judged(job, job.in_hand), key=lambda n: _WORST_FIRST.index(n.verdict)
+    )
     looked = frozenset(g.key for g in job.in_hand.gaps)
     return NeighboursView(
         plate=job.in_hand.plate.name,
