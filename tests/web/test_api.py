@@ -137,7 +137,8 @@ def test_inputs_of_a_reason_are_in_both_systems(client: Client) -> None:
     mass = client.get("/choosing/weigh-up")["rows"][0]["cells"][1]
     thickness = next(i for i in mass["inputs"] if i["label"] == "Thickness")
     assert (thickness["metric"], thickness["us"]) == ("5 mm", "0.19685 in")
-    step = client.get("/half-fitted/tighten")["steps"][14]
+    steps = client.get("/half-fitted/tighten")["steps"]
+    step = next(s for s in steps if s["setting"] is not None)
     assert step["setting"]["reasons"], "the large number in the garage has its reason too"
 
 

@@ -126,6 +126,7 @@ def test_a_change_goes_as_it_came(choosing: Job, asked: dict[str, object]) -> No
     steps = [s.key for s in plan_of(job, job.in_hand.key).steps]
     assert steps.index("clean") < steps.index(step) < steps.index("hang")
     done = tick_change(job, job.in_hand.key, change.key, True).job
+    assert step not in {s.key for s in plan_of(done, done.in_hand.key).steps}, "it is done"
     with pytest.raises(InputError, match="grow back"):
         unmake(done, job.in_hand.key, change.key)
     back = unmake(job, job.in_hand.key, change.key).job
@@ -149,6 +150,14 @@ def test_mass_is_right_whichever_of_two_cuts_is_taken_back_first(choosing: Job) 
     assert mass(left) == pytest.approx(mass(made(choosing, kind="trim", points_mm=CORNER)))
     whole = unmake(left, left.in_hand.key, second).job
     assert whole.in_hand.plate == choosing.in_hand.plate
+
+
+def test_a_trim_names_what_lies_behind_what_comes_off(choosing: Job) -> None:
+    sump = next(p for p in choosing.bike.parts if p.key == "sump")
+    beside = replace(sump, key="canister", name="fuel canister", y_min_mm=150, y_max_mm=240)
+    job = replace(choosing, bike=replace(choosing.bike, parts=(*choosing.bike.parts, beside)))
+    cut = made(job, kind="trim", points_mm=((150.0, 280.0), (60.0, 163.0)))
+    assert "fuel canister" in cut.in_hand.changes[0].near, "though both taps lie off the plate"
 
 
 def test_what_lies_behind_a_cut_is_named_in_its_caution(choosing: Job) -> None:

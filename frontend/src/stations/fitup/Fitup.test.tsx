@@ -67,6 +67,13 @@ const JOINT: JointDetail = {
   threads_into: "a part of its own",
   female: [],
   fields: [],
+  pair: {
+    key: "a2",
+    number: 2,
+    name: "engine boss, right",
+    differences: [],
+    odd: "Both sides were given the same, though their mounts differ.",
+  },
 };
 
 function show(joint: JointDetail = JOINT, write: () => unknown = saved, fitup = VIEW) {
@@ -93,6 +100,12 @@ describe("a joint and its layers", () => {
     show();
     expect(await screen.findByText("The screw bottoms by 0.4 mm.")).toBeTruthy();
     expect(screen.getByRole("link", { current: true }).textContent).toContain("engine boss");
+  });
+
+  it("says what is odd about two sides", async () => {
+    show();
+    expect(await screen.findByText(/Both sides were given the same/)).toBeTruthy();
+    expect(screen.getByRole("link", { name: /joint 2/ }).getAttribute("href")).toContain("/a2");
   });
 
   it("takes out what the server says can be taken out: never the plate", async () => {

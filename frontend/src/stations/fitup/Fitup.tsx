@@ -113,12 +113,53 @@ function JointSheet({ joint, view }: { joint: string; view: FitupView }) {
             ))}
           </p>
           <SectionTable joint={data} />
+          {data.pair && <Opposite pair={data.pair} />}
           <Window joint={data} />
           <Numbers joint={data} />
         </div>
         <Layers joint={data} view={view} />
       </div>
     </article>
+  );
+}
+
+/** The joint on the other side of the bike, and everything that differs. */
+function Opposite({ pair }: { pair: NonNullable<JointDetail["pair"]> }) {
+  const job = useJobId();
+  const [open, setOpen] = useState(false);
+  const other = useJoint(open ? pair.key : "");
+  const same = pair.differences.length === 0;
+  return (
+    <section aria-label="The other side" className="mt-3 border-t border-ink pt-2">
+      <div className="flex flex-wrap items-center gap-x-4">
+        <h3 className="text-lg">
+          On the other side:{" "}
+          <Link className="text-act underline" to={`/jobs/${job}/fit-up/${pair.key}`}>
+            joint {pair.number}, {pair.name}
+          </Link>
+        </h3>
+        <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? "Fold its section" : "Its section beside"}
+        </Button>
+      </div>
+      {pair.odd && (
+        <p>
+          <VerdictMark verdict="mind" /> {pair.odd}
+        </p>
+      )}
+      {same ? (
+        <p>The same screw, layers and treatment.</p>
+      ) : (
+        <ul>
+          {pair.differences.map((words) => (
+            <li key={words} className="border-b border-rule py-0.5">
+              {words}
+            </li>
+          ))}
+        </ul>
+      )}
+      {other.data && <Drawing drawing={other.data.section} className="h-64 w-full" />}
+    </section>
   );
 }
 

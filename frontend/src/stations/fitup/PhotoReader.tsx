@@ -35,6 +35,7 @@ export function PhotoReader({ view, close }: Props) {
   const [points, setPoints] = useState<Tap[]>([]);
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [refused, setRefused] = useState("");
+  const [perPixel, setPerPixel] = useState(1);
   const { act, trouble, busy } = useAct();
   const pick = usePick();
 
@@ -64,7 +65,8 @@ export function PhotoReader({ view, close }: Props) {
       return hole && thread ? [{ joint: row.key, hole, thread }] : [];
     }),
     seen_from: from,
-    click_u_px: 2,
+    // A finger is as good as a pixel of the screen: what that is in the picture depends on its size.
+    click_u_px: Math.max(1, perPixel),
   });
   const read = async () => {
     setRefused("");
@@ -109,7 +111,15 @@ export function PhotoReader({ view, close }: Props) {
               ? `Tap ${wanted[points.length]}.`
               : "All tapped. Arrow keys still nudge the last one."}
           </p>
-          <Taps picture={picture} points={points} set={setPoints} most={wanted.length} />
+          <Taps
+            picture={picture}
+            points={points}
+            set={(taps, shown) => {
+              setPoints(taps);
+              setPerPixel(picture.width / Math.max(shown, 1));
+            }}
+            most={wanted.length}
+          />
           <p className="mt-2 flex flex-wrap gap-2">
             <Button disabled={points.length === 0} onClick={() => setPoints(points.slice(0, -1))}>
               Take the last tap back
@@ -155,7 +165,8 @@ export function PhotoReader({ view, close }: Props) {
 type TapsProps = {
   picture: ImageBitmap;
   points: readonly Tap[];
-  set: (points: Tap[]) => void;
+  /** The taps, and how many pixels of the screen the picture is wide. */
+  set: (points: Tap[], shown: number) => void;
   most: number;
 };
 
@@ -171,11 +182,11 @@ function Taps({ picture, points, set, most }: TapsProps) {
       ((event.clientY - box.top) / box.height) * picture.height,
     ];
   };
-  const nudge = (key: string) => {
+  const nudge = (key: string, shown: number) => {
     const step = STEPS[key];
     const last = points.at(-1);
     if (!step || !last) return false;
-    set([...points.slice(0, -1), [last[0] + step[0], last[1] + step[1]]]);
+    set([...points.slice(0, -1), [last[0] + step[0], last[1] + step[1]]], shown);
     return true;
   };
   return (
@@ -193,11 +204,13 @@ function Taps({ picture, points, set, most }: TapsProps) {
       }}
       onPointerMove={(event) => over && setOver(at(event))}
       onPointerUp={(event) => {
-        if (points.length < most) set([...points, at(event)]);
+        if (points.length < most) set([...points, at(event)], event.currentTarget.clientWidth);
         setOver(null);
         event.currentTarget.focus();
       }}
-      onKeyDown={(event) => nudge(event.key) && event.preventDefault()}
+      onKeyDown={(event) =>
+        nudge(event.key, event.currentTarget.clientWidth) && event.preventDefault()
+      }
     />
   );
 }

@@ -26,11 +26,11 @@ export function OpenRegister({ view }: { view: TightenView }) {
   return (
     <section aria-label="Open on the bike" className="mt-3 border-t border-ink pt-2">
       <div className="flex flex-wrap items-center gap-3">
-        <h3 className="flex-1 text-lg">
+        <h2 className="flex-1 text-lg">
           {view.open.length === 0
             ? "Nothing of the bike is open"
             : `Open on the bike: ${view.open.length}`}
-        </h3>
+        </h2>
         <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
           I loosened something else
         </Button>

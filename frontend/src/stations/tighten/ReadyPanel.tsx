@@ -19,10 +19,10 @@ export function ReadyPanel({ view }: { view: TightenView }) {
   const shown = all ? missing : missing.slice(0, SHOWN);
   return (
     <section aria-label="Ready to ride" className="mt-3 border-t border-ink pt-2">
-      <h3 className="flex flex-wrap items-center gap-x-3 text-lg">
+      <h2 className="flex flex-wrap items-center gap-x-3 text-lg">
         {missing.length === 0 && verdict === "sound" ? "Ready to ride" : "Not ready to ride"}
         <VerdictMark verdict={verdict} />
-      </h3>
+      </h2>
       <Cautions texts={view.cautions} />
       <ul>
         {shown.map((words) => (

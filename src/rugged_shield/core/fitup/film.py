@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from rugged_shield.core.mechanics.drawing import Circle, Dimension, Drawing, Fill, Path, dimension
+from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front, profile
 
 _MARGIN_MM = 45.0
@@ -38,12 +38,8 @@ def film_strip(
     places: tuple[tuple[Vec3, Vec3], ...],
     nearest: int,
     half_mm: float,
-    gap_mm: float,
 ) -> Drawing:
-    """``places``: pivot and tip over the motion; the one at its least gap is drawn solid.
-
-    The gap is written beside the tip there.
-    """
+    """``places``: pivot and tip over the motion; the one at its least gap is drawn solid."""
     paths = [Path(tuple(_flat(axis, c) for c in ring), True, "section", "plate") for ring in panels]
     circles: list[Circle] = []
     for i, (pivot, tip) in enumerate(places):
@@ -54,13 +50,9 @@ def film_strip(
         circles.append(Circle(*b, half_mm, "section" if here else "hidden", fill))
     pivot_at = _flat(axis, places[0][0])
     circles.append(Circle(*pivot_at, half_mm / 2, "section", "paper"))
-    tip_at = _flat(axis, places[nearest][1])
     points = [p for path in paths for p in path.points]
     x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
     y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
-    told: Dimension = dimension(
-        (tip_at[0], tip_at[1]), (tip_at[0] + 1.0, tip_at[1]), -half_mm - 20.0, "least gap", gap_mm
-    )
     return Drawing(
         title=title,
         x=x0 - _MARGIN_MM,
@@ -69,6 +61,5 @@ def film_strip(
         height=y1 - y0 + 2 * _MARGIN_MM,
         paths=tuple(paths),
         circles=tuple(circles),
-        dimensions=(told,),
         scale_bar_mm=100.0,
     )

@@ -16,6 +16,7 @@ from rugged_shield.core.assess.fitup.joints import (
 )
 from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
+from rugged_shield.core.assess.fitup.pairs import Pair, opposite, pair_of
 from rugged_shield.core.assess.fitup.pose import (
     PlatePose,
     fitted_joints,
@@ -33,6 +34,7 @@ __all__ = [
     "JointAssessment",
     "LengthMark",
     "NeighbourJudged",
+    "Pair",
     "PlatePose",
     "Remedy",
     "ScrewPlace",
@@ -47,6 +49,8 @@ __all__ = [
     "metal_pairs",
     "neighbours_judged",
     "open_airs",
+    "opposite",
+    "pair_of",
     "plate_pose",
     "template_of",
 ]

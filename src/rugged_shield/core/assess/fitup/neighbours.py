@@ -121,7 +121,6 @@ def _film(neighbour: Neighbour, swept: SweepResult, folded: FoldedPlate, half: f
         tuple((pivot, _turned(neighbour, pivot, tip, share)) for share in shares),
         shares.index(least.at_share),
         half,
-        least.gap_mm,
     )
 
 

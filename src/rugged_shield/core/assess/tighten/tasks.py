@@ -74,5 +74,5 @@ def _way_task(candidate: Candidate) -> list[PlanTask]:
 
 @lru_cache(maxsize=256)
 def plate_tasks(candidate: Candidate) -> tuple[PlanTask, ...]:
-    """Changes to carry out, in their order, then the look at which way the pieces go."""
-    return (*(_change_task(c) for c in candidate.changes), *_way_task(candidate))
+    """Changes still to carry out, in their order, then the look at which way the pieces go."""
+    return (*(_change_task(c) for c in candidate.changes if not c.done), *_way_task(candidate))

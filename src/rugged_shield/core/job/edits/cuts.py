@@ -160,8 +160,12 @@ def _trim(job: Job, candidate: Candidate, asked: Modify) -> Made:
     regions = _regions(plate, asked)
     if not regions:
         raise InputError("points_mm", "beside the plate", "a cut that meets the sheet")
-    trims = []
+    trims, places = [], []
+    frames = flat_places(plate)
+    outlines = {p.name: p.outline for p in fold(plate).panels}
     for panel, region in regions:
+        gone = get_coordinates(region.intersection(outlines[panel])).tolist()
+        places += [frames[panel].at((u, v)) for u, v in gone]
         key = free_key("trim", taken)
         taken.add(key)
         corners = tuple((x, y) for x, y in get_coordinates(region)[:-1].tolist())
@@ -175,7 +179,7 @@ def _trim(job: Job, candidate: Candidate, asked: Modify) -> Made:
         area_mm2=off,
         made=tuple(t.key for t in trims),
     )
-    return Made(replace(candidate, plate=trimmed), made, asked.points_mm)
+    return Made(replace(candidate, plate=trimmed), made, tuple(places))
 
 
 def _check_joints_stay(job: Job, candidate: Candidate, plate: Plate) -> None:

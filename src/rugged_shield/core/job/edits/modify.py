@@ -50,7 +50,6 @@ def changed(job: Job, plate: str, asked: Modify) -> tuple[Candidate, Modificatio
         why=" ".join(asked.why.split()),
         near=_near(job.bike, candidate.plate, made.places),
     )
-    fold(made.candidate.plate)
     cuts = bool(change.made) and change.kind != "spacer"
     if not cuts:
         return replace(made.candidate, changes=(*candidate.changes, change)), change

@@ -95,6 +95,7 @@ _SAID = {
     "to": "to",
     "half thick": "half its thickness",
     "garage": "how warm it is where you work",
+    "orientation": "what makes it unmistakable",
     "boot toe": "height of the boot over its toe",
 }
 """Field names that a person says otherwise."""

@@ -6,7 +6,7 @@ from typing import get_args
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
+from rugged_shield.core.assess.fitup import JointAssessment, Pair, fitted_joints, pair_of
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
@@ -69,6 +69,12 @@ def _assessed(job: Job, key: str) -> JointAssessment:
         if assessed.joint.key == key:
             return assessed
     raise InputError("joint", key, "a joint of this plate", f"there is no joint “{key}”")
+
+
+def _pair(job: Job, key: str) -> Pair | None:
+    """The joint on the other side of the bike, with what differs."""
+    joints = mounted(job.bike, job.in_hand)
+    return pair_of(key, fitted_joints(job.in_hand.plate, joints), joints)
 
 
 def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
@@ -212,6 +218,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         layer_place=plates[-1] if plates else UNDER_HEAD,
         threads_into=_threads_into(job, joint),
         female=_female_fields(joint, prefix),
+        pair=_pair(job, key),
     )
 
 

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.fitup import LengthMark, Span
+from rugged_shield.core.assess.fitup import LengthMark, Pair, Span
 from rugged_shield.core.assess.weighup import WhatIfRow
 from rugged_shield.core.fitup import ChangeKind, LookedWith
 from rugged_shield.core.mechanics.drawing import Drawing
@@ -70,6 +70,7 @@ class JointDetail:
     layer_place: str
     threads_into: str
     female: tuple[FieldView, ...]
+    pair: Pair | None
 
 
 @dataclass(frozen=True)

@@ -74,6 +74,7 @@ _SHEET = (
     "wear_piece_kg",
     "price",
     "sheet_date",
+    "orientation",
     "known",
 )
 _PANELS = {
@@ -128,6 +129,7 @@ _PIECE = (
     "roll_deg",
     "thickness_mm",
     "own_screws",
+    "orientation",
 )
 
 
