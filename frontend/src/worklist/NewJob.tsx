@@ -125,7 +125,8 @@ function TrailRoll({ item, name, roll }: RollProps) {
         aria-label={`Trail roll of ${name}`}
         onClick={() => setOpen(!open)}
       >
-        Trail roll: {tools.length === 0 ? "empty" : `${tools.length} tools`}
+        Trail roll:{" "}
+        {tools.length === 0 ? "empty" : `${tools.length} tool${tools.length > 1 ? "s" : ""}`}
       </Button>
       {open && (
         <>
