@@ -110,3 +110,12 @@ def test_forces_are_said_as_a_person_judges_them() -> None:
     assert "hand" in force_words(50.0)
     assert "knee" in force_words(180.0)
     assert "jack" in force_words(900.0)
+
+
+def test_two_joints_at_one_place_are_not_known_and_break_no_screen(choosing: Job) -> None:
+    joints = seen(choosing, {"a1": 2.0})
+    first, second = joints[0], joints[1]
+    twice = (first, replace(second, x_mm=first.x_mm, y_mm=first.y_mm), *joints[2:])
+    found = draw_home(choosing.in_hand.plate, twice, choosing.wrench)
+    assert found.not_known
+    assert {f.verdict for f in found.findings} == {"not known"}

@@ -96,7 +96,9 @@ def test_a_slot_and_a_nut_that_gives_let_it_start(choosing: Job) -> None:
     stuck = judged(choosing, **{k: off(0, 0) for k in FRONT[:5]}, a6=off(2.4, 0.0))
     slot = off(2.4, 0.0, slot_half_travel_mm=3.0, slot_angle_deg=0.0)
     across = replace(slot, slot_angle_deg=90.0)
-    nut = off(2.4, 0.0, nut_gives_mm=3.0)
+    nut = off(2.0, 0.0, nut_gives_mm=2.0)
+    held = judged(choosing, **{k: off(0, 0) for k in FRONT[:5]}, a6=off(2.0, 0.0))
+    assert held.verdict == "blocked"
     assert stuck.verdict == "blocked"
     assert judged(choosing, **{k: off(0, 0) for k in FRONT[:5]}, a6=slot).verdict == "sound"
     assert judged(choosing, **{k: off(0, 0) for k in FRONT[:5]}, a6=across).verdict == "blocked"

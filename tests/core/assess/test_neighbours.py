@@ -119,3 +119,11 @@ def test_ready_to_ride_waits_for_the_pedal(choosing: Job) -> None:
     assert any("brake pedal" in m for m in ready_of(job, ()).missing)
     with pytest.raises(InputError, match="key"):
         note_gap(job, job.in_hand.key, GapSeen(key="nobody", gap_mm=1.0))
+
+
+def test_a_motion_too_long_to_work_out_breaks_no_screen(choosing: Job) -> None:
+    long = replace(
+        lever(150.0), tip_x_mm=-590.0, turns_about="upright", from_deg=-180.0, to_deg=180.0
+    )
+    found = judged(beside(choosing, long))
+    assert found.verdict == ("not known" if found.gap_mm is None else "sound")

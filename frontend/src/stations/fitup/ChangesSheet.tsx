@@ -1,4 +1,5 @@
 import { type MouseEvent, useState } from "react";
+import { wordsFor } from "../../api/errors";
 import {
   makeChange,
   placeInFlat,
@@ -94,7 +95,7 @@ export function ChangesSheet() {
       </div>
       <div className="min-w-0">
         <ChangeForm view={view} asked={asked} set={setAsked} />
-        {effect.isError && said(settled) && <Trouble words={effect.error.message} />}
+        {effect.isError && said(settled) && <Trouble words={wordsFor(effect.error)} />}
         {tried && (
           <Price
             effect={tried}

@@ -34,7 +34,7 @@ class SeenHole(Ranged):
     bracket_half_travel_mm: Travel = 0.0
     bracket_angle_deg: Angle = 0.0
     bracket_loose: bool = False
-    nut_gives_mm: Annotated[float, Range(0.0, 10.0, "mm")] = 0.0
+    nut_gives_mm: Annotated[float, Range(0.0, 2.0, "mm")] = 0.0
 
     @property
     def offset_mm(self) -> tuple[float, float] | None:

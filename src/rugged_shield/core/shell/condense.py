@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
+import math
+
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell.mesh import ShellPanel, mesh_panels
 from rugged_shield.core.shell.solve import (
@@ -15,6 +19,7 @@ from rugged_shield.core.shell.solve import (
     spring_matrix,
 )
 
+LEAST_APART_MM = 2.0
 _HELD_N_PER_MM = 0.1
 _TURNING_NMM_PER_RAD = 10.0
 """So soft that it only keeps a free plate from drifting; along the normals it is taken off again.
@@ -36,8 +41,13 @@ def condensed_stiffness(
 
     Static condensation (Guyan 1965) by way of the compliance of a plate held very softly.
     Symmetric, without negative energy; as stiff as the sheet alone, the places are not springs.
-    Raises InputError for a place off the sheet.
+    Raises InputError for a place off the sheet, or two that are one.
     """
+    apart = [math.dist(a, b) for a, b in itertools.combinations(places_mm, 2)]
+    if min(apart, default=math.inf) < LEAST_APART_MM:
+        raise InputError(
+            "places", f"{min(apart):.1f} mm", f"places at least {LEAST_APART_MM:g} mm apart"
+        )
     mounts = tuple(
         ShellMount(f"{i}", at, (_HELD_N_PER_MM,) * 3, _TURNING_NMM_PER_RAD)
         for i, at in enumerate(places_mm)

@@ -47,7 +47,13 @@ from rugged_shield.core.tighten.preload_loss import (
 from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
 from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
-from rugged_shield.core.tighten.wrench import LEAST_SHARE, WrenchInput, WrenchResult, wrench_setting
+from rugged_shield.core.tighten.wrench import (
+    LEAST_SHARE,
+    WrenchInput,
+    WrenchResult,
+    check_setting,
+    wrench_setting,
+)
 
 __all__ = [
     "KNOWN_LOOSENED",
@@ -83,6 +89,7 @@ __all__ = [
     "WrenchInput",
     "WrenchResult",
     "WrenchTool",
+    "check_setting",
     "drive_tool",
     "has_passed",
     "held_side",

@@ -107,3 +107,16 @@ def wrench_setting(given: WrenchInput) -> Outcome[WrenchResult]:
         assumptions=("The hand pulls at the middle of the grip.",),
         sources=(WRENCH_SOURCE, PRELOAD_SOURCE),
     )
+
+
+def check_setting(setting_nm: float, scale_max_nm: float) -> None:
+    """Refuses a click at a setting that a wrench cannot be trusted at."""
+    least = LEAST_SHARE * scale_max_nm
+    if not least <= setting_nm <= scale_max_nm:
+        raise InputError(
+            "torque_nm",
+            entered(setting_nm, "N·m"),
+            f"from {entered(least, 'N·m')} to {entered(scale_max_nm, 'N·m')}",
+            "this wrench cannot be trusted at that setting",
+            "Take another wrench and enter what it read.",
+        )

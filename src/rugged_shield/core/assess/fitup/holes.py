@@ -189,6 +189,7 @@ def _openings(plate: Plate, joints: tuple[MountedJoint, ...], fit: HoleFitResult
             joints=pair.names,
             words=words,
             edge_left_mm=min(edges, default=None),
+            diameter_mm=max(r.diameter_mm or 0.0 for r in both),
         )
     ]
 

@@ -11,6 +11,7 @@ from shapely import get_coordinates
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     PENCIL_MM,
     Capsule,
@@ -92,7 +93,10 @@ def _swept(
         from_deg=neighbour.from_deg,
         to_deg=neighbour.to_deg,
     )
-    return sweep(SweepInput(moving=tuple(moving), motion=motion, fixed=tuple(fixed))).result
+    try:
+        return sweep(SweepInput(moving=tuple(moving), motion=motion, fixed=tuple(fixed))).result
+    except InputError:
+        return None  # a motion that cannot be worked out is looked at, like one nobody entered
 
 
 def _turned(neighbour: Neighbour, pivot: Vec3, tip: Vec3, share: float) -> Vec3:

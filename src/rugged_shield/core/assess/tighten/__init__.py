@@ -23,7 +23,7 @@ from rugged_shield.core.assess.tighten.draw_home import (
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
 from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure
-from rugged_shield.core.assess.tighten.tasks import change_caution, count_test, plate_tasks
+from rugged_shield.core.assess.tighten.tasks import change_caution, plate_tasks
 
 __all__ = [
     "DrawHome",
@@ -36,7 +36,6 @@ __all__ = [
     "change_caution",
     "clocks_of",
     "close_bike_joint",
-    "count_test",
     "done_steps",
     "draw_home",
     "history_lines",

@@ -319,9 +319,16 @@ def draw_home(plate: Plate, joints: tuple[MountedJoint, ...], wrench: WrenchTool
     if not 1 <= len(gaps) <= MAX_MOUNTS:
         return _none(gaps, f"With {len(gaps)} joints that hold the sheet this is not worked out.")
     try:
-        asked = _given(plate, joints, gaps, wrench)
+        return _worked_out(plate, joints, gaps, wrench)
     except InputError as error:
         return _none(gaps, f"Not worked out: {error.message or error}.")
+
+
+def _worked_out(
+    plate: Plate, joints: tuple[MountedJoint, ...], gaps: tuple[GapAt, ...], wrench: WrenchTool
+) -> DrawHome:
+    """Every order and cure. Raises InputError where a size is beyond a computation's range."""
+    asked = _given(plate, joints, gaps, wrench)
     schools = _schools(joints, gaps, wrench)
     plan = schools["plan"][1]
     best = draw_up(asked)

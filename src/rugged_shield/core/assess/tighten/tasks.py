@@ -46,13 +46,6 @@ def _change_task(change: Modification) -> PlanTask:
     )
 
 
-def count_test(left: int, right: int) -> str:
-    """How the number of holes on each side tells whether a piece is turned over."""
-    if left == right:
-        return ""
-    return f"Count the holes: {left} left, {right} right of the middle; else it is turned over."
-
-
 def _way_task(candidate: Candidate) -> list[PlanTask]:
     """One look before it hangs: what makes each piece unmistakable."""
     plate = candidate.plate

@@ -49,6 +49,7 @@ from rugged_shield.core.tighten import (
     RiddenAnyway,
     Step,
     TorqueCard,
+    check_setting,
     joint_states,
     open_on_bike,
     started_check,
@@ -281,7 +282,9 @@ def _torque_read(job: Job, body: ReadingWrite) -> float:
     if body.clicked:
         for at in mounted(job.bike, job.in_hand):
             if at.joint.key == body.joint:
-                return card_of(at.joint, at.mount, job.wrench).result.target_nm
+                card = card_of(at.joint, at.mount, job.wrench).result
+                check_setting(card.setting_nm, job.wrench.scale_max_nm)
+                return card.target_nm
     value = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
     if value is None:
         raise InputError("torque_nm", body.text, "a torque in N·m or ft·lb", "nothing was entered")
