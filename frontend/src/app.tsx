@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
+import { cameOverNetwork, useWho } from "./api/phones";
 import { Waiting } from "./parts/States";
 import { WorkList } from "./worklist/WorkList";
 
@@ -86,9 +87,27 @@ const Tighten = lazy(() =>
 );
 const Keep = lazy(() => import("./stations/keep/Keep").then((m) => ({ default: m.Keep })));
 const Garage = lazy(() => import("./garage/Garage"));
+const GarageKeep = lazy(() => import("./garage/GarageKeep"));
+const Pair = lazy(() => import("./garage/Pair").then((m) => ({ default: m.Pair })));
 
-/** Every address of the application. */
+function OnPhone({ job }: { job: string }) {
+  return (
+    <Suspense fallback={<Waiting what="the screen" />}>
+      <Routes>
+        <Route path="/pair" element={<Pair />} />
+        <Route path="/jobs/:job/garage" element={<Garage />} />
+        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />} />
+        <Route path="*" element={<Navigate to={job ? `/jobs/${job}/garage` : "/pair"} replace />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+/** Every address of the application; a phone that was let in has those of its job only. */
 export function App() {
+  const who = useWho();
+  if (cameOverNetwork() && who.isPending) return <Waiting what="who you are" />;
+  if (who.data?.is_phone) return <OnPhone job={who.data.job} />;
   return (
     <Suspense fallback={<Waiting what="the screen" />}>
       <Routes>
@@ -97,6 +116,7 @@ export function App() {
         <Route path="/new/fit" element={<NewFit />} />
         <Route path="/parts" element={<PartsPage />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
+        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />} />
         <Route path="/jobs/:job" element={<JobFrame />}>
           <Route index element={<Navigate to="survey" replace />} />
           <Route path="survey" element={<SurveyFrame />}>

@@ -14,6 +14,8 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
+    from flask import Flask
+
     from rugged_shield.instruments import Tray
     from rugged_shield.store import Database
 
@@ -123,20 +125,42 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         taken = sock.getsockname()[1]
         # What is remembered is large and lives long: looked through seldom, not at every map.
         gc.set_threshold(50_000, 20, 50)
-        server = Served(with_static_files(app), sock)
+        served = with_static_files(app)
+        server = Served(served, sock, app.extensions["rugged_shield_streams"].ending)
         print(f"Data in {folder}", flush=True)
         print(f"Rugged Shield is at http://{args.host}:{taken}/ (stop with Ctrl-C)", flush=True)
         log = logging.getLogger("rugged_shield")
         log.info("started")
         tray.start()
+        stop_lan = _let_phones_in(app, served, taken, args)
         try:
             server.run()
         finally:
+            stop_lan()
             tray.stop()
             stop_simulators()
             app.extensions["rugged_shield_db"].close()
             log.info("stopped")
     return 0
+
+
+def _let_phones_in(
+    app: Flask, served: object, port: int, args: argparse.Namespace
+) -> Callable[[], None]:
+    """Listens on the garage's network too where ``--lan`` asks for it; its end."""
+    from rugged_shield.core.errors import InputError
+
+    if args.lan is None:
+        if args.cert or args.key:
+            raise InputError("--cert", str(args.cert or args.key), "together with --lan")
+        return lambda: None
+    from rugged_shield.web.lan import Lan, own_address
+
+    lan = Lan(served, args.lan or own_address(), port, args.cert, args.key)
+    app.extensions["rugged_shield_phones"].addresses = (lan.address,)
+    lan.start()
+    print(f"Phones: {lan.address}/pair (let in one by one, from Tighten)", flush=True)
+    return lan.stop
 
 
 def _print_json(answer: Any) -> None:
@@ -311,6 +335,15 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
         sub.add_argument("--port", type=int, default=DEFAULT_PORT)
         sub.add_argument("--host", default="127.0.0.1", help="address to bind (default loopback)")
+        sub.add_argument(
+            "--lan",
+            nargs="?",
+            const="",
+            metavar="ADDRESS",
+            help="let phones in on the garage's network, each by a code (default: off)",
+        )
+        sub.add_argument("--cert", type=Path, help="certificate for --lan, PEM")
+        sub.add_argument("--key", type=Path, help="its key, PEM")
         sub.add_argument(
             "--instrument",
             action="append",

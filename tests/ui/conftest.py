@@ -42,22 +42,25 @@ WAIT_S = 90.0
 class Server:
     """The demo server as a process of its own, on a data folder that outlives it."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, lan: str = "") -> None:
         self.folder = folder
+        self.lan = lan
         self.process: subprocess.Popen[str] | None = None
-        self.base = ""
+        self.base = self.phones = ""
         self.port = "0"
 
     def start(self) -> None:
         command = [sys.executable, "-m", "rugged_shield.cli", "demo", "--data", str(self.folder)]
-        self.process = subprocess.Popen(
-            [*command, "--port", self.port], stdout=subprocess.PIPE, text=True
-        )
+        command += ["--port", self.port, *(["--lan", self.lan] if self.lan else [])]
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
         assert self.process.stdout is not None
         for line in self.process.stdout:
             found = re.search(r"http://127\.0\.0\.1:(\d+)/", line)
             if found:
                 self.base, self.port = found[0].rstrip("/"), found[1]
+            phones = re.search(r"^Phones: (http\S+)/pair", line)
+            self.phones = phones[1] if phones else ""
+            if self.base and bool(self.lan) == bool(self.phones):
                 return
         raise AssertionError("the server did not start")
 

@@ -6,7 +6,7 @@ import { unitsSpoken } from "./units";
 /** What is sent, by its name in the server's document. */
 type Sent = components["schemas"];
 /** The body of a write, without what every write carries. */
-export type Body<Name extends keyof Sent> = Omit<Sent[Name], "version" | "key">;
+export type Body<Name extends keyof Sent> = Omit<Sent[Name], "version" | "key" | "late_s">;
 
 /** How often a request is sent again that the server put off, and the longest it is waited for. */
 const AGAIN = 4;

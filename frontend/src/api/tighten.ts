@@ -1,63 +1,91 @@
 import { api, at, type Body, unwrap } from "./client";
 import { useStation } from "./job";
 import type { Write } from "./types";
+import { canWait } from "./waiting";
 
 export const useTighten = () =>
   useStation("tighten", (id) => unwrap(api.GET("/api/jobs/{job_id}/tighten", at(id))));
 
 /** A screw was started by hand. */
-export const startJoint =
+export const startJoint = canWait(
+  "started",
+  (_body: Body<"ReadingWrite">, about) => about,
   (body: Body<"ReadingWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/started", { ...at(job_id), body: { ...base, ...body } }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/started", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
 
 /** Record a torque reading. */
-export const takeReading =
+export const takeReading = canWait(
+  "reading",
+  (body: Body<"ReadingWrite">, about) => `${about}: ${body.clicked ? "clicked" : body.text}`,
   (body: Body<"ReadingWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/reading", { ...at(job_id), body: { ...base, ...body } }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/reading", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
 
 /** Take a reading back; both lines stay in the record. */
-export const takeBack =
+export const takeBack = canWait(
+  "reading taken back",
+  (_body: Body<"TakeBackWrite">, about) => `${about}: taken back`,
   (body: Body<"TakeBackWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/take-back", {
-        ...at(job_id),
-        body: { ...base, ...body },
-      }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/take-back", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
 
 /** Tick a step of the work, or open it again. */
-export const tickStep =
+export const tickStep = canWait(
+  "step",
+  (body: Body<"StepWrite">, about) => (body.done ? about : `${about}: open again`),
   (body: Body<"StepWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/step", { ...at(job_id), body: { ...base, ...body } }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/step", { ...at(job_id), body: { ...base, ...body } }),
+      ),
+);
 
 /** Something of the bike was loosened: it is open until it is closed. */
-export const loosened =
+export const loosened = canWait(
+  "loosened",
+  (body: Body<"LoosenWrite">) => `${body.name} is open`,
   (body: Body<"LoosenWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/loosened", {
-        ...at(job_id),
-        body: { ...base, ...body },
-      }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/loosened", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
 
 /** It is closed again. */
-export const closed =
+export const closed = canWait(
+  "closed",
+  (body: Body<"CloseWrite">) => `closed on the bike ${body.text || body.how}`,
   (body: Body<"CloseWrite">): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/tighten/closed", { ...at(job_id), body: { ...base, ...body } }),
-    );
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/closed", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
 
 /** Ridden though something is missing; the reason is kept. */
 export const rideAnyway =

@@ -53,6 +53,6 @@ export type Ghost = { path: string; text: string };
 export type Place = { x: number; y: number; z?: number };
 
 /** What every write carries. */
-export type Base = { version: number; key: string };
+export type Base = { version: number; key: string; late_s?: number };
 /** A write by name, waiting for its job and for the version it is based on. */
 export type Write = (job_id: string, base: Base) => Promise<SavedView>;

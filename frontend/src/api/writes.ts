@@ -1,9 +1,10 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { api, at, unwrap } from "./client";
-import { Refusal } from "./errors";
+import { Refusal, Unreachable } from "./errors";
 import { useJobId } from "./job";
 import type { Frame, SavedView, Write } from "./types";
+import { Held, hold, sentOf, useHolding, waitingLine } from "./waiting";
 
 /** A key that makes a repeated request harmless. */
 export const newKey = (): string =>
@@ -19,13 +20,53 @@ async function currentVersion(queries: QueryClient, job_id: string): Promise<num
   return frame.version;
 }
 
+/** The longest that a write which can wait is waited for. */
+const ANSWER_MS = 8000;
+
+/** The answer, or “unreachable” where none comes: a lost network may say nothing at all. */
+export function inTime<T>(answer: Promise<T>): Promise<T> {
+  return new Promise((done, failed) => {
+    const timer = setTimeout(() => failed(new Unreachable("No answer in time.")), ANSWER_MS);
+    answer.then(done, failed).finally(() => clearTimeout(timer));
+  });
+}
+
+/** What a write changed is known to every screen. */
+export async function settle(queries: QueryClient, job_id: string, saved: SavedView) {
+  queries.setQueryData(["frame", job_id], saved.frame);
+  await queries.invalidateQueries({ queryKey: ["job", job_id] });
+  void queries.invalidateQueries({ queryKey: ["jobs"] });
+}
+
+/** A write that may wait: behind what waits already, and on this device where no answer comes. */
+async function sendOrHold(
+  queries: QueryClient,
+  job_id: string,
+  key: string,
+  write: Write,
+  about: string,
+) {
+  const sent = sentOf(write);
+  if (!sent) return carryOut(queries, job_id, key, write);
+  const version = await currentVersion(queries, job_id);
+  const { name, body, says } = sent;
+  const entry = { name, body, key, words: says(about), made_ms: Date.now() };
+  if (waitingLine(job_id).entries.length === 0) {
+    try {
+      return await carryOut(queries, job_id, key, (id, base) => inTime(write(id, base)));
+    } catch (error) {
+      if (!(error instanceof Unreachable)) throw error;
+    }
+  }
+  hold(job_id, version, entry);
+  throw new Held(about);
+}
+
 async function carryOut(queries: QueryClient, job_id: string, key: string, write: Write) {
   const version = await currentVersion(queries, job_id);
   try {
     const saved = await write(job_id, { version, key });
-    queries.setQueryData(["frame", job_id], saved.frame);
-    await queries.invalidateQueries({ queryKey: ["job", job_id] });
-    void queries.invalidateQueries({ queryKey: ["jobs"] });
+    await settle(queries, job_id, saved);
     return saved;
   } catch (error) {
     if (error instanceof Refusal && error.status === 409) {
@@ -44,12 +85,15 @@ async function carryOut(queries: QueryClient, job_id: string, key: string, write
 export function useWrite() {
   const job_id = useJobId();
   const queries = useQueryClient();
+  const about = useHolding();
   const { mutateAsync } = useMutation({
     scope: { id: `job ${job_id}` },
     // A server that does not answer is said at once, whatever the browser thinks of the network.
     networkMode: "always",
     mutationFn: (asked: { write: Write; key: string }) =>
-      carryOut(queries, job_id, asked.key, asked.write),
+      about === null
+        ? carryOut(queries, job_id, asked.key, asked.write)
+        : sendOrHold(queries, job_id, asked.key, asked.write, about),
   });
   return useCallback(
     (write: Write, key: string = newKey()): Promise<SavedView> => mutateAsync({ write, key }),

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { redo, undo, useFrame } from "../api/job";
+import { useLive } from "../api/live";
 import type { Frame, StationState } from "../api/types";
 import { BackToList } from "../parts/BackToList";
 import { Failed, Waiting } from "../parts/States";
@@ -22,6 +23,7 @@ export function JobFrame() {
   const { toggle } = useUnits();
   const { act } = useAct();
   const [sheet, setSheet] = useState(false);
+  useLive(job ?? "");
   const go = (to: string) => () => void navigate(to);
   useShortcuts({
     ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), go(`/jobs/${job}/${s}`)])),
@@ -33,7 +35,7 @@ export function JobFrame() {
     "?": () => setSheet(true),
   });
   if (frame.isPending) return <Waiting what="the job" />;
-  if (frame.isError) {
+  if (!frame.data) {
     return (
       <main>
         <Failed error={frame.error} retry={() => void frame.refetch()} />

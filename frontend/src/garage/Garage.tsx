@@ -1,11 +1,12 @@
-import { useEffect, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { cameOverNetwork, isShutOut } from "../api/phones";
 import { startJoint, tickStep, useTighten } from "../api/tighten";
 import type { StepView, TightenView } from "../api/types";
+import { Holding, useWaiting, type WaitingLine } from "../api/waiting";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Failed, Waiting } from "../parts/States";
-import { ThemeSwitch } from "../parts/ThemeSwitch";
 import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
@@ -15,80 +16,49 @@ import { Why } from "../parts/Why";
 import { LockerClocks } from "../stations/tighten/LockerClocks";
 import { OpenRegister } from "../stations/tighten/OpenRegister";
 import { TakeReading } from "../stations/tighten/TakeReading";
+import { Shell } from "./Shell";
+import { ShutOut } from "./ShutOut";
 
 /** Garage mode: one step fills the screen, for a laptop on the bench or one thumb. */
 export default function Garage() {
   const tighten = useTighten();
+  if (isShutOut(tighten.error)) return <ShutOut />;
+  // Without a link the steps that are known stay on the screen.
   if (tighten.isPending) return <Waiting what="the steps" />;
-  if (tighten.isError) return <Failed error={tighten.error} retry={() => void tighten.refetch()} />;
+  if (!tighten.data) return <Failed error={tighten.error} retry={() => void tighten.refetch()} />;
   return <Steps view={tighten.data} />;
 }
 
-function useClock(): string {
-  const [now, setNow] = useState(() => new Date());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(new Date()), 15_000);
-    return () => clearInterval(timer);
-  }, []);
-  return now.toTimeString().slice(0, 5);
-}
-
 function Steps({ view }: { view: TightenView }) {
-  const { job } = useParams();
+  const { job = "" } = useParams();
   const navigate = useNavigate();
-  const { system, toggle } = useUnits();
-  const clock = useClock();
-  const [index, setIndex] = useState(Math.min(view.at, view.steps.length - 1));
+  const { toggle } = useUnits();
+  const line = useWaiting(job);
+  const [index, setIndex] = useState(() => firstOpen(view, line));
   const step = view.steps[index];
   const last = view.steps.length - 1;
   useShortcuts({
     arrowright: () => setIndex((i) => Math.min(last, i + 1)),
     arrowleft: () => setIndex((i) => Math.max(0, i - 1)),
-    escape: () => void navigate(`/jobs/${job}/tighten`),
+    escape: () => !cameOverNetwork() && void navigate(`/jobs/${job}/tighten`),
     u: toggle,
   });
   if (!step) return <p className="p-6">This plate has no steps.</p>;
   const done = view.steps.filter((s) => s.done).length;
   return (
-    <div className="flex h-dvh flex-col bg-paper">
-      <header>
-        <div className="flex items-center gap-3 border-b border-ink px-3 py-1.5 sm:px-6">
-          <Link
-            to={`/jobs/${job}/tighten`}
-            className="inline-flex min-h-11 items-center text-act underline"
-          >
-            Leave garage mode
-          </Link>
-          <p className="flex-1 text-right num text-xl sm:text-center">
-            Step {index + 1} of {last + 1}
-            <span className="label ml-3 hidden sm:inline">{done} done</span>
-          </p>
-          <Button onClick={toggle} className="hidden sm:inline-block">
-            <span className="sr-only">Switch units, now </span>
-            {system === "us" ? "ft·lb" : "N·m"}
-          </Button>
-          <ThemeSwitch className="hidden sm:inline-block" />
-          <time className="num text-xl">{clock}</time>
-        </div>
-        {view.open.length > 0 && (
-          <p role="status" className="border-b-2 border-blocked bg-sheet px-3 py-1 sm:px-6">
-            <VerdictMark verdict="blocked" quiet /> Open on the bike:{" "}
-            {view.open.map((o) => o.name).join(", ")}
-          </p>
-        )}
-        <progress
-          className="block h-1.5 w-full"
-          value={done}
-          max={last + 1}
-          aria-label="Steps done"
+    <Shell
+      words={`Step ${index + 1} of ${last + 1}`}
+      more={`${done} done`}
+      progress={[done, last + 1]}
+    >
+      <Holding.Provider value={step.step.title}>
+        <StepSheet
+          key={step.step.key}
+          step={step}
+          view={view}
+          next={() => setIndex(Math.min(last, index + 1))}
         />
-      </header>
-      <StepSheet
-        key={step.step.key}
-        step={step}
-        view={view}
-        next={() => setIndex(Math.min(last, index + 1))}
-      />
+      </Holding.Provider>
       <footer className="grid grid-cols-2 border-t border-ink">
         <Button
           className="min-h-16! border-0 border-r! text-xl"
@@ -105,13 +75,31 @@ function Steps({ view }: { view: TightenView }) {
           Next
         </Button>
       </footer>
-    </div>
+    </Shell>
   );
+}
+
+/** Whether what closes a step waits on this device. */
+function isWaiting({ step }: StepView, line: WaitingLine): boolean {
+  return line.entries.some(({ name, body }) => {
+    const said = body as { step?: string; joint?: string; done?: boolean };
+    if (name === "step") return said.step === step.key && said.done === true;
+    const kind = name === "started" ? "start" : name === "reading" ? "full" : "";
+    return step.kind === kind && said.joint === step.joint;
+  });
+}
+
+/** The step that comes next, with what still waits counted as done; the last where all are. */
+function firstOpen(view: TightenView, line: WaitingLine): number {
+  const next = view.steps.findIndex((step) => !step.done && !isWaiting(step, line));
+  return next < 0 ? view.steps.length - 1 : next;
 }
 
 type SheetProps = { step: StepView; view: TightenView; next: () => void };
 
 function StepSheet({ step, view, next }: SheetProps) {
+  const { job = "" } = useParams();
+  const waiting = isWaiting(step, useWaiting(job));
   const pick = usePick();
   const other = useOther();
   const { step: s } = step;
@@ -132,6 +120,7 @@ function StepSheet({ step, view, next }: SheetProps) {
             <span>{card ? card.stage_label : "Task"}</span>
             {step.done && <VerdictMark verdict="sound" />}
             {step.done && <span>done</span>}
+            {waiting && <span>waits on this device</span>}
           </p>
           <h1 className="text-4xl leading-none sm:text-6xl">{s.title}</h1>
           {s.caution && (
@@ -247,11 +236,15 @@ const ALL_WORDS: Record<string, string> = {
 };
 
 function DoneButton({ step, view, next }: SheetProps) {
+  const { job = "" } = useParams();
   const { act, trouble, busy } = useAct();
+  // What waits here comes before this step: whether it may be done is judged when it arrives.
+  const waits = useWaiting(job).entries.length > 0;
+  const shut = step.allowed !== "" && !step.done && !waits;
   const { system } = useUnits();
   const s = step.step;
   const one = (which: StepView, done: boolean) =>
-    act((job_id, base) =>
+    act(
       which.step.kind === "start"
         ? startJoint({
             joint: which.step.joint,
@@ -260,8 +253,8 @@ function DoneButton({ step, view, next }: SheetProps) {
             override: "",
             accepted: "",
             clicked: false,
-          })(job_id, base)
-        : tickStep({ step: which.step.key, done })(job_id, base),
+          })
+        : tickStep({ step: which.step.key, done }),
     );
   const send = async () => {
     const done = await one(step, !step.done);
@@ -277,13 +270,13 @@ function DoneButton({ step, view, next }: SheetProps) {
     return <p className="text-lg">Started by hand: in the record.</p>;
   return (
     <>
-      {step.allowed && !step.done && <p className="mb-2 text-lg">{step.allowed}</p>}
+      {shut && <p className="mb-2 text-lg">{step.allowed}</p>}
       <div className="flex gap-2">
         <Button
           tone={step.done ? "plain" : "main"}
           className="min-h-16! flex-1 text-2xl"
           busy={busy}
-          disabled={step.allowed !== "" && !step.done}
+          disabled={shut}
           onClick={() => void send()}
         >
           {step.done ? "Open this step again" : s.kind === "start" ? "Started by hand" : "Done"}

@@ -10,6 +10,8 @@ import { UnitsProvider } from "./units";
 export type Asked = { method: string; path: string; body: unknown };
 type Answer = { status?: number; body: unknown } | undefined;
 
+const NO_PHONES = { addresses: [], is_encrypted: false, code: null, devices: [] };
+
 /** A server that answers by method and path; unknown questions fail the test with their name. */
 export function serve(answer: (asked: Asked) => Answer): Asked[] {
   const seen: Asked[] = [];
@@ -20,8 +22,9 @@ export function serve(answer: (asked: Asked) => Answer): Asked[] {
       path: new URL(request.url).pathname,
       body: text ? (JSON.parse(text) as unknown) : null,
     };
-    seen.push(asked);
-    const found = answer(asked);
+    const phones = asked.path.endsWith("/phones");
+    if (!phones) seen.push(asked);
+    const found = phones ? { body: NO_PHONES } : answer(asked);
     if (!found) throw new Error(`nobody answers ${asked.method} ${asked.path}`);
     return new Response(JSON.stringify(found.body), {
       status: found.status ?? 200,

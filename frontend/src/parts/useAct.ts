@@ -1,21 +1,24 @@
 import { useState } from "react";
 import { wordsFor } from "../api/errors";
-import type { Base, SavedView } from "../api/types";
+import type { SavedView, Write } from "../api/types";
+import { Held } from "../api/waiting";
 import { useWrite } from "../api/writes";
 
-/** A button's write: runs it once at a time and keeps what went wrong in words. */
+/**
+ * A button's write: runs it once at a time and keeps what went wrong in words. Where writes may
+ * wait, one that the server has not got yet is “held”.
+ */
 export function useAct() {
   const write = useWrite();
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);
-  const act = async (
-    call: (job_id: string, base: Base) => Promise<SavedView>,
-  ): Promise<SavedView | undefined> => {
+  const act = async (call: Write): Promise<SavedView | "held" | undefined> => {
     setBusy(true);
     setTrouble("");
     try {
       return await write(call);
     } catch (error) {
+      if (error instanceof Held) return "held";
       setTrouble(wordsFor(error));
       return undefined;
     } finally {

@@ -20,6 +20,7 @@ from rugged_shield.store.repository import (
     step_back,
     step_forward,
     unreadable_jobs,
+    version_of,
 )
 from rugged_shield.store.shelf import (
     ShelfItem,
@@ -88,4 +89,5 @@ __all__ = [
     "step_back",
     "step_forward",
     "unreadable_jobs",
+    "version_of",
 ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from typing import Any
 
@@ -134,6 +134,15 @@ def load_job(db: Database, job_id: str) -> JobRow:
     """One job; raises NotFoundError."""
     with db.reading() as session:
         return _row(session, _model(session, job_id))
+
+
+def version_of(db: Database, job_id: str) -> int:
+    """The version that a job stands at, without reading it; raises NotFoundError."""
+    with db.reading() as session:
+        version = session.scalar(select(JobModel.version).where(JobModel.id == job_id))
+    if version is None:
+        raise NotFoundError(job_id)
+    return version
 
 
 def raw_job(db: Database, job_id: str) -> str:
@@ -273,18 +282,25 @@ def edit_job(
 
 
 def append_record(
-    db: Database, job_id: str, version: int, key: str, make: Callable[[JobRow], Entry]
+    db: Database,
+    job_id: str,
+    version: int,
+    key: str,
+    make: Callable[[JobRow], Entry],
+    late_s: int = 0,
 ) -> Saved:
-    """Add one line to a job's record; its number and time are set here."""
+    """Add one line to a job's record; its number and time are set here.
+
+    ``late_s`` is how long ago it happened, where it was told later.
+    """
     with db.writing() as session:
         model, repeat = _begin(session, job_id, version, key)
         if repeat is not None:
             return repeat
         entry = make(_row(session, model))
         last = session.scalar(select(func.max(EventModel.seq)).where(EventModel.job_id == job_id))
-        numbered = replace(
-            entry.event, seq=(last or 0) + 1, at=datetime.now(UTC).isoformat(timespec="seconds")
-        )
+        at = datetime.now(UTC) - timedelta(seconds=late_s)
+        numbered = replace(entry.event, seq=(last or 0) + 1, at=at.isoformat(timespec="seconds"))
         session.add(_new_event(job_id, numbered))
         return _finish(session, model, key, entry.words, [{"record": numbered.seq}])
 

@@ -1,17 +1,28 @@
-"""Who may ask: known hosts only, and writes only from our own pages or from no browser at all."""
+"""Who may ask: known hosts only, and writes only from our own pages or from no browser at all.
+
+What comes in from the garage's network (``serve --lan``) is a phone's: it may ask for the built
+pages, pair, and see and tick the steps of the one job that it was let in for. Nothing else.
+"""
 
 from __future__ import annotations
 
+from typing import Any
 from urllib.parse import urlsplit
 
 from flask import request
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.web.phones import COOKIE, Phones
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 PICTURES = ("image/jpeg", "image/png")
 PDF = ("application/pdf",)
+FROM_LAN = "rugged_shield.from_lan"
+"""Set by the network's listener on everything that comes in there; no header can set it."""
+PHONE_ROOMS = ("tighten", "keep", "live")
+PHONE_ENDPOINTS = ("jobs.frame",)
+OPEN_TO_PHONES = ("pairing.pair", "pairing.who", "pages.page")
 _FILE_ENDPOINTS: dict[str, tuple[str, ...]] = {}
 
 
@@ -28,13 +39,49 @@ def host_of(said: str) -> str:
         return ""
 
 
-def check_request(hosts: tuple[str, ...]) -> None:
-    """Raise InputError for a foreign host, a foreign origin, or a body of the wrong type."""
-    host = host_of(request.host)
-    if host not in hosts:
-        raise InputError("host", host, "one of " + ", ".join(hosts), "this host is not served")
+def is_known_host(environ: dict[str, Any], hosts: tuple[str, ...], phones: Phones) -> bool:
+    """Whether a request names a host that is served where it came in.
+
+    On the network: exactly an address that is shown, port included.
+    """
+    said = str(environ.get("HTTP_HOST", ""))
+    if environ.get(FROM_LAN):
+        return said in phones.hosts
+    return host_of(said) in hosts
+
+
+def check_request(hosts: tuple[str, ...], phones: Phones) -> None:
+    """Raise InputError for a foreign host or origin, a phone out of its room, a wrong body."""
+    from_lan = bool(request.environ.get(FROM_LAN))
+    if not is_known_host(request.environ, hosts, phones):
+        allowed = phones.hosts if from_lan else hosts
+        said = request.host if from_lan else host_of(request.host)
+        raise InputError("host", said, "one of " + ", ".join(allowed), "this host is not served")
+    if from_lan:
+        _check_phone(phones)
     if request.method in WRITES:
         _check_write()
+
+
+def _check_phone(phones: Phones) -> None:
+    """A phone asks only for what it was let in for."""
+    endpoint = request.endpoint or ""
+    if endpoint in OPEN_TO_PHONES:
+        return
+    device = phones.of(request.cookies.get(COOKIE))
+    if device is None:
+        raise InputError(
+            "phone",
+            "",
+            "a phone that was let in",
+            "this phone is not let in, or no more",
+            "Ask for a code on the computer and type it here.",
+        )
+    room = endpoint.split(".")[0] in PHONE_ROOMS or endpoint in PHONE_ENDPOINTS
+    if not room or (request.view_args or {}).get("job_id") != device.job:
+        raise InputError(
+            "phone", request.path[:200], "the steps of its job", "phones have no business here"
+        )
 
 
 def _check_write() -> None:
@@ -50,4 +97,4 @@ def _check_write() -> None:
 
 def status_of(error: InputError) -> int:
     """403 for whoever may not ask, 422 for bad input."""
-    return 403 if error.field in ("host", "origin") else 422
+    return 403 if error.field in ("host", "origin", "phone") else 422

@@ -25,10 +25,22 @@ from rugged_shield.store import (
     StoreTroubleError,
     plain_words,
 )
-from rugged_shield.web import calculate, instruments, jobs, newjob, runs, shelf, worklist
-from rugged_shield.web.access import LOOPBACK, check_request, host_of, status_of
+from rugged_shield.web import (
+    calculate,
+    instruments,
+    jobs,
+    live,
+    newjob,
+    pairing,
+    runs,
+    shelf,
+    worklist,
+)
+from rugged_shield.web.access import LOOPBACK, check_request, is_known_host, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
+from rugged_shield.web.live import Streams
 from rugged_shield.web.memory import give_back_after
+from rugged_shield.web.phones import Phones
 from rugged_shield.web.runs import Newest, Runs
 from rugged_shield.web.stations import fitup, keep, kit, survey, tighten, weighup
 from rugged_shield.web.worker import SHARED
@@ -51,7 +63,7 @@ HEADERS = {
 }
 """On every answer, built files included."""
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)
-ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate)
+ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing)
 
 pages = Blueprint("pages", __name__)
 
@@ -181,13 +193,15 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     app.extensions["rugged_shield_runs"] = Runs(SHARED)
     app.extensions["rugged_shield_newest"] = Newest()
     app.extensions["rugged_shield_tray"] = tray or Tray()
+    app.extensions["rugged_shield_streams"] = Streams()
+    phones = app.extensions["rugged_shield_phones"] = Phones()
     for station in STATIONS:
         for blueprint in station.BLUEPRINTS:
             app.register_blueprint(blueprint)
     for room in ROOMS:
         app.register_blueprint(room.blueprint)
     app.register_blueprint(pages)
-    app.before_request(lambda: check_request(hosts))
+    app.before_request(lambda: check_request(hosts, phones))
     app.after_request(_headers)
     app.after_request(give_back_after)
     app.register_error_handler(InputError, lambda e: error_response(e, status_of(e)))
@@ -226,7 +240,8 @@ def with_static_files(app: Flask) -> Any:
     )
 
     def served(environ: dict[str, Any], start: Any) -> Any:
-        known = host_of(environ.get("HTTP_HOST", "")) in app.config["SHIELD_HOSTS"]
+        phones = app.extensions["rugged_shield_phones"]
+        known = is_known_host(environ, app.config["SHIELD_HOSTS"], phones)
         return (files if known else app.wsgi_app)(environ, start)
 
     return served

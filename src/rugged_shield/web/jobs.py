@@ -85,7 +85,7 @@ def write(job_id: str, body: Write, change: Callable[[Job], Change]) -> SavedVie
 
 def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedView:
     """Add a line to the record."""
-    return saved(append_record(database(), job_id, body.version, body.key, make))
+    return saved(append_record(database(), job_id, body.version, body.key, make, body.late_s))
 
 
 def row_of(job_id: str) -> JobRow:

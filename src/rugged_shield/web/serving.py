@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import signal
 import time
+from threading import Event
 from types import FrameType
 from typing import Any
 
@@ -12,9 +13,11 @@ from waitress.channel import HTTPChannel
 from waitress.wasyncore import ExitNow
 
 from rugged_shield.formats.guarded import stop_reading
+from rugged_shield.web.live import MOST_STREAMS
 from rugged_shield.web.worker import SHARED
 
-THREADS = 8
+THREADS = 8 + MOST_STREAMS
+"""Eight that answer, and those that streams of changes hold."""
 IDLE_S = 20
 WHOLE_REQUEST_S = 60.0
 LAST_WORDS_S = 1.0
@@ -57,9 +60,10 @@ def stop_on_signals() -> None:
 
 
 class Served:
-    """The server on one socket."""
+    """The server on one socket; ``ending`` is set before it lets its threads go."""
 
-    def __init__(self, application: Any, sock: Any) -> None:
+    def __init__(self, application: Any, sock: Any, ending: Event | None = None) -> None:
+        self._ending = ending or Event()
         self._server = waitress.create_server(
             application,
             sockets=[sock],
@@ -78,6 +82,8 @@ class Served:
         except StopServing:
             pass
         finally:
+            # Streams of changes end first: they would hold their threads for good.
+            self._ending.set()
             SHARED.close()
             stop_reading()
             self._server.task_dispatcher.shutdown(timeout=LAST_WORDS_S)

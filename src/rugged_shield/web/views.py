@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import StringConstraints
+from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
@@ -13,6 +13,7 @@ from rugged_shield.core.assess.frame import LedgerLine, StationState
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 Text = Annotated[str, StringConstraints(max_length=400)]
 IdempotencyKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+LATEST_S = 30 * 24 * 3600
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -96,6 +97,8 @@ class Write:
 
     version: int
     key: IdempotencyKey
+    late_s: Annotated[int, Field(ge=0, le=LATEST_S)] = 0
+    """How long ago it was done: a phone without a link sends it later."""
 
 
 @dataclass(frozen=True, kw_only=True)

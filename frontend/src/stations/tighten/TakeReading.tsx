@@ -20,9 +20,11 @@ export function TakeReading({ card, step, next }: Props) {
   const [sent, setSent] = useState(false);
   const send = async (accepted = "", nm = text, clicked = false) => {
     const body = { joint: card.card.joint, text: nm, system, override, accepted, clicked };
-    if (!(await act(takeReading(body)))) return;
-    setSent(true);
+    const done = await act(takeReading(body));
+    if (!done) return;
     setText("");
+    if (done === "held") next?.();
+    else setSent(true);
   };
   // Only a reading that stands leads on: the server says so with the step that it closes.
   useEffect(() => {

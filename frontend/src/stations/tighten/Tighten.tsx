@@ -16,6 +16,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { OpenRegister } from "./OpenRegister";
+import { PhonePanel } from "./PhonePanel";
 import { ReadyPanel } from "./ReadyPanel";
 import { TakeReading } from "./TakeReading";
 
@@ -48,6 +49,7 @@ export function Tighten() {
       </div>
       <div className="relative min-h-0 lg:overflow-y-auto">
         <GarageLink view={view} />
+        <PhonePanel />
         {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
         <OpenRegister view={view} />
         <ReadyPanel view={view} />

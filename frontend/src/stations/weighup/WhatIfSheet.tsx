@@ -70,7 +70,7 @@ export function WhatIfSheet() {
   if (!view) return <Waiting what="the copy" />;
   const keep = async () => {
     const saved = await act(keepWhatIf({ asked }));
-    if (saved) setKept(saved.words);
+    if (saved && saved !== "held") setKept(saved.words);
   };
   return (
     <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[17rem_minmax(0,1fr)_minmax(0,22rem)]">

@@ -1,0 +1,65 @@
+import { useState } from "react";
+import { Navigate, useLocation, useNavigate } from "react-router";
+import { wordsFor } from "../api/errors";
+import { pairPhone, useWho } from "../api/phones";
+import { Button } from "../parts/Button";
+import { Entry } from "../parts/Entry";
+import { Waiting } from "../parts/States";
+import { Trouble } from "../parts/Trouble";
+
+/** A phone asks to be let in: the six figures that the computer shows, and whose phone it is. */
+export function Pair() {
+  const who = useWho();
+  const navigate = useNavigate();
+  const { hash } = useLocation();
+  const [code, setCode] = useState(/^#\d{6}$/.test(hash) ? hash.slice(1) : "");
+  const [name, setName] = useState(() => localStorage.getItem("device name") ?? "");
+  const [trouble, setTrouble] = useState("");
+  const [busy, setBusy] = useState(false);
+  if (who.isLoading) return <Waiting what="who you are" />;
+  if (who.data?.job) return <Navigate to={`/jobs/${who.data.job}/garage`} replace />;
+  const send = async () => {
+    setBusy(true);
+    setTrouble("");
+    try {
+      const let_in = await pairPhone({ code, name });
+      localStorage.setItem("device name", name);
+      await who.refetch();
+      void navigate(`/jobs/${let_in.job}/garage`, { replace: true });
+    } catch (error) {
+      setTrouble(wordsFor(error).replace("Not saved: the", "The"));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <main className="mx-auto grid max-w-md gap-4 p-5 text-lg">
+      <p className="stamp text-act">Rugged Shield</p>
+      <h1 className="text-4xl leading-none">Let this phone in</h1>
+      <ol className="list-decimal pl-6">
+        <li>On the computer open Tighten, then “Let a phone in”.</li>
+        <li>Type the six figures here. They are good for two minutes.</li>
+      </ol>
+      <div className="[&_input]:num [&_input]:min-h-16 [&_input]:text-4xl">
+        <Entry label="six figures" value={code} onChange={setCode} numeric />
+      </div>
+      <div className="[&_input]:min-h-14">
+        <Entry label="whose phone" value={name} onChange={setName} />
+      </div>
+      <Button
+        tone="main"
+        className="min-h-16! text-2xl"
+        busy={busy}
+        disabled={code.trim().length < 6 || name.trim() === ""}
+        onClick={() => void send()}
+      >
+        Let in
+      </Button>
+      <Trouble words={trouble} />
+      <p className="text-quiet">
+        This phone then sees and ticks the steps of one job, for twelve hours or until it is ended
+        on the computer. Nothing else is shown to it.
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,343 @@
+"""A phone is let in by a code, for one job, for its steps and Keep only, until it is ended."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from flask import Flask
+from werkzeug.test import Client as WsgiClient
+from werkzeug.test import TestResponse
+
+from rugged_shield.core.errors import InputError
+from rugged_shield.web.access import FROM_LAN
+from rugged_shield.web.app import with_static_files
+from rugged_shield.web.lan import Lan
+from rugged_shield.web.pairing import _squares
+from rugged_shield.web.phones import CODE_S, COOKIE, MOST_DEVICES, PAIRED_S, TRIES, Phones
+from tests.conftest import Client
+
+ADDRESS = "http://192.0.2.7:8440"
+JOB = "half-fitted"
+
+
+@dataclass
+class Clock:
+    now: float = 1000.0
+
+    def __call__(self) -> float:
+        return self.now
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def phones(clock: Clock) -> Phones:
+    return Phones(clock, (ADDRESS,))
+
+
+def wrong(code: str) -> str:
+    return f"{(int(code) + 1) % 1_000_000:06d}"
+
+
+def test_a_code_opens_once(phones: Phones) -> None:
+    code = phones.offer(JOB)
+    assert len(code.digits) == 6
+    token, device = phones.pair(f" {code.digits[:3]} {code.digits[3:]} ", "  bench   phone ")
+    assert (device.job, device.name) == (JOB, "bench phone")
+    assert phones.of(token) == device
+    with pytest.raises(InputError, match="no code stands"):
+        phones.pair(code.digits, "another")
+
+
+def test_a_new_code_voids_the_one_before(phones: Phones) -> None:
+    first = phones.offer(JOB).digits
+    while (second := phones.offer(JOB).digits) == first:
+        pass
+    with pytest.raises(InputError, match="not the code"):
+        phones.pair(first, "x")
+    assert phones.pair(second, "x")
+
+
+def test_a_code_is_good_for_two_minutes(phones: Phones, clock: Clock) -> None:
+    code = phones.offer(JOB).digits
+    clock.now += CODE_S - 0.1
+    assert phones.code() is not None
+    clock.now += 0.1
+    assert phones.code() is None
+    with pytest.raises(InputError, match="no code stands"):
+        phones.pair(code, "x")
+
+
+def test_five_wrong_tries_lock_it(phones: Phones) -> None:
+    code = phones.offer(JOB).digits
+    for left in range(TRIES - 1, 0, -1):
+        with pytest.raises(InputError, match=f"{left} more tries"):
+            phones.pair(wrong(code), "x")
+    with pytest.raises(InputError, match="locked"):
+        phones.pair(wrong(code), "x")
+    with pytest.raises(InputError, match="no code stands"):
+        phones.pair(code, "the right one, too late")
+
+
+@pytest.mark.parametrize("said", ["", "0", "12345", "1234567", "٠١٢٣٤٥", "12345x", "é" * 6])
+def test_what_is_no_code_is_a_wrong_try(phones: Phones, said: str) -> None:
+    phones.offer(JOB)
+    with pytest.raises(InputError):
+        phones.pair(said, "x")
+
+
+@pytest.mark.parametrize("name", ["", "   ", "x" * 41, "a\u202eb", "a\x00b"])
+def test_a_name_says_whose_phone_it_is(phones: Phones, name: str) -> None:
+    code = phones.offer(JOB).digits
+    with pytest.raises(InputError) as refused:
+        phones.pair(code, name)
+    assert refused.value.field == "name"
+    assert phones.pair(code, "then it still opens")
+
+
+def test_a_phone_is_in_for_twelve_hours(phones: Phones, clock: Clock) -> None:
+    token, _ = phones.pair(phones.offer(JOB).digits, "x")
+    clock.now += PAIRED_S - 1
+    assert phones.of(token)
+    clock.now += 1
+    assert phones.of(token) is None
+    assert phones.devices(JOB) == ()
+
+
+def test_a_phone_is_ended_for_its_job_only(phones: Phones) -> None:
+    token, device = phones.pair(phones.offer(JOB).digits, "x")
+    with pytest.raises(InputError):
+        phones.end("choosing", device.id)
+    assert phones.of(token)
+    phones.end(JOB, device.id)
+    assert phones.of(token) is None
+    with pytest.raises(InputError):
+        phones.end(JOB, device.id)
+
+
+def test_there_is_an_end_to_phones(phones: Phones) -> None:
+    for _ in range(MOST_DEVICES):
+        phones.pair(phones.offer(JOB).digits, "x")
+    with pytest.raises(InputError, match="too many"):
+        phones.pair(phones.offer(JOB).digits, "x")
+
+
+def test_without_a_listener_no_code_is_given() -> None:
+    with pytest.raises(InputError, match="not let in"):
+        Phones().offer(JOB)
+
+
+def test_the_picture_code_says_the_address() -> None:
+    """Its fixed parts stand where ISO/IEC 18004 puts them: three finders, a light margin."""
+    rows = _squares(f"{ADDRESS}/pair#123456")
+    size = len(rows)
+    assert all(len(row) == size for row in rows)
+    assert (size - 8 - 17) % 4 == 0, "modules are 17 + 4 times the version"
+    margin = 4
+    assert all(set(row) == {"0"} for row in (*rows[:margin], *rows[-margin:]))
+    finder = ("1111111", "1000001", "1011101", "1011101", "1011101", "1000001", "1111111")
+    for top, left in ((4, 4), (4, size - 11), (size - 11, 4)):
+        assert tuple(row[left : left + 7] for row in rows[top : top + 7]) == finder
+
+
+class OnLan:
+    """A phone's browser on the network's listener."""
+
+    def __init__(self, app: Flask) -> None:
+        application = with_static_files(app)
+
+        def marked(environ: dict[str, Any], start: Any) -> Any:
+            environ[FROM_LAN] = True
+            return application(environ, start)
+
+        self.client = WsgiClient(marked)
+
+    def ask(
+        self, path: str, body: object = None, host: str = "192.0.2.7:8440", origin: str = ADDRESS
+    ) -> TestResponse:
+        headers = {"Host": host, "Origin": origin}
+        if body is None:
+            return self.client.get(path, base_url=ADDRESS, headers=headers)
+        return self.client.post(path, base_url=ADDRESS, headers=headers, json=body)
+
+
+@pytest.fixture
+def lan(client: Client) -> OnLan:
+    app = client.flask.application
+    app.extensions["rugged_shield_phones"].addresses = (ADDRESS,)
+    return OnLan(app)
+
+
+def let_in(client: Client, lan: OnLan, job: str = JOB) -> TestResponse:
+    code = client.post(f"/{job}/phones/code")["code"]["digits"]
+    return lan.ask("/api/pair", {"code": code, "name": "bench phone"})
+
+
+def test_a_stranger_sees_the_page_and_nothing_else(lan: OnLan) -> None:
+    assert lan.ask("/pair").status_code == 200
+    assert lan.ask("/api/who").get_json() == {"is_phone": True, "job": "", "name": ""}
+    for path in ("/api/jobs", f"/api/jobs/{JOB}", f"/api/jobs/{JOB}/tighten", "/api/shelf"):
+        answer = lan.ask(path)
+        assert answer.status_code == 403, path
+        assert answer.get_json()["error"]["field"] == "phone"
+
+
+def test_the_token_is_kept_from_scripts(client: Client, lan: OnLan) -> None:
+    cookie = let_in(client, lan).headers["Set-Cookie"]
+    assert cookie.startswith(f"{COOKIE}=")
+    assert {"HttpOnly", "SameSite=Strict", "Path=/api/"} <= set(cookie.split("; "))
+
+
+def test_a_phone_asks_for_its_steps_and_keep_only(client: Client, lan: OnLan) -> None:
+    let_in(client, lan)
+    for path in ("", "/tighten", "/keep", "/tighten/steps.pdf"):
+        assert lan.ask(f"/api/jobs/{JOB}{path}").status_code == 200, path
+    shut = [
+        "/api/jobs",
+        "/api/jobs/choosing",
+        "/api/jobs/choosing/tighten",
+        f"/api/jobs/{JOB}/survey",
+        f"/api/jobs/{JOB}/kit",
+        f"/api/jobs/{JOB}/file",
+        f"/api/jobs/{JOB}/phones",
+        "/api/openapi.json",
+        "/api/instruments",
+    ]
+    for path in shut:
+        assert lan.ask(path).status_code in (403, 404), path
+        assert "error" in lan.ask(path).get_json()
+    assert lan.ask(f"/api/jobs/{JOB}/phones/code", {}).status_code == 403
+    body = {"version": 1, "key": "phone-edit", "path": "title", "text": "mine"}
+    assert lan.ask(f"/api/jobs/{JOB}/undo", body).status_code == 403
+
+
+def test_every_other_route_refuses_a_phone(client: Client, lan: OnLan) -> None:
+    """Whatever is added later is shut until somebody opens it."""
+    let_in(client, lan)
+    app = client.flask.application
+    for rule in app.url_map.iter_rules():
+        room = rule.endpoint.split(".")[0]
+        opened = room in ("tighten", "keep", "live", "pages") or rule.endpoint in (
+            "jobs.frame",
+            "pairing.pair",
+            "pairing.who",
+        )
+        if opened or "GET" not in (rule.methods or ()):
+            continue
+        path = rule.rule
+        for name in rule.arguments:
+            kind = "string"
+            for said in (f"<{name}>", f"<int:{name}>", f"<path:{name}>"):
+                kind = "1" if said.startswith("<int") else JOB if name == "job_id" else "x"
+                path = path.replace(said, kind)
+        assert lan.ask(path).status_code == 403, path
+
+
+@pytest.mark.parametrize(
+    "host", ["localhost", "127.0.0.1:8440", "192.0.2.7", "192.0.2.7:8441", "evil.example:8440", ""]
+)
+def test_only_the_address_that_is_shown_is_answered(client: Client, lan: OnLan, host: str) -> None:
+    let_in(client, lan)
+    assert lan.ask(f"/api/jobs/{JOB}/tighten", host=host).status_code == 403
+
+
+def test_a_phones_writes_come_from_its_own_page(client: Client, lan: OnLan) -> None:
+    let_in(client, lan)
+    version = lan.ask(f"/api/jobs/{JOB}").get_json()["version"]
+    body = {"version": version, "key": "phone-loosens", "name": "peg bolt", "what": "screw"}
+    at = f"/api/jobs/{JOB}/tighten/loosened"
+    for origin in ("http://evil.example", "http://127.0.0.1:8440", "http://192.0.2.7", "null"):
+        assert lan.ask(at, body, origin=origin).status_code == 403
+    assert lan.ask(at, body).status_code == 200
+    assert client.get(f"/{JOB}")["open_on_bike"] == ["peg bolt"]
+
+
+def test_an_ended_phone_is_out_at_once(client: Client, lan: OnLan) -> None:
+    let_in(client, lan)
+    (device,) = client.get(f"/{JOB}/phones")["devices"]
+    assert device["name"] == "bench phone"
+    assert client.post(f"/{JOB}/phones/end", device=device["id"])["devices"] == []
+    assert lan.ask(f"/api/jobs/{JOB}/tighten").status_code == 403
+
+
+def test_the_loopback_needs_no_code_and_gives_none_by_itself(client: Client) -> None:
+    assert client.flask.get("/api/who").get_json()["is_phone"] is False
+    client.post(f"/{JOB}/phones/code", 422)
+    assert client.get(f"/{JOB}/phones")["addresses"] == []
+
+
+def test_what_was_done_earlier_stands_at_its_time(client: Client) -> None:
+    """A phone without a link tells later: the record keeps when it was done."""
+    version = client.get(f"/{JOB}")["version"]
+    body = {"version": version, "key": "told-late-1", "name": "strap", "what": "strap"}
+    client.post(f"/{JOB}/tighten/loosened", **body, late_s=7200)
+    (late,) = client.get(f"/{JOB}/tighten")["open"]
+    body = {"version": version + 1, "key": "told-now-1", "name": "hose", "what": "hose"}
+    client.post(f"/{JOB}/tighten/loosened", **body)
+    now = next(o for o in client.get(f"/{JOB}/tighten")["open"] if o["name"] == "hose")
+    assert late["since"][:13] != now["since"][:13]
+    assert late["since"] < now["since"]
+    client.post(f"/{JOB}/tighten/loosened", 422, **{**body, "key": "told-odd-1", "late_s": -1})
+
+
+def test_a_stream_tells_each_new_version(client: Client) -> None:
+    answer = client.flask.get(f"/api/jobs/{JOB}/live", buffered=False)
+    assert answer.mimetype == "text/event-stream"
+    lines = iter(answer.response)
+    version = client.get(f"/{JOB}")["version"]
+
+    def next_said() -> str:
+        for chunk in lines:
+            text = chunk.decode() if isinstance(chunk, bytes) else chunk
+            if "event: version" in text:
+                return text
+        raise AssertionError("the stream ended")
+
+    assert f"data: {version}" in next_said()
+    client.field(JOB, "title", "seen by another")
+    assert f"data: {version + 1}" in next_said()
+    answer.close()
+    assert client.flask.get("/api/jobs/nowhere/live").status_code == 404
+
+
+def test_streams_have_an_end_and_give_their_place_back(client: Client) -> None:
+    open_now = [client.flask.get(f"/api/jobs/{JOB}/live", buffered=False) for _ in range(6)]
+    assert client.flask.get(f"/api/jobs/{JOB}/live").status_code == 503
+    for answer in open_now:
+        answer.close()
+    again = client.flask.get(f"/api/jobs/{JOB}/live", buffered=False)
+    assert again.status_code == 200
+    again.close()
+
+
+def test_a_certificate_wants_its_key(client: Client, tmp_path: Any) -> None:
+    with pytest.raises(InputError, match="one is missing"):
+        Lan(client.flask.application, "127.0.0.2", 0, cert=tmp_path / "c.pem")
+    with pytest.raises(InputError):
+        Lan(client.flask.application, "192.0.2.99", 8440)
+
+
+def test_pairing_over_a_real_socket(client: Client) -> None:
+    """The listener itself: marks what comes in, whatever the headers say."""
+    import http.client
+
+    app = client.flask.application
+    lan = Lan(with_static_files(app), "127.0.0.2", 0)
+    app.extensions["rugged_shield_phones"].addresses = (lan.address,)
+    lan.start()
+    try:
+        for host in ("localhost", lan.address.split("//")[1]):
+            link = http.client.HTTPConnection(lan.address.split("//")[1], timeout=10)
+            link.request("GET", "/api/jobs", headers={"Host": host})
+            answer = link.getresponse()
+            assert answer.status == 403
+            assert "error" in json.loads(answer.read())
+            link.close()
+    finally:
+        lan.stop()
