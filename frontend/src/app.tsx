@@ -85,7 +85,35 @@ const Fitup = lazy(() => import("./stations/fitup/Fitup").then((m) => ({ default
 const Tighten = lazy(() =>
   import("./stations/tighten/Tighten").then((m) => ({ default: m.Tighten })),
 );
-const Keep = lazy(() => import("./stations/keep/Keep").then((m) => ({ default: m.Keep })));
+const KeepFrame = lazy(() =>
+  import("./stations/keep/KeepFrame").then((m) => ({ default: m.KeepFrame })),
+);
+const DueSheet = lazy(() =>
+  import("./stations/keep/DueSheet").then((m) => ({ default: m.DueSheet })),
+);
+const LogSheet = lazy(() =>
+  import("./stations/keep/LogSheet").then((m) => ({ default: m.LogSheet })),
+);
+const BlowsSheet = lazy(() =>
+  import("./stations/keep/BlowsSheet").then((m) => ({ default: m.BlowsSheet })),
+);
+const RecheckSheet = lazy(() =>
+  import("./stations/keep/RecheckSheet").then((m) => ({ default: m.RecheckSheet })),
+);
+const BackSheet = lazy(() =>
+  import("./stations/keep/BackSheet").then((m) => ({ default: m.BackSheet })),
+);
+
+/** Keep's sheets, in its station and in garage mode. */
+const keepSheets = (
+  <>
+    <Route index element={<DueSheet />} />
+    <Route path="log" element={<LogSheet />} />
+    <Route path="plate" element={<BlowsSheet />} />
+    <Route path="joints" element={<RecheckSheet />} />
+    <Route path="back" element={<BackSheet />} />
+  </>
+);
 const Garage = lazy(() => import("./garage/Garage"));
 const GarageKeep = lazy(() => import("./garage/GarageKeep"));
 const Pair = lazy(() => import("./garage/Pair").then((m) => ({ default: m.Pair })));
@@ -96,7 +124,9 @@ function OnPhone({ job }: { job: string }) {
       <Routes>
         <Route path="/pair" element={<Pair />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
-        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />} />
+        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />}>
+          {keepSheets}
+        </Route>
         <Route path="*" element={<Navigate to={job ? `/jobs/${job}/garage` : "/pair"} replace />} />
       </Routes>
     </Suspense>
@@ -116,7 +146,9 @@ export function App() {
         <Route path="/new/fit" element={<NewFit />} />
         <Route path="/parts" element={<PartsPage />} />
         <Route path="/jobs/:job/garage" element={<Garage />} />
-        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />} />
+        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />}>
+          {keepSheets}
+        </Route>
         <Route path="/jobs/:job" element={<JobFrame />}>
           <Route index element={<Navigate to="survey" replace />} />
           <Route path="survey" element={<SurveyFrame />}>
@@ -150,7 +182,9 @@ export function App() {
             <Route path="changes" element={<ChangesSheet />} />
           </Route>
           <Route path="tighten/:joint?" element={<Tighten />} />
-          <Route path="keep" element={<Keep />} />
+          <Route path="keep" element={<KeepFrame />}>
+            {keepSheets}
+          </Route>
         </Route>
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -99,7 +99,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "outer_mm": None,
         "hole_mm": None,
     },
-    "job": {"faults": []},
+    "job": {"faults": [], "customer": ""},
     "item": {"turn": None, "why": ""},
     "candidate": {
         "sheet": {"revision": "", "date": "", "pages": []},

@@ -249,23 +249,40 @@ def finish(client: Client) -> None:
         )
 
 
+def close_plan(client: Client) -> None:
+    """Ticks every step of the plan that is only ticked."""
+    for step in client.get("/half-fitted/tighten")["steps"]:
+        if not step["done"] and step["step"]["kind"] not in ("start", "full"):
+            client.post("/half-fitted/tighten/step", step=step["step"]["key"], done=True)
+
+
 def test_keep_from_fitted_to_checked(client: Client) -> None:
-    found = {"joint": "a1", "text": "12", "system": "metric", "override": ""}
+    found = {"joint": "a1", "text": "12", "system": "metric"}
     client.post("/half-fitted/keep/found", status=422, **found)
     finish(client)
     keep = client.get("/half-fitted/keep")
-    assert keep["due"]["state"] == "waiting"
-    assert keep["due"]["due_at_km"] == 18520
+    assert keep["due"]["state"] == "not fitted"
+    assert "steps of the plan are open" in keep["due"]["words"]
+    close_plan(client)
+    keep = client.get("/half-fitted/keep")
+    assert keep["due"]["words"].startswith("Locker: the locker of joint")
+    first = next(d for d in keep["dues"] if d["key"] == "first re-check")
+    assert first["state"] == "later"
     client.post("/half-fitted/keep/km", status=422, text="10", system="metric")
     client.post("/half-fitted/keep/km", text="18460", system="metric")
     assert client.get("/half-fitted/keep")["due"]["state"] == "due"
     client.post("/half-fitted/keep/found", **found)
     joints = client.get("/half-fitted/keep")["joints"]
-    assert joints[0]["verdict"] == "mind"
-    assert "less than 80%" in joints[0]["words"]
+    assert joints[0]["recheck"]["verdict"] == "mind"
+    assert "less than 80 %" in joints[0]["recheck"]["words"]
     for joint in ("a2", "a3", "a4", "a5", "a6"):
-        client.post("/half-fitted/keep/found", **{**found, "joint": joint, "text": "20"})
-    assert client.get("/half-fitted/keep")["due"]["state"] == "checked"
+        client.post("/half-fitted/keep/found", **{**found, "joint": joint, "held": True})
+    due = client.get("/half-fitted/keep")["dues"][0]
+    assert "found loose and not tightened" in due["reasons"][0]
+    client.post("/half-fitted/keep/found", **found, tightened="21")
+    by_key = {d["key"]: d for d in client.get("/half-fitted/keep")["dues"]}
+    assert by_key["re-check"]["state"] == "later"
+    assert all(d["key"].startswith("locker") for d in by_key.values() if d["state"] == "now")
     assert client.jobs()["half-fitted"]["stands"] == "fitted"
 
 

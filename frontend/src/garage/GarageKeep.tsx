@@ -1,14 +1,14 @@
 import { Holding } from "../api/waiting";
-import { Keep } from "../stations/keep/Keep";
+import { KeepFrame } from "../stations/keep/KeepFrame";
 import { Shell } from "./Shell";
 
-/** Keep under the thumb: the same sheet, with what is entered waiting here without a link. */
+/** Keep under the thumb: the same sheets, with what is entered waiting here without a link. */
 export default function GarageKeep() {
   return (
     <Shell words="Keep">
       <Holding.Provider value="Keep">
         <main className="min-h-0 flex-1 overflow-y-auto">
-          <Keep />
+          <KeepFrame station="garage/keep" />
         </main>
       </Holding.Provider>
     </Shell>

@@ -39,7 +39,7 @@ log = logging.getLogger("rugged_shield")
 
 blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
 
-FORM = 4
+FORM = 5
 """Grows whenever what is shown of a job, or how it is judged, changes."""
 BUDGET_S = 0.2
 """How long one look at the list may work out jobs that have changed since the last one."""
@@ -104,7 +104,7 @@ def _bare(head: JobHead) -> JobSummary:
 def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
     stations = station_states(row.job, row.records)
     stands = standing_of(row.job, stations)
-    due, _ = due_of(row.job, row.records)
+    due = due_of(row.job, row.records)
     act = next_act(row.job, row.records)
     return replace(
         _bare(head),

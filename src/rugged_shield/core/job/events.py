@@ -6,7 +6,21 @@ from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import OnPlate
-from rugged_shield.core.keep import CounterRead, FoundTorque
+from rugged_shield.core.keep import (
+    CounterRead,
+    DidNotMove,
+    FoundTorque,
+    LookedOver,
+    Noted,
+    OilChanged,
+    PartReplaced,
+    PlateStruck,
+    Ridden,
+    RunsWarm,
+    Snoozed,
+    Voided,
+    WearRead,
+)
 from rugged_shield.core.tighten import (
     BikeJointClosed,
     BikeJointOpened,
@@ -29,6 +43,17 @@ Event = (
     | BikeJointOpened
     | BikeJointClosed
     | RiddenAnyway
+    | DidNotMove
+    | Ridden
+    | PlateStruck
+    | LookedOver
+    | OilChanged
+    | WearRead
+    | PartReplaced
+    | RunsWarm
+    | Noted
+    | Snoozed
+    | Voided
 )
 """One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
 Record = tuple[Event, ...]
@@ -39,7 +64,11 @@ def spent_keys(record: Record) -> frozenset[str]:
 
     What is new never takes one of them: it would inherit the torque of what was taken out.
     """
-    joints = {e.joint for e in record if isinstance(e, Started | Reading | TakenBack | FoundTorque)}
+    joints = {
+        e.joint
+        for e in record
+        if isinstance(e, Started | Reading | TakenBack | FoundTorque | DidNotMove)
+    }
     return frozenset(joints | {e.plate for e in record if isinstance(e, OnPlate) and e.plate})
 
 
@@ -58,7 +87,7 @@ def check_record(record: Record) -> None:
     for i, event in enumerate(record):
         if event.seq <= last:
             raise InputError(f"records.{i}.seq", event.seq, "numbers that go up")
-        if isinstance(event, TakenBack) and event.ref not in seen:
+        if isinstance(event, TakenBack | Voided) and event.ref not in seen:
             raise InputError(f"records.{i}.ref", event.ref, "an earlier line of the record")
         seen.add(event.seq)
         last = event.seq

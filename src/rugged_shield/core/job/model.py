@@ -181,8 +181,8 @@ class Use(Ranged):
 class Job(Ranged):
     """Facts and decisions of one job. ``picked`` and ``weighing`` name candidates.
 
-    Prices are in ``currency``; the odometer is the bike's own, in km, when the
-    plate was fitted.
+    Prices are in ``currency``; ``customer`` is whose bike it is, in a workshop; the odometer is
+    the bike's own, in km, when the plate was fitted.
     """
 
     title: str
@@ -196,6 +196,7 @@ class Job(Ranged):
     counts: tuple[KitCount, ...] = ()
     odometer_km: Annotated[float | None, Range(0.0, 500000.0, "km")] = None
     currency: str = "crowns"
+    customer: str = ""
     scars: tuple[Scar, ...] = ()
     faults: tuple[Fault, ...] = ()
     strip: tuple[StripItem, ...] = ()

@@ -1,24 +1,93 @@
 """Keep: what happens to a fitted plate, what is due, and what a re-check found."""
 
-from rugged_shield.core.keep.due import DueState, FittedJoint, first_check
-from rugged_shield.core.keep.events import CounterRead, FoundTorque, last_counter_km, last_found
+from rugged_shield.core.keep.blows import HARD_J, Blow, felt_band_j, judge_blow
+from rugged_shield.core.keep.distance import Odometer, odometer
+from rugged_shield.core.keep.due import (
+    DueState,
+    FittedJoint,
+    due_state,
+    found_finding,
+    is_lost,
+    settles,
+)
+from rugged_shield.core.keep.dues import DAY_S, Due, Gone, due_by_rule, in_order, put_off
+from rugged_shield.core.keep.events import (
+    KEPT,
+    CounterRead,
+    DidNotMove,
+    Felt,
+    FoundTorque,
+    LookedOver,
+    Noted,
+    OilChanged,
+    PartReplaced,
+    PlateStruck,
+    Ridden,
+    RunsWarm,
+    Snoozed,
+    Voided,
+    WearRead,
+    counting,
+    last_found,
+    voided_lines,
+)
 from rugged_shield.core.keep.spares import Spare, SpareJoint, SparesInput, SparesResult, spares
-from rugged_shield.core.keep.wear_left import WearLeftInput, WearLeftResult, wear_left
+from rugged_shield.core.keep.warmth import Warmer, warmer
+from rugged_shield.core.keep.wear_left import (
+    WEAR_SOURCE,
+    WearLeftInput,
+    WearLeftResult,
+    WearReading,
+    wear_left,
+)
 
 __all__ = [
+    "DAY_S",
+    "HARD_J",
+    "KEPT",
+    "WEAR_SOURCE",
+    "Blow",
     "CounterRead",
+    "DidNotMove",
+    "Due",
     "DueState",
+    "Felt",
     "FittedJoint",
     "FoundTorque",
+    "Gone",
+    "LookedOver",
+    "Noted",
+    "Odometer",
+    "OilChanged",
+    "PartReplaced",
+    "PlateStruck",
+    "Ridden",
+    "RunsWarm",
+    "Snoozed",
     "Spare",
     "SpareJoint",
     "SparesInput",
     "SparesResult",
+    "Voided",
+    "Warmer",
     "WearLeftInput",
     "WearLeftResult",
-    "first_check",
-    "last_counter_km",
+    "WearRead",
+    "WearReading",
+    "counting",
+    "due_by_rule",
+    "due_state",
+    "felt_band_j",
+    "found_finding",
+    "in_order",
+    "is_lost",
+    "judge_blow",
     "last_found",
+    "odometer",
+    "put_off",
+    "settles",
     "spares",
+    "voided_lines",
+    "warmer",
     "wear_left",
 ]

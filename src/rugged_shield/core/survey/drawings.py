@@ -332,12 +332,17 @@ def profile_drawing(
 FAULT_RING_MM = 20.0
 
 
-def with_faults(drawing: Drawing, places: tuple[tuple[str, float, float, str], ...]) -> Drawing:
-    """The underside with a ring and a number where faults were found: key, x, y mm, number."""
+def with_faults(
+    drawing: Drawing, places: tuple[tuple[str, float, float, str], ...], word: str = "fault"
+) -> Drawing:
+    """The underside with a ring and a number where faults were found: key, x, y mm, number.
+
+    ``word`` is what is written beside the number.
+    """
     circles = list(drawing.circles)
     marks = list(drawing.marks)
     for key, x_mm, y_mm, number in places:
         x, y = from_below(x_mm, y_mm)
-        circles.append(Circle(x, y, FAULT_RING_MM, "section", "none", f"fault:{key}"))
-        marks.append(Mark(x + FAULT_RING_MM + 12.0, y, f"fault {number}", "word", key))
+        circles.append(Circle(x, y, FAULT_RING_MM, "section", "none", f"{word}:{key}"))
+        marks.append(Mark(x + FAULT_RING_MM + 12.0, y, f"{word} {number}", "word", key))
     return replace(drawing, circles=tuple(circles), marks=tuple(marks))

@@ -133,10 +133,15 @@ def sheet_place(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Panel, V
     return None
 
 
-def sheet_normal_point(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Vec3, Vec3] | None:
-    """The point of the main piece straight above or below (x, y), and the way into the bike."""
-    for panel in folded.panels:
-        if panel.piece == "":
+def sheet_normal_point(
+    folded: FoldedPlate, x_mm: float, y_mm: float, with_pieces: bool = False
+) -> tuple[Vec3, Vec3] | None:
+    """The point of the main piece straight above or below (x, y), and the way into the bike.
+
+    ``with_pieces``: of any piece, the main one first.
+    """
+    for panel in sorted(folded.panels, key=lambda p: p.piece != ""):
+        if panel.piece == "" or with_pieces:
             found = _point_on(panel, x_mm, y_mm)
             if found is not None:
                 return found, panel.inward

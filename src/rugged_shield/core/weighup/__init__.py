@@ -67,6 +67,7 @@ from rugged_shield.core.weighup.ring import CLASS_S, RingInput, RingResult, ring
 from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_field import standoffs as place_standoffs
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_panels
 from rugged_shield.core.weighup.strike_map import (
     MapPoint,
@@ -156,6 +157,7 @@ __all__ = [
     "loads_drawing",
     "map_drawing",
     "nearest_ahead",
+    "place_standoffs",
     "plate_temperature_k",
     "ring",
     "service",

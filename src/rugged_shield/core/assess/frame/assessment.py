@@ -196,7 +196,7 @@ def assessment(job: Job, record: Record, plates: dict[str, PlateSaid]) -> Assess
         at.joint.key: _joint(job, at, assessed, states[at.joint.key])
         for at, assessed in zip(places, fitted_joints(plate.plate, places), strict=True)
     }
-    due, _ = due_of(job, record)
+    due = due_of(job, record)
     kept = _said(tuple(f for f in due.findings if f.verdict != "sound"), plate.key)
     findings = tuple(
         dict.fromkeys(

@@ -34,7 +34,7 @@ def next_act(job: Job, record: Record) -> NextAct:
     """What is due next on a job: a choice, a count, a step or a re-check."""
     if not job.picked:
         return _choosing(job)
-    due, _ = due_of(job, record)
+    due = due_of(job, record)
     if due.state != "not fitted":
         return NextAct(due.words, "keep")
     plan = plan_of(job, job.in_hand.key)
@@ -42,7 +42,7 @@ def next_act(job: Job, record: Record) -> NextAct:
     done = done_steps(plan, lines)
     step = next((s for s in plan.steps if s.key not in done), None)
     if step is None:
-        return NextAct("enter the counter's km in Keep", "keep")
+        return NextAct(due.words, "keep")
     if step.number == 1 and len(job.counted(job.in_hand)) < len(job.in_hand.kit):
         return NextAct("count the kit on the bench", "kit")
     return NextAct(f"step {step.number}: {step.title[0].lower()}{step.title[1:]}", "garage")

@@ -107,7 +107,7 @@ def _tighten_state(job: Job, record: Record) -> StationState:
 
 def station_states(job: Job, record: Record) -> tuple[StationState, ...]:
     """Where each of the six stations of a job stands."""
-    due, _ = due_of(job, record)
+    due = due_of(job, record)
     return (
         _survey_state(job),
         _weighup_state(job),

@@ -1,6 +1,63 @@
-"""Keep applied to a job: what is due."""
+"""Keep applied to a job: what is due, what was found, what a blow did, what wears."""
 
-from rugged_shield.core.assess.keep.due import Recheck, due_of, rechecks
-from rugged_shield.core.assess.keep.log import note_counter, note_found
+from rugged_shield.core.assess.keep.blows import (
+    BlowDetail,
+    StruckPlace,
+    blow_detail,
+    blows_of,
+    struck_place,
+)
+from rugged_shield.core.assess.keep.due import Kept, Recheck, due_of, kept, rechecks
+from rugged_shield.core.assess.keep.history import Moment, moments, torque_history
+from rugged_shield.core.assess.keep.log import (
+    note_counter,
+    note_found,
+    note_held,
+    note_look,
+    note_oil,
+    note_part,
+    note_ride,
+    note_strike,
+    note_warmth,
+    note_wear,
+    note_words,
+    snooze,
+    void,
+)
+from rugged_shield.core.assess.keep.pick import Became, back_to_stock, pick_became
+from rugged_shield.core.assess.keep.wear import WornPlace, wear_places, worn_places
 
-__all__ = ["Recheck", "due_of", "note_counter", "note_found", "rechecks"]
+__all__ = [
+    "Became",
+    "BlowDetail",
+    "Kept",
+    "Moment",
+    "Recheck",
+    "StruckPlace",
+    "WornPlace",
+    "back_to_stock",
+    "blow_detail",
+    "blows_of",
+    "due_of",
+    "kept",
+    "moments",
+    "note_counter",
+    "note_found",
+    "note_held",
+    "note_look",
+    "note_oil",
+    "note_part",
+    "note_ride",
+    "note_strike",
+    "note_warmth",
+    "note_wear",
+    "note_words",
+    "pick_became",
+    "rechecks",
+    "snooze",
+    "struck_place",
+    "torque_history",
+    "void",
+    "wear_places",
+    "worn_places",
+]

@@ -1,39 +1,214 @@
-"""Commands on the record of a fitted plate: torque found, the counter read."""
+"""Commands on the record of a fitted plate: what was ridden, struck, found, changed, voided."""
 
 from __future__ import annotations
 
+import re
+
 from rugged_shield.core.amounts import amount, entered
-from rugged_shield.core.assess.keep.due import due_of
-from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Entry, Job, Record
-from rugged_shield.core.keep import CounterRead, FoundTorque
+from rugged_shield.core.assess.keep.blows import struck_place
+from rugged_shield.core.assess.keep.due import kept
+from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.event import OnPlate, of_plate
+from rugged_shield.core.job import Entry, Event, Job, Record
+from rugged_shield.core.keep import (
+    KEPT,
+    CounterRead,
+    DidNotMove,
+    FoundTorque,
+    LookedOver,
+    Noted,
+    OilChanged,
+    PartReplaced,
+    PlateStruck,
+    Ridden,
+    RunsWarm,
+    Snoozed,
+    Voided,
+    WearRead,
+    counting,
+    odometer,
+    voided_lines,
+)
+from rugged_shield.core.tables.dues import LOOKS
+from rugged_shield.core.text import check_text
+
+_DAY = re.compile(r"^\d{4}-\d{2}-\d{2}$", re.ASCII)
 
 
-def note_found(job: Job, record: Record, key: str, torque_nm: float) -> Entry:
-    """The torque found on a joint of a fitted plate."""
-    due, fitted = due_of(job, record)
-    joint = next((j for j in fitted if j.key == key), None)
-    if joint is None:
+def _words(field: str, said: str, least: int = 0) -> str:
+    words = " ".join(said.split())
+    check_text(field, words)
+    if len(words) < least:
+        raise InputError(field, said, "words", "nothing was entered")
+    return words
+
+
+def _joint_number(job: Job, record: Record, key: str) -> int:
+    """Number of a joint of a fitted plate; raises InputError for any other."""
+    now = kept(job, record)
+    number = next((j.number for j in now.joints if j.key == key), None)
+    if number is None:
         raise InputError("joint", key, "a joint of this plate")
-    if due.state == "not fitted":
+    if now.fitted_at is None:
         raise InputError(
-            "joint",
-            key,
-            "a fitted plate",
-            "the plate is not fitted yet",
-            "Torque every joint first, and enter the counter's km.",
+            "joint", key, "a fitted plate", "the plate is not fitted yet", f"{now.state.words}"
         )
-    words = f"joint {joint.number} found at {amount(torque_nm, 'N·m')}"
-    return Entry(FoundTorque(plate=job.in_hand.key, joint=key, torque_nm=torque_nm), words)
+    return number
 
 
-def note_counter(job: Job, km: float) -> Entry:
-    """The bike's counter now; never less than when the plate was fitted."""
-    fitted_at = job.odometer_km
-    if fitted_at is not None and km < fitted_at:
+def note_found(
+    job: Job, record: Record, key: str, torque_nm: float, tightened_nm: float | None = None
+) -> Entry:
+    """The torque found on a joint of a fitted plate, and what it was tightened to after."""
+    number = _joint_number(job, record, key)
+    event = FoundTorque(
+        plate=job.in_hand.key, joint=key, torque_nm=torque_nm, tightened_nm=tightened_nm
+    )
+    words = f"joint {number} found at {amount(torque_nm, 'N·m')}"
+    if tightened_nm is not None:
+        words += f", tightened to {amount(tightened_nm, 'N·m')}"
+    return Entry(event, words)
+
+
+def note_held(job: Job, record: Record, key: str) -> Entry:
+    """A joint did not move at its target: the wrench was set for it and clicked at once."""
+    number = _joint_number(job, record, key)
+    target = next(j.target_nm for j in kept(job, record).joints if j.key == key)
+    event = DidNotMove(plate=job.in_hand.key, joint=key, torque_nm=target)
+    return Entry(event, f"joint {number} did not move at {amount(target, 'N·m')}")
+
+
+def note_counter(job: Job, record: Record, km: float) -> Entry:
+    """The bike's counter now; it never runs backwards."""
+    axis = odometer(counting(of_plate(record, job.in_hand.key)), job.odometer_km)
+    if axis.counter_km is not None and km < axis.counter_km:
         raise InputError(
             "km",
             entered(km, "km"),
-            f"at least {entered(fitted_at, 'km')}, the counter when fitted",
+            f"at least {entered(axis.counter_km, 'km')}, where it stood",
+            "the counter would run backwards",
+            "Void the line that was wrong, or read it again.",
         )
     return Entry(CounterRead(km=km), f"counter at {amount(km, 'km')}")
+
+
+def note_ride(km: float | None, hours: float | None) -> Entry:
+    """A ride of so many km, so many hours, or both."""
+    if km is None and hours is None:
+        raise InputError("km", "", "km, hours, or both", "nothing was entered")
+    said = [amount(km, "km", 0)] if km is not None else []
+    said += [amount(hours, "h", 1)] if hours is not None else []
+    return Entry(Ridden(km=km, hours=hours), f"ridden {', '.join(said)}")
+
+
+def note_strike(
+    job: Job, x_mm: float, y_mm: float, felt: str, dent_mm: float | None, note: str
+) -> Entry:
+    """A blow where the plate was tapped, seen from below."""
+    place = struck_place(job, x_mm, y_mm)
+    event = PlateStruck(
+        plate=job.in_hand.key,
+        x_mm=round(place.at_mm[0], 1),
+        y_mm=round(place.at_mm[1], 1),
+        felt=felt,  # type: ignore[arg-type]
+        dent_mm=dent_mm,
+        note=_words("note", note),
+    )
+    dent = "" if not dent_mm else f", a dent of {amount(dent_mm, 'mm', 1)}"
+    return Entry(event, f"struck: {felt}{dent}")
+
+
+def note_look(job: Job, looked: tuple[str, ...], found: str) -> Entry:
+    """What was looked at and is well, and what was found."""
+    for item in looked:
+        choose("looked", item, LOOKS, "thing to look at")
+    words = _words("found", found)
+    if not looked and not words:
+        raise InputError("looked", "", "what was looked at", "nothing was entered")
+    event = LookedOver(plate=job.in_hand.key, looked=looked, found=words)
+    return Entry(event, f"looked over: {words or 'all well'}")
+
+
+def note_oil(job: Job, minutes: float | None, came_off: str) -> Entry:
+    """An oil change: how long it took, what came off for it."""
+    event = OilChanged(
+        plate=job.in_hand.key, minutes=minutes, came_off=_words("came_off", came_off)
+    )
+    took = "" if minutes is None else f" in {minutes:.0f} min"
+    return Entry(event, f"oil changed{took}")
+
+
+def note_wear(job: Job, record: Record, place: str, thickness_mm: float) -> Entry:
+    """The thickness of a worn place at the counter as it stands."""
+    axis = odometer(counting(of_plate(record, job.in_hand.key)), job.odometer_km)
+    if axis.counter_km is None:
+        raise InputError(
+            "km",
+            "",
+            "the bike's counter",
+            "wear is told by km, and the counter was never said",
+            "Note the counter first.",
+        )
+    where = _words("place", place, 2)
+    event = WearRead(
+        plate=job.in_hand.key, place=where, thickness_mm=thickness_mm, km=axis.counter_km
+    )
+    return Entry(event, f"{where} at {amount(thickness_mm, 'mm', 1)}")
+
+
+def note_part(job: Job, what: str, done: str, cost: float | None) -> Entry:
+    """A part replaced, straightened or turned."""
+    words = _words("what", what, 2)
+    event = PartReplaced(plate=job.in_hand.key, what=words, done=done, cost=cost)  # type: ignore[arg-type]
+    return Entry(event, f"{words} {done}")
+
+
+def note_warmth(
+    with_plate: bool, air_c: float, running_c: float, fan_min: float | None, ride: str
+) -> Entry:
+    """How warm it ran: the air, the coolant, minutes of fan, on a ride with a name."""
+    event = RunsWarm(
+        with_plate=with_plate,
+        air_c=air_c,
+        running_c=running_c,
+        fan_min=fan_min,
+        ride=_words("ride", ride, 2),
+    )
+    return Entry(event, f"runs at {amount(running_c, '°C', 0)} in {amount(air_c, '°C', 0)} air")
+
+
+def note_words(text: str) -> Entry:
+    """A note in words."""
+    words = _words("text", text, 2)
+    return Entry(Noted(text=words), f"note: {words[:60]}")
+
+
+def snooze(
+    job: Job, record: Record, key: str, until_km: float | None, until: str, reason: str
+) -> Entry:
+    """Puts off what is due, until a counter or a day; never without either, never unsaid why."""
+    dues = {d.key: d for d in kept(job, record).dues}
+    choose("due", key, dues, "thing that is due")
+    if until and not _DAY.match(until):
+        raise InputError("until", until, "a day as 2027-03-31")
+    if until_km is None and not until:
+        raise InputError("until", "", "a day or a counter", "until when was not said")
+    event = Snoozed(
+        plate=job.in_hand.key,
+        due=key,
+        until_km=until_km,
+        until=until,
+        reason=_words("reason", reason, 3),
+    )
+    return Entry(event, f"{dues[key].label.lower()} put off: {event.reason}")
+
+
+def void(job: Job, record: Record, seq: int, reason: str) -> Entry:
+    """An earlier line of Keep does not count; it stays in the record with the reason."""
+    said: dict[int, Event] = {e.seq: e for e in record if isinstance(e, KEPT)}
+    if seq not in said or seq in voided_lines(record):
+        raise InputError("ref", seq, "a line of Keep that counts", "there is no such line")
+    line = said[seq]
+    if isinstance(line, OnPlate) and line.plate != job.in_hand.key:
+        raise InputError("ref", seq, "a line of the plate in hand", "it is another plate's")
+    return Entry(Voided(ref=seq, reason=_words("reason", reason, 3)), f"{line.kind} voided")

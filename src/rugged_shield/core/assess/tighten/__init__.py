@@ -20,7 +20,13 @@ from rugged_shield.core.assess.tighten.draw_home import (
     Turn,
     draw_home,
 )
-from rugged_shield.core.assess.tighten.plan import done_steps, plan_for, plan_of, step_at
+from rugged_shield.core.assess.tighten.plan import (
+    done_steps,
+    hardware_words,
+    plan_for,
+    plan_of,
+    step_at,
+)
 from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure
 from rugged_shield.core.assess.tighten.tasks import change_caution, plate_tasks
@@ -38,6 +44,7 @@ __all__ = [
     "close_bike_joint",
     "done_steps",
     "draw_home",
+    "hardware_words",
     "history_lines",
     "loosen",
     "plan_for",

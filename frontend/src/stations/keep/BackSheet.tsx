@@ -1,0 +1,127 @@
+import { useState } from "react";
+import { jobFileUrl, useJobId } from "../../api/job";
+import { keepFile } from "../../api/keep";
+import { cameOverNetwork } from "../../api/phones";
+import type { KeepView } from "../../api/types";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { usePick } from "../../parts/units";
+import { VerdictMark } from "../../parts/Verdict";
+import { Why } from "../../parts/Why";
+import { WithKeep } from "./withKeep";
+
+/** Was the pick right, what is handed over, and the way back to stock. */
+export function BackSheet() {
+  return <WithKeep>{(view) => <Sheet view={view} />}</WithKeep>;
+}
+
+function Sheet({ view }: { view: KeepView }) {
+  return (
+    <div className="grid gap-x-8 gap-y-4 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_21rem]">
+      <section aria-label="Was the pick right">
+        <h2 className="text-2xl">Was the {view.plate} the right pick?</h2>
+        <table className="mt-1 w-full">
+          <thead>
+            <tr className="text-left text-quiet">
+              <th scope="col" className="font-normal">
+                weighed by
+              </th>
+              <th scope="col" className="font-normal">
+                then
+              </th>
+              <th scope="col" className="font-normal">
+                what became of it
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {view.became.map((row) => (
+              <tr key={row.key} className="border-t border-rule align-top" data-became={row.key}>
+                <th scope="row" className="py-1.5 pr-3 text-left">
+                  {row.label}
+                </th>
+                <td className="py-1.5 pr-3">
+                  <Why figure={row.weighed} className="text-lg" />
+                  <span className="block text-sm text-quiet">{row.weighed.label}</span>
+                </td>
+                <td className="py-1.5">
+                  <VerdictMark verdict={row.verdict} quiet /> {row.now}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <BackToStock view={view} />
+      </section>
+      <Files view={view} />
+    </div>
+  );
+}
+
+function Files({ view }: { view: KeepView }) {
+  const job = useJobId();
+  const link = "inline-flex min-h-12 items-center border border-act px-3.5 font-semibold text-act";
+  return (
+    <aside className="grid content-start gap-2" aria-label="To hand over">
+      <h2 className="text-xl">To hand over</h2>
+      {!cameOverNetwork() && <Field field={view.customer} />}
+      <a className={link} href={keepFile(job, "sheet.pdf")} target="_blank" rel="noreferrer">
+        Print the sheet of this plate
+      </a>
+      <a className={link} href={keepFile(job, "roll.pdf")} target="_blank" rel="noreferrer">
+        Print the trail roll, pocket size
+      </a>
+      <a className={link} href={keepFile(job, "due.ics")} download="due.ics">
+        What is due, as a calendar
+      </a>
+      <p className="text-sm text-quiet">
+        A calendar on this computer can subscribe to it at{" "}
+        <span className="break-all">{window.location.origin + keepFile(job, "due.ics")}</span>: it
+        is updated there, never doubled.
+      </p>
+      {!cameOverNetwork() && (
+        <a className={link} href={jobFileUrl(job)} download="job.json">
+          Save the job as a file
+        </a>
+      )}
+    </aside>
+  );
+}
+
+function BackToStock({ view }: { view: KeepView }) {
+  const pick = usePick();
+  const [open, setOpen] = useState(false);
+  const { back } = view;
+  return (
+    <section aria-label="Back to stock" className="mt-5 border-t border-ink pt-2">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="flex-1 text-xl">Back to stock</h2>
+        <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? "Fold" : "Show the way back"}
+        </Button>
+      </div>
+      <p>
+        It gives back{" "}
+        {back.gives_back
+          .map((f) => `${f.label.toLowerCase()} ${pick(f) || "not known"}`)
+          .join(", ")}
+        .{back.bag.length === 0 && " What lies in the stock bag was not written down at Survey."}
+      </p>
+      {back.stays.length > 0 && <p>It stays changed: {back.stays.join("; ")}.</p>}
+      {open && (
+        <ol className="list-decimal pl-7">
+          {back.steps.map((step) => (
+            <li key={step.title} className="border-b border-rule py-1">
+              <b>{step.title}.</b> {step.text}
+              {step.caution && (
+                <span className="block border-l-4 border-mind pl-2">
+                  <VerdictMark verdict="mind" /> {step.caution}
+                </span>
+              )}
+            </li>
+          ))}
+        </ol>
+      )}
+    </section>
+  );
+}

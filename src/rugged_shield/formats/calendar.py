@@ -1,0 +1,73 @@
+"""What is due as a calendar (RFC 5545): one all-day event a due thing, with an alarm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, timedelta
+
+from icalendar import Alarm, Calendar, Event
+
+from rugged_shield.core.amounts import in_system
+from rugged_shield.core.keep import Due
+
+ALARM = timedelta(hours=8)
+"""In the morning of the day."""
+
+
+@dataclass(frozen=True)
+class CalendarHead:
+    """Whose calendar: the job's id and title, its version, and what day it is (ISO 8601)."""
+
+    job: str
+    title: str
+    version: int
+    now: str
+
+
+def uid_of(job: str, due: str) -> str:
+    """The same for the same due thing of the same job, whenever it is asked: it is updated."""
+    plain = "".join(c if c.isalnum() else "-" for c in due)
+    return f"{job}-{plain}@rugged-shield"
+
+
+def _day(due: Due, now: datetime) -> date | None:
+    """The day on which it is due; what is due now is due today; None where no day is known."""
+    if due.state == "now":
+        return now.date()
+    if due.in_days is None:
+        return None
+    return (now + timedelta(days=max(0.0, due.in_days))).date()
+
+
+def _event(head: CalendarHead, due: Due, day: date, now: datetime) -> Event:
+    event = Event()
+    event.add("uid", uid_of(head.job, due.key))
+    event.add("sequence", head.version)
+    event.add("dtstamp", now)
+    event.add("dtstart", day)
+    event.add("dtend", day + timedelta(days=1))
+    event.add("summary", f"{due.label}: {head.title}")
+    guess = ("The day is a guess from how much was ridden.",) if due.is_forecast else ()
+    said = (due.words, due.left, *due.reasons, *guess)
+    event.add("description", in_system("\n".join(x for x in said if x)))
+    event.add("transp", "TRANSPARENT")
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", f"{due.label}: {head.title}")
+    alarm.add("trigger", ALARM)
+    event.add_component(alarm)
+    return event
+
+
+def calendar(head: CalendarHead, dues: tuple[Due, ...]) -> str:
+    """Everything that is due and has a day, as one calendar; what was put off stays out."""
+    now = datetime.fromisoformat(head.now).astimezone(UTC)
+    made = Calendar()
+    made.add("prodid", "-//Rugged Shield//Keep//EN")
+    made.add("version", "2.0")
+    made.add("x-wr-calname", head.title)
+    for due in dues:
+        day = _day(due, now)
+        if day is not None and due.state != "put off":
+            made.add_component(_event(head, due, day, now))
+    return str(made.to_ical().decode("utf-8"))

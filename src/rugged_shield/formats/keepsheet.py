@@ -1,0 +1,144 @@
+"""What is handed over with a fitted plate, as a PDF; and the trail roll at pocket size."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4, A6
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from rugged_shield.core.amounts import amount
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.stepsheet import CAUTION
+
+
+@dataclass(frozen=True, kw_only=True)
+class JointRow:
+    """One joint as it was fitted and as it was found last, in words."""
+
+    number: int
+    name: str
+    hardware: str
+    treatment: str
+    target_nm: float
+    recorded_nm: float | None
+    found: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class HandOver:
+    """All that the sheet says: whose bike, which plate, its joints, what was changed, owed, due."""
+
+    title: str
+    customer: str
+    bike: str
+    plate: str
+    fitted: str
+    joints: tuple[JointRow, ...]
+    deviations: tuple[str, ...]
+    debts: tuple[str, ...]
+    overrides: tuple[str, ...]
+    due: tuple[str, ...]
+    history: tuple[str, ...]
+
+
+def _table(rows: list[list[str]], widths: list[float]) -> Table:
+    head, *body = rows
+    cells = [[Paragraph(latin(h), BOLD) for h in head]]
+    cells += [[Paragraph(latin(c), PLAIN) for c in row] for row in body]
+    table = Table(cells, colWidths=[w * mm for w in widths], repeatRows=1)
+    table.setStyle(
+        TableStyle(
+            [
+                ("LINEBELOW", (0, 0), (-1, 0), 1.2, colors.black),
+                ("LINEBELOW", (0, 1), (-1, -1), 0.4, colors.grey),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("LEFTPADDING", (0, 0), (-1, -1), 2),
+                ("RIGHTPADDING", (0, 0), (-1, -1), 2),
+            ]
+        )
+    )
+    return table
+
+
+def _list(title: str, lines: tuple[str, ...], none: str) -> list[Flowable]:
+    said = lines or (none,)
+    return [
+        Spacer(1, 3 * mm),
+        Paragraph(latin(title), BOLD),
+        *(Paragraph(latin(f"· {line}"), PLAIN) for line in said),
+    ]
+
+
+def _build(size: tuple[float, float], margin: float, title: str, story: list[Flowable]) -> bytes:
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out,
+        pagesize=size,
+        leftMargin=margin * mm,
+        rightMargin=margin * mm,
+        topMargin=margin * mm,
+        bottomMargin=margin * mm,
+        title=title,
+        author="Rugged Shield",
+        invariant=1,
+    )
+    document.build(story)
+    return out.getvalue()
+
+
+def hand_over_sheet(said: HandOver) -> bytes:
+    """The sheet for whoever gets the bike: torque reached by joint, deviations, debts, next due."""
+    rows = [["", "Joint", "Hardware", "Thread", "Wanted", "Reached", "Found since"]]
+    rows += [
+        [
+            str(j.number),
+            j.name,
+            j.hardware,
+            j.treatment,
+            amount(j.target_nm, "N·m"),
+            "not known" if j.recorded_nm is None else amount(j.recorded_nm, "N·m"),
+            j.found,
+        ]
+        for j in said.joints
+    ]
+    story: list[Flowable] = [
+        Paragraph(latin(said.title), TITLE),
+        Paragraph(latin(" · ".join(w for w in (said.customer, said.bike, said.plate) if w)), PLAIN),
+        Paragraph(latin(said.fitted), PLAIN),
+        Spacer(1, 3 * mm),
+        _table(rows, [8, 34, 40, 30, 24, 24, 22]),
+        *_list("Changed against its maker's sheet", said.deviations, "nothing"),
+        *_list("Owed", said.debts, "nothing"),
+        *_list("Ridden though something was missing", said.overrides, "never"),
+        *_list("What is due next", said.due, "not known: the plate is not fitted yet"),
+        *_list("What happened since", said.history, "nothing told yet"),
+        Spacer(1, 4 * mm),
+        Paragraph(latin(CAUTION), SMALL),
+    ]
+    return _build(A4, 14, said.title, story)
+
+
+@dataclass(frozen=True, kw_only=True)
+class RollRow:
+    """One line of the trail roll: how many, what, for which joints."""
+
+    count: str
+    what: str
+    joints: str
+
+
+def pocket_sheet(bike: str, plate: str, rows: tuple[RollRow, ...], tools: tuple[str, ...]) -> bytes:
+    """What to carry, at pocket size (A6): spares by joint, tools of the roll."""
+    table = [["", "Carry", "for joint"], *([r.count, r.what, r.joints] for r in rows)]
+    story: list[Flowable] = [
+        Paragraph(latin("Trail roll"), TITLE),
+        Paragraph(latin(f"{bike} · {plate}"), SMALL),
+        Spacer(1, 2 * mm),
+        _table(table, [10, 58, 20]),
+        *_list("Tools", tools, "none: nothing is screwed on"),
+    ]
+    return _build(A6, 7, f"Trail roll, {bike}", story)
