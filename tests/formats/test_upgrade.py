@@ -23,7 +23,12 @@ from rugged_shield.core.keep import (
     Voided,
     WearRead,
 )
-from rugged_shield.core.tighten import BikeJointClosed, BikeJointOpened, RiddenAnyway
+from rugged_shield.core.tighten import (
+    BikeJointClosed,
+    BikeJointOpened,
+    RiddenAnyway,
+    StageReopened,
+)
 from rugged_shield.formats.codec import event_from_json, event_to_json
 
 SPARSE: dict[str, Any] = {
@@ -56,6 +61,7 @@ LATER = (
     BikeJointOpened(joint="bike-1", name="vapour hose", what="hose", seq=3, at="x"),
     BikeJointClosed(joint="bike-1", torque_nm=44.0, how="by the manual", seq=4, at="x"),
     RiddenAnyway(plate="alu5", reason="to the shed", missing=("a", "b"), seq=5, at="x"),
+    StageReopened(plate="alu5", stage="front", joints=("a1",), reason="blocked", seq=5, at="x"),
     DidNotMove(plate="alu5", joint="a1", torque_nm=18.0, seq=6, at="x"),
     Ridden(km=85.0, hours=2.5, seq=7, at="x"),
     PlateStruck(plate="alu5", x_mm=1.5, y_mm=-2.0, felt="thrown stone", dent_mm=0.5, seq=8, at="x"),

@@ -149,7 +149,7 @@ def test_an_undone_line_is_voided_and_never_deleted(client: Client, app_folder: 
     client.post("/half-fitted/undo")
     with sqlite3.connect(app_folder / "rugged-shield.sqlite3") as raw:
         rows = raw.execute("SELECT payload, voided FROM event ORDER BY id DESC LIMIT 1").fetchall()
-    assert rows == [('{"plate": "alu5", "step": "half:a5"}', 1)]
+    assert rows == [('{"by": "", "plate": "alu5", "step": "half:a5"}', 1)]
     client.post("/half-fitted/tighten/step", step="half:a6", done=True)
     records = load_job(
         client.flask.application.extensions["rugged_shield_db"], "half-fitted"

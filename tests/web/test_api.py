@@ -277,7 +277,7 @@ def test_keep_from_fitted_to_checked(client: Client) -> None:
     assert "less than 80 %" in joints[0]["recheck"]["words"]
     for joint in ("a2", "a3", "a4", "a5", "a6"):
         client.post("/half-fitted/keep/found", **{**found, "joint": joint, "held": True})
-    due = client.get("/half-fitted/keep")["dues"][0]
+    due = next(d for d in client.get("/half-fitted/keep")["dues"] if d["key"] == "re-check")
     assert "found loose and not tightened" in due["reasons"][0]
     client.post("/half-fitted/keep/found", **found, tightened="21")
     by_key = {d["key"]: d for d in client.get("/half-fitted/keep")["dues"]}

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { deviceName } from "./device";
 import { type ErrorAnswer, Refusal, Unreachable } from "./errors";
 import type { components, paths } from "./schema";
 import { unitsSpoken } from "./units";
@@ -18,6 +19,8 @@ const LONGEST_S = 5;
  */
 async function patient(request: Request): Promise<Response> {
   request.headers.set("Units", unitsSpoken());
+  const name = deviceName();
+  if (name) request.headers.set("Device", encodeURIComponent(name));
   for (let tries = 1; ; tries++) {
     const answer = await globalThis.fetch(request.clone());
     const wait = Number(answer.headers.get("Retry-After") ?? Number.NaN);

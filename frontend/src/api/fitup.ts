@@ -195,3 +195,7 @@ export const tickChange =
         body: { ...base, done },
       }),
     );
+
+/** The sheet of known size that lies in a photograph, to print. */
+export const checkSheetUrl = (job_id: string, paper: "a4" | "letter") =>
+  `/api/jobs/${job_id}/fit-up/holes/check-sheet-${paper}.pdf`;

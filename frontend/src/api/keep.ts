@@ -14,9 +14,7 @@ export function useBlow(seq: number | null) {
     queryKey: ["job", job_id, "keep", "blow", seq],
     enabled: seq !== null,
     queryFn: () =>
-      unwrap(
-        api.POST("/api/jobs/{job_id}/keep/blow", { ...at(job_id), body: { seq: seq ?? 0 } }),
-      ),
+      unwrap(api.POST("/api/jobs/{job_id}/keep/blow", { ...at(job_id), body: { seq: seq ?? 0 } })),
   });
 }
 

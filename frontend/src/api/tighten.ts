@@ -97,3 +97,14 @@ export const rideAnyway =
         body: { ...base, reason },
       }),
     );
+
+/** A stage came loose again: its joints start anew. */
+export const reopenStage = canWait(
+  "stage",
+  (body: Body<"StageWrite">) => `loose again: ${body.reason}`,
+  (body): Write =>
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/stage", { ...at(job_id), body: { ...base, ...body } }),
+      ),
+);

@@ -1,11 +1,13 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { noteText } from "../api/keep";
 import { cameOverNetwork, isShutOut } from "../api/phones";
-import { startJoint, tickStep, useTighten } from "../api/tighten";
-import type { StepView, TightenView } from "../api/types";
+import { reopenStage, startJoint, tickStep, useTighten } from "../api/tighten";
+import type { CardView, StepView, TightenView } from "../api/types";
 import { Holding, useWaiting, type WaitingLine } from "../api/waiting";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
+import { Entry } from "../parts/Entry";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
@@ -16,6 +18,7 @@ import { Why } from "../parts/Why";
 import { LockerClocks } from "../stations/tighten/LockerClocks";
 import { OpenRegister } from "../stations/tighten/OpenRegister";
 import { TakeReading } from "../stations/tighten/TakeReading";
+import { useAloud, useAwake } from "./aloud";
 import { Shell } from "./Shell";
 import { ShutOut } from "./ShutOut";
 
@@ -107,6 +110,12 @@ function StepSheet({ step, view, next }: SheetProps) {
   const finished = new Set(
     view.steps.filter((other) => other.step.kind === "full" && other.done).map((o) => o.step.joint),
   );
+  const aloud = useAloud(
+    [s.title, s.caution, s.text, s.where, step.setting && pick(step.setting)]
+      .filter(Boolean)
+      .join(". "),
+  );
+  const awake = useAwake();
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <section
@@ -121,6 +130,16 @@ function StepSheet({ step, view, next }: SheetProps) {
             {step.done && <VerdictMark verdict="sound" />}
             {step.done && <span>done</span>}
             {waiting && <span>waits on this device</span>}
+            {aloud.can && (
+              <Button
+                tone="quiet"
+                className="ml-auto"
+                aria-pressed={aloud.on}
+                onClick={aloud.toggle}
+              >
+                {aloud.on ? "Stop reading" : "Read aloud"}
+              </Button>
+            )}
           </p>
           <h1 className="text-4xl leading-none sm:text-6xl">{s.title}</h1>
           {s.caution && (
@@ -155,16 +174,24 @@ function StepSheet({ step, view, next }: SheetProps) {
             <Line name="Locker or grease" words={s.treatment} />
           </dl>
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
-          <Exits view={view} joint={s.joint} />
+          <Exits view={view} step={step} />
+          {!awake && (
+            <p className="mt-2 text-sm text-quiet">
+              This browser lets no page keep the screen awake here: set it in the phone.
+            </p>
+          )}
         </div>
-        <Drawing
-          drawing={view.underside}
-          picked={s.joint}
-          done={finished}
-          without={["part"]}
-          numbers
-          className="order-first h-36 w-full lg:order-none lg:h-full lg:max-h-[36rem]"
-        />
+        <div className="order-first grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 lg:order-none lg:h-full lg:grid-cols-1 lg:content-start">
+          <Drawing
+            drawing={view.underside}
+            picked={s.joint}
+            done={finished}
+            without={["part"]}
+            numbers
+            className="h-36 w-32 lg:h-72 lg:w-full"
+          />
+          {card && <Stack card={card} />}
+        </div>
       </section>
       <div className="border-t border-rule px-4 py-2 sm:px-6">
         {s.kind === "full" && card ? (
@@ -177,33 +204,107 @@ function StepSheet({ step, view, next }: SheetProps) {
   );
 }
 
+/** The joint's stack as it goes together: its section, and each layer in order. */
+function Stack({ card }: { card: CardView }) {
+  return (
+    <div className="min-w-0">
+      <Drawing drawing={card.section} className="hidden h-56 w-full lg:block" />
+      <ol aria-label="From head to thread" className="text-base leading-snug">
+        {card.layers.map((words, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two layers may be alike
+          <li key={i} className="border-b border-rule">
+            {words}
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+const LOOSE = "its stage must come loose again";
+const WORDS = "a word about this step";
+
 /** Where a screw will not go as planned: what to do, and back to the step. */
-function Exits({ view, joint }: { view: TightenView; joint: string }) {
+function Exits({ view, step }: { view: TightenView; step: StepView }) {
   const [open, setOpen] = useState("");
+  const { joint } = step.step;
+  const ways = joint ? [...Object.keys(view.troubles), LOOSE, WORDS] : [WORDS];
   return (
     <div className="mt-3">
-      {joint && (
-        <div className="flex flex-wrap gap-2">
-          {Object.keys(view.troubles).map((what) => (
-            <Button
-              key={what}
-              className="min-h-14!"
-              aria-expanded={open === what}
-              onClick={() => setOpen(open === what ? "" : what)}
-            >
-              {what}
-            </Button>
-          ))}
-        </div>
-      )}
-      {open && (
+      <div className="flex flex-wrap gap-2">
+        {ways.map((what) => (
+          <Button
+            key={what}
+            className="min-h-14!"
+            aria-expanded={open === what}
+            onClick={() => setOpen(open === what ? "" : what)}
+          >
+            {what}
+          </Button>
+        ))}
+      </div>
+      {open && view.troubles[open] && (
         <ol className="my-2 list-decimal border-l-[6px] border-blocked bg-sheet py-2 pl-8 text-lg">
           {view.troubles[open]?.map((words) => (
             <li key={words}>{words}</li>
           ))}
         </ol>
       )}
+      {open === LOOSE && <Loosen view={view} step={step} close={() => setOpen("")} />}
+      {open === WORDS && <Words step={step} close={() => setOpen("")} />}
       <OpenRegister view={view} />
+    </div>
+  );
+}
+
+type ExitProps = { step: StepView; close: () => void };
+
+/** “Rear first blocked the front: back out”: the stage's joints start anew. */
+function Loosen({ view, step, close }: ExitProps & { view: TightenView }) {
+  const { act, trouble, busy } = useAct();
+  const [reason, setReason] = useState("");
+  const stage = step.step.stage;
+  const send = async () => {
+    if (await act(reopenStage({ stage, reason }))) close();
+  };
+  return (
+    <div className="my-2 border-l-[6px] border-blocked bg-sheet p-2 text-lg">
+      <p>
+        Back out every screw of “{view.stages[stage] ?? stage}” until it is loose. Their torques no
+        longer count; the lines stay.
+      </p>
+      <Entry label="because" value={reason} onChange={setReason} wide />
+      <Button
+        className="mt-2 min-h-14! w-full"
+        busy={busy}
+        disabled={reason.trim().length < 3}
+        onClick={() => void send()}
+      >
+        They are loose
+      </Button>
+      <Trouble words={trouble} />
+    </div>
+  );
+}
+
+function Words({ step, close }: ExitProps) {
+  const { act, trouble, busy } = useAct();
+  const [text, setText] = useState("");
+  const send = async () => {
+    if (await act(noteText({ text: `${step.step.title}: ${text}` }))) close();
+  };
+  return (
+    <div className="my-2 flex flex-wrap items-end gap-2 border-l-4 border-rule bg-sheet p-2">
+      <Entry label={WORDS} value={text} onChange={setText} wide onEnter={() => void send()} />
+      <Button
+        className="min-h-14!"
+        busy={busy}
+        disabled={text.trim().length < 2}
+        onClick={() => void send()}
+      >
+        Keep it
+      </Button>
+      <Trouble words={trouble} />
     </div>
   );
 }
@@ -265,7 +366,9 @@ function DoneButton({ step, view, next }: SheetProps) {
     for (const which of all) if (!(await one(which, true))) return;
     next();
   };
-  useShortcuts({ enter: () => void send() });
+  // A foot switch sends one of these keys.
+  const go = () => !shut && void send();
+  useShortcuts({ enter: go, " ": go, pagedown: go });
   if (step.done && s.kind === "start")
     return <p className="text-lg">Started by hand: in the record.</p>;
   return (

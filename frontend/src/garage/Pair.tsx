@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Navigate, useLocation, useNavigate } from "react-router";
+import { deviceName, nameDevice } from "../api/device";
 import { wordsFor } from "../api/errors";
 import { pairPhone, useWho } from "../api/phones";
 import { Button } from "../parts/Button";
@@ -13,7 +14,7 @@ export function Pair() {
   const navigate = useNavigate();
   const { hash } = useLocation();
   const [code, setCode] = useState(/^#\d{6}$/.test(hash) ? hash.slice(1) : "");
-  const [name, setName] = useState(() => localStorage.getItem("device name") ?? "");
+  const [name, setName] = useState(deviceName);
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);
   if (who.isLoading) return <Waiting what="who you are" />;
@@ -23,7 +24,7 @@ export function Pair() {
     setTrouble("");
     try {
       const let_in = await pairPhone({ code, name });
-      localStorage.setItem("device name", name);
+      nameDevice(name);
       await who.refetch();
       void navigate(`/jobs/${let_in.job}/garage`, { replace: true });
     } catch (error) {

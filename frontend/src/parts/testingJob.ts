@@ -108,6 +108,8 @@ export const card = (joint: string, number: number, more: Partial<CardView> = {}
   started: false,
   reading: null,
   history: [],
+  section: DRAWING,
+  layers: ["head, ISO 4762", "spacer 5.0 mm", "thread in the bike"],
   fields: [],
   ...more,
 });
@@ -142,6 +144,7 @@ export const step = (
   setting: null,
   done: false,
   allowed: "",
+  taken_min: null,
   ...more,
 });
 
@@ -158,6 +161,8 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
   ],
   at: 0,
   minutes: 40,
+  taken_min: 0,
+  stages: { stiff: "Stiff points" },
   wrench: [],
   ready: { verdict: "not known", missing: ["joint 1 is not torqued"] },
   open: [],

@@ -74,6 +74,7 @@ function Known({ job }: { job: JobSummary }) {
         <>
           <p className="text-quiet">
             {job.bike}
+            {job.customer && ` of ${job.customer}`}
             {job.plate ? ` · ${job.plate}` : ""}
           </p>
           <p className="mt-1">

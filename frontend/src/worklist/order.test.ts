@@ -9,6 +9,7 @@ const job = (id: string, more: Partial<JobSummary>): JobSummary => ({
   place: "",
   changed: "2026-01-01T00:00:00",
   bike: "",
+  customer: "",
   plate: "",
   stands: "",
   station: "survey",

@@ -27,7 +27,8 @@ export function listed(
   return jobs
     .filter((job) => job.place === asked.place && (asked.bike === "" || job.bike === asked.bike))
     .filter((job) => {
-      const all = `${job.title} ${job.bike} ${job.plate} ${job.due}`.toLocaleLowerCase();
+      const all =
+        `${job.title} ${job.bike} ${job.customer} ${job.plate} ${job.due}`.toLocaleLowerCase();
       return words.every((word) => all.includes(word));
     })
     .sort(COMPARE[asked.order]);

@@ -11,13 +11,14 @@ from rugged_shield.core.quantity import Range, Ranged
 
 @dataclass(frozen=True, kw_only=True)
 class Happened(Ranged):
-    """A line of the record: its number, and when, as ISO 8601 text.
+    """A line of the record: its number, when (ISO 8601 text), and on whose device it was told.
 
-    Both are set where the line is stored; before that the number is 0 and the time empty.
+    All are set where the line is stored; before that the number is 0 and the texts are empty.
     """
 
     seq: Annotated[int, Range(0, 10_000_000)] = 0
     at: str = ""
+    by: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -288,10 +288,11 @@ def append_record(
     key: str,
     make: Callable[[JobRow], Entry],
     late_s: int = 0,
+    by: str = "",
 ) -> Saved:
     """Add one line to a job's record; its number and time are set here.
 
-    ``late_s`` is how long ago it happened, where it was told later.
+    ``late_s`` is how long ago it happened, where it was told later; ``by`` whose device told it.
     """
     with db.writing() as session:
         model, repeat = _begin(session, job_id, version, key)
@@ -300,7 +301,9 @@ def append_record(
         entry = make(_row(session, model))
         last = session.scalar(select(func.max(EventModel.seq)).where(EventModel.job_id == job_id))
         at = datetime.now(UTC) - timedelta(seconds=late_s)
-        numbered = replace(entry.event, seq=(last or 0) + 1, at=at.isoformat(timespec="seconds"))
+        numbered = replace(
+            entry.event, seq=(last or 0) + 1, at=at.isoformat(timespec="seconds"), by=by
+        )
         session.add(_new_event(job_id, numbered))
         return _finish(session, model, key, entry.words, [{"record": numbered.seq}])
 

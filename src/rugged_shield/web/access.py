@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import urlsplit
 
-from flask import request
+from flask import g, request
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.web.phones import COOKIE, Phones
@@ -77,6 +77,7 @@ def _check_phone(phones: Phones) -> None:
             "this phone is not let in, or no more",
             "Ask for a code on the computer and type it here.",
         )
+    g.phone_name = device.name
     room = endpoint.split(".")[0] in PHONE_ROOMS or endpoint in PHONE_ENDPOINTS
     if not room or (request.view_args or {}).get("job_id") != device.job:
         raise InputError(

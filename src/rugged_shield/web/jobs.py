@@ -6,12 +6,15 @@ import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import unquote
 
-from flask import Blueprint, Response, current_app, request
+from flask import Blueprint, Response, current_app, g, request
 
 from rugged_shield.core.assess.frame import ledger, marked, station_states
+from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Entry, Job, spent_keys
 from rugged_shield.core.job.edits import Change, Taken, set_text
+from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import open_on_bike
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
@@ -30,6 +33,7 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
+from rugged_shield.web.phones import LONGEST_NAME
 from rugged_shield.web.views import FieldWrite, Frame, PlateName, SavedView, Write
 
 blueprint = Blueprint("jobs", __name__, url_prefix="/api/jobs")
@@ -85,7 +89,23 @@ def write(job_id: str, body: Write, change: Callable[[Job], Change]) -> SavedVie
 
 def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedView:
     """Add a line to the record."""
-    return saved(append_record(database(), job_id, body.version, body.key, make, body.late_s))
+    made = append_record(
+        database(), job_id, body.version, body.key, make, body.late_s, device_name()
+    )
+    return saved(made)
+
+
+def device_name() -> str:
+    """Whose device asks: a phone's by its pairing, a computer's as it was typed there once.
+
+    A header holds no letters beyond Latin: the name comes percent-encoded.
+    """
+    paired: str = g.get("phone_name", "")
+    said = " ".join((paired or unquote(request.headers.get("Device", ""))).split())
+    check_text("device", said)
+    if len(said) > LONGEST_NAME:
+        raise InputError("device", said[:80], f"at most {LONGEST_NAME} letters")
+    return said
 
 
 def row_of(job_id: str) -> JobRow:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from threading import BoundedSemaphore, Event
 
 from flask import Blueprint, Response, current_app, request
@@ -32,11 +32,13 @@ class Streams:
         self.ending = Event()
 
 
-def _told(db: Database, job_id: str, streams: Streams, phones: Phones, token: str) -> Iterator[str]:
-    """Lines of the stream; ``token`` is the phone's, empty on the computer itself."""
+def _told(
+    db: Database, job_id: str, streams: Streams, is_over: Callable[[], bool]
+) -> Iterator[str]:
+    """Lines of the stream, until it is over or the server ends."""
     seen, said_at = -1, 0.0
     yield "retry: 1000\n\n"
-    while not streams.ending.is_set() and (not token or phones.of(token)):
+    while not streams.ending.is_set() and not is_over():
         version, now = version_of(db, job_id), time.monotonic()
         if version != seen:
             seen, said_at = version, now
@@ -54,10 +56,14 @@ def live(job_id: str) -> Response:
     phones: Phones = current_app.extensions["rugged_shield_phones"]
     version_of(database(), job_id)
     token = request.cookies.get(COOKIE, "") if request.environ.get(FROM_LAN) else ""
+    is_gone: Callable[[], bool] = request.environ.get("waitress.client_disconnected", lambda: False)
+
+    def is_over() -> bool:
+        """Nobody listens any more, or the phone was ended."""
+        return is_gone() or (token != "" and phones.of(token) is None)
+
     if not streams.free.acquire(blocking=False):
         raise BusyError
-    answer = Response(
-        _told(database(), job_id, streams, phones, token), mimetype="text/event-stream"
-    )
+    answer = Response(_told(database(), job_id, streams, is_over), mimetype="text/event-stream")
     answer.call_on_close(streams.free.release)
     return answer

@@ -72,6 +72,8 @@ class Served:
             clear_untrusted_proxy_headers=True,
             channel_timeout=IDLE_S,
             cleanup_interval=5,
+            # Reads on while it answers, so that a stream learns that nobody listens any more.
+            channel_request_lookahead=1,
         )
         self._server.channel_class = Patient
 

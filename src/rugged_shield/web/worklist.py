@@ -58,6 +58,7 @@ class JobSummary:
     place: Place
     changed: str
     bike: str = ""
+    customer: str = ""
     plate: str = ""
     stands: str = ""
     station: str = "survey"
@@ -109,6 +110,7 @@ def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
     return replace(
         _bare(head),
         bike=row.job.bike.name,
+        customer=row.job.customer,
         plate=row.job.in_hand.plate.name if row.job.picked else "",
         stands=stands.words,
         station=stands.station,

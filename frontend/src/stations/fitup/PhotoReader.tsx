@@ -1,6 +1,6 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { wordsFor } from "../../api/errors";
-import { readPhoto, takePhoto } from "../../api/fitup";
+import { checkSheetUrl, readPhoto, takePhoto } from "../../api/fitup";
 import { useJobId } from "../../api/job";
 import type { Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
@@ -85,7 +85,25 @@ export function PhotoReader({ view, close }: Props) {
     <section aria-label="From a photograph" className="my-2 border border-ink bg-sheet p-3">
       <p>
         Lay a sheet of paper flat beside the holes, in their plane, its top edge to the front. Take
-        the picture square to it, as near as shows sheet and holes. It stays on this device.
+        the picture square to it, as near as shows sheet and holes. It stays on this device.{" "}
+        <a
+          className="text-act underline"
+          href={checkSheetUrl(job, "a4")}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Print the check sheet on A4
+        </a>{" "}
+        or{" "}
+        <a
+          className="text-act underline"
+          href={checkSheetUrl(job, "letter")}
+          target="_blank"
+          rel="noreferrer"
+        >
+          on Letter
+        </a>
+        .
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <Choice label="sheet" value={sheet} options={view.sheets} onChange={setSheet} />

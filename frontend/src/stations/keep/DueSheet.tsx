@@ -26,12 +26,10 @@ function Sheet({ view }: { view: KeepView }) {
     <div className="grid gap-x-8 gap-y-4 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_19rem]">
       <section aria-label="Due" className="min-w-0">
         <h2 className="num text-3xl leading-tight" data-testid="due">
-          {view.due.words}
+          <VerdictMark verdict={view.due.verdict} quiet /> {view.due.words}
         </h2>
-        <p className="mt-1">
-          <VerdictMark verdict={view.due.verdict} /> {view.plate}
-        </p>
-        <ul className="mt-3" aria-label="What is due">
+        <p className="text-quiet">{view.plate}</p>
+        <ul className="mt-1" aria-label="What is due">
           {view.dues.map((due) => (
             <DueLine key={due.key} due={due} />
           ))}
@@ -43,6 +41,7 @@ function Sheet({ view }: { view: KeepView }) {
           </p>
         )}
         <Debts debts={view.debts} />
+        <TimeLine view={view} />
       </section>
       <aside className="min-w-0">
         <p>
@@ -58,7 +57,6 @@ function Sheet({ view }: { view: KeepView }) {
         </details>
         <Cautions texts={view.cautions} />
       </aside>
-      <TimeLine view={view} />
     </div>
   );
 }
@@ -66,24 +64,28 @@ function Sheet({ view }: { view: KeepView }) {
 function DueLine({ due }: { due: Due }) {
   const [open, setOpen] = useState(false);
   return (
-    <li className="border-t border-rule py-1.5" data-due={due.key} data-state={due.state}>
-      <div className="flex flex-wrap items-center gap-x-3">
+    <li className="border-t border-rule py-1" data-due={due.key} data-state={due.state}>
+      <div className="grid grid-cols-[1.25rem_minmax(0,1fr)_auto] items-center gap-x-2 sm:grid-cols-[1.25rem_minmax(0,1fr)_9rem_auto]">
         <VerdictMark verdict={due.verdict} quiet />
-        <b className="num text-xl">{due.label}</b>
-        <span className="num flex-1 text-xl">{due.put_off ? "put off" : due.left}</span>
+        <p className="min-w-0 leading-tight">
+          <b className="num text-xl">{due.label}</b>{" "}
+          <span className="num text-xl">{due.put_off ? "put off" : due.left}</span>
+          <span className="block text-sm">
+            {due.words}
+            {due.put_off && `; put off: ${due.put_off}`}
+          </span>
+        </p>
+        <div className="hidden h-2.5 bg-steel sm:block" aria-hidden="true">
+          <div
+            className={`h-full ${due.state === "now" ? "bg-mind" : "bg-ink/50"}`}
+            style={{ width: `${Math.min(1, due.share) * 100}%` }}
+          />
+        </div>
         <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? "Fold" : "Why"}
           <span className="sr-only">: {due.label}</span>
         </Button>
       </div>
-      <div className="h-2 w-full bg-steel" aria-hidden="true">
-        <div
-          className={`h-full ${due.state === "now" ? "bg-mind" : "bg-ink/50"}`}
-          style={{ width: `${Math.min(1, due.share) * 100}%` }}
-        />
-      </div>
-      <p className="mt-1">{due.words}</p>
-      {due.put_off && <p className="text-quiet">Put off: {due.put_off}</p>}
       {open && <More due={due} />}
     </li>
   );

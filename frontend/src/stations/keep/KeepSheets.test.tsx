@@ -30,6 +30,7 @@ const MOMENT: Schemas["Moment"] = {
   km: 47350,
   kind: "counter",
   words: "counter at 47350 km",
+  by: "",
   voided: "",
   may_void: true,
 };

@@ -115,9 +115,10 @@ function Chart({ row }: { row: Row }) {
   const low = row.low.value ?? 0;
   const high = row.high.value ?? 0;
   const values = row.points.map((p) => p.torque.value ?? 0);
-  const top = Math.max(high, ...values) * 1.12;
-  const y = (nm: number) => HIGH - 16 - (nm / top) * (HIGH - 22);
-  const x = (i: number) => 20 + (i / Math.max(1, row.points.length - 1)) * (WIDE - 60);
+  const top = Math.max(high, ...values);
+  const foot = Math.min(low, ...values) * 0.9;
+  const y = (nm: number) => HIGH - 24 - ((nm - foot) / (top - foot)) * (HIGH - 34);
+  const x = (i: number) => 46 + (i / Math.max(1, row.points.length - 1)) * (WIDE - 92);
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}
@@ -128,7 +129,6 @@ function Chart({ row }: { row: Row }) {
         .join("; ")}
     >
       <rect x="0" width={WIDE} y={y(high)} height={y(low) - y(high)} className="fill-sound/25" />
-      <line x1="0" x2={WIDE} y1={y(0)} y2={y(0)} className="stroke-ink" />
       <path
         d={row.points.map((p, i) => `${i ? "L" : "M"}${x(i)} ${y(p.torque.value ?? 0)}`).join("")}
         className="stroke-ink"
@@ -144,7 +144,7 @@ function Chart({ row }: { row: Row }) {
             strokeWidth="2"
           />
           <text x={x(i)} y={HIGH - 3} textAnchor="middle" className="fill-ink text-[12px]">
-            {p.what}
+            {p.what} {pick(p.torque)}
           </text>
         </g>
       ))}

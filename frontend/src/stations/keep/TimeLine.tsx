@@ -40,7 +40,7 @@ export function TimeLine({ view }: { view: KeepView }) {
   const last = Math.max(now + AHEAD_DAYS * DAY_MS, ...ahead) + 14 * DAY_MS;
   const at = (ms: number) => `${((ms - first) / (last - first)) * 100}%`;
   return (
-    <section aria-label="Time line" className="min-w-0 lg:col-span-2">
+    <section aria-label="Time line" className="mt-4 min-w-0">
       <h3 className="border-b border-ink text-lg">What was, and what comes</h3>
       <div className="grid grid-cols-[5.5rem_minmax(0,1fr)] sm:grid-cols-[7rem_minmax(0,1fr)]">
         <span />
@@ -152,6 +152,7 @@ function Line({ moment }: { moment: Moment }) {
         <span className={`min-w-0 flex-1 ${moment.voided ? "line-through" : ""}`}>
           {moment.words}
         </span>
+        {moment.by && <span className="text-quiet">{moment.by}</span>}
         {moment.voided && <span className="text-quiet">voided: {moment.voided}</span>}
         {moment.may_void && (
           <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>

@@ -1,8 +1,10 @@
 import { useEffect, useState } from "react";
+import { deviceName, nameDevice } from "../../api/device";
 import { wordsFor } from "../../api/errors";
 import { usePhoneActs, usePhones } from "../../api/phones";
 import type { Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
+import { Entry } from "../../parts/Entry";
 import { Trouble } from "../../parts/Trouble";
 
 type Phones = Schemas["PhonesView"];
@@ -56,8 +58,28 @@ export function PhonePanel() {
           </li>
         ))}
       </ul>
+      <ThisDevice />
       <Trouble words={trouble ? wordsFor(trouble) : ""} />
     </section>
+  );
+}
+
+/** A name, typed once, that stands beside what is told from this computer. */
+function ThisDevice() {
+  const [name, setName] = useState(deviceName);
+  const change = (text: string) => {
+    setName(text);
+    nameDevice(text);
+  };
+  return (
+    <details>
+      <summary className="min-h-11 cursor-pointer py-2 text-act underline underline-offset-4">
+        {name ? `Told from here as ${name}` : "Say who works at this computer"}
+      </summary>
+      <div className="w-60">
+        <Entry label="name beside what is told from here" value={name} onChange={change} />
+      </div>
+    </details>
   );
 }
 

@@ -16,7 +16,7 @@ const READ = {
   verdict: "blocked" as const,
   findings: [finding("outside band", "26.0 N·m is above the least limit.", "blocked")],
 };
-const LINE = { seq: 15, at: "2026-11-21T14:00:00+00:00", overridden: false, reason: "" };
+const LINE = { seq: 15, at: "2026-11-21T14:00:00+00:00", overridden: false, reason: "", by: "" };
 
 describe("the torque card", () => {
   afterEach(() => {

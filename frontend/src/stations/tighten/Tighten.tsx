@@ -15,6 +15,7 @@ import { useOther, usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { FromPaper } from "./FromPaper";
 import { OpenRegister } from "./OpenRegister";
 import { PhonePanel } from "./PhonePanel";
 import { ReadyPanel } from "./ReadyPanel";
@@ -53,6 +54,7 @@ export function Tighten() {
         {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
         <OpenRegister view={view} />
         <ReadyPanel view={view} />
+        <FromPaper view={view} />
         <Wrench view={view} />
       </div>
     </div>
@@ -84,7 +86,10 @@ function GarageLink({ view }: { view: TightenView }) {
         {step
           ? `Step ${view.at + 1} of ${view.steps.length}: ${step.step.title}`
           : "All steps are done."}{" "}
-        <span className="text-quiet">About {Math.round(view.minutes)} minutes in all.</span>
+        <span className="text-quiet">
+          About {Math.round(view.minutes)} minutes in all
+          {view.taken_min >= 1 && `, ${Math.round(view.taken_min)} told so far`}.
+        </span>
       </span>
       <a
         className="ml-auto inline-flex min-h-11 items-center text-act underline underline-offset-4"
@@ -239,6 +244,7 @@ function Reading({ view }: { view: CardView }) {
             {r.torque && ` ${pick(r.torque)}`} · {r.at.replace("T", " ").slice(0, 16)}
             {r.overridden && " · not all were started"}
             {r.reason && ` · ${r.reason}`}
+            {r.by && ` · ${r.by}`}
           </li>
         ))}
       </ul>

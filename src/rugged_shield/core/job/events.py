@@ -26,6 +26,7 @@ from rugged_shield.core.tighten import (
     BikeJointOpened,
     Reading,
     RiddenAnyway,
+    StageReopened,
     Started,
     StepDone,
     StepReopened,
@@ -43,6 +44,7 @@ Event = (
     | BikeJointOpened
     | BikeJointClosed
     | RiddenAnyway
+    | StageReopened
     | DidNotMove
     | Ridden
     | PlateStruck

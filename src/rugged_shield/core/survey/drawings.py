@@ -337,12 +337,13 @@ def with_faults(
 ) -> Drawing:
     """The underside with a ring and a number where faults were found: key, x, y mm, number.
 
-    ``word`` is what is written beside the number.
+    ``word`` tells what they are; it is written beside the number of a fault.
     """
     circles = list(drawing.circles)
     marks = list(drawing.marks)
     for key, x_mm, y_mm, number in places:
         x, y = from_below(x_mm, y_mm)
         circles.append(Circle(x, y, FAULT_RING_MM, "section", "none", f"{word}:{key}"))
-        marks.append(Mark(x + FAULT_RING_MM + 12.0, y, f"{word} {number}", "word", key))
+        said = f"fault {number}" if word == "fault" else number
+        marks.append(Mark(x + FAULT_RING_MM + 12.0, y, said, "word", key))
     return replace(drawing, circles=tuple(circles), marks=tuple(marks))

@@ -14,6 +14,7 @@ from rugged_shield.core.tighten.events import (
     Loosened,
     Reading,
     RiddenAnyway,
+    StageReopened,
     Started,
     StepDone,
     StepReopened,
@@ -45,6 +46,7 @@ from rugged_shield.core.tighten.preload_loss import (
     preload_loss,
 )
 from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
+from rugged_shield.core.tighten.taken import minutes_taken
 from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 from rugged_shield.core.tighten.wrench import (
@@ -78,6 +80,7 @@ __all__ = [
     "PressedLayer",
     "Reading",
     "RiddenAnyway",
+    "StageReopened",
     "Started",
     "StartedCheck",
     "Step",
@@ -97,6 +100,7 @@ __all__ = [
     "locker_clocks",
     "lubricant_change",
     "make_plan",
+    "minutes_taken",
     "open_on_bike",
     "preload_loss",
     "started_check",

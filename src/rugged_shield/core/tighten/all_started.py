@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.tighten.events import Reading, Started, TakenBack
+from rugged_shield.core.tighten.events import Reading, StageReopened, Started, TakenBack
 
 
 @dataclass(frozen=True)
@@ -36,8 +36,9 @@ def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, Join
     """State of every joint from the record; a reading taken back stays, but does not stand.
 
     ``built`` says by joint what it is made of now. A joint that was changed after its reading is
-    loose again: not torqued, and not started unless it was since.
+    loose again: not torqued, and not started unless it was since. So is one whose stage was opened.
     """
+    opened = {j: e.seq for e in lines if isinstance(e, StageReopened) for j in e.joints}
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
     started = {e.joint: e.seq for e in lines if isinstance(e, Started)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}
@@ -46,10 +47,15 @@ def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, Join
             history[line.joint].append(line)
     states = {}
     for joint, own in history.items():
-        standing = [e for e in own if isinstance(e, Reading) and e.seq not in taken_back]
+        loose_at = opened.get(joint, -1)
+        standing = [
+            e
+            for e in own
+            if isinstance(e, Reading) and e.seq not in taken_back and e.seq > loose_at
+        ]
         last = standing[-1] if standing else None
         changed = last is not None and last.as_built not in ("", built[joint])
-        since = last.seq if changed and last is not None else -1
+        since = max(loose_at, last.seq if changed and last is not None else -1)
         states[joint] = JointState(
             joint,
             started.get(joint, -1) > since,

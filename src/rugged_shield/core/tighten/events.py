@@ -63,6 +63,16 @@ class StepReopened(OnPlate):
     kind: Literal["step reopened"] = "step reopened"
 
 
+@dataclass(frozen=True, kw_only=True)
+class StageReopened(OnPlate):
+    """A stage came loose again: its joints are neither started nor torqued since, and why."""
+
+    stage: str
+    joints: tuple[str, ...]
+    reason: str
+    kind: Literal["stage reopened"] = "stage reopened"
+
+
 Loosened = Literal["screw", "spring", "strap", "hose", "cap"]
 
 

@@ -13,6 +13,8 @@ from rugged_shield.core.assess.fitup.joints import (
     Span,
     assess_joint,
     assess_joints,
+    section_of,
+    stack_words,
 )
 from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
@@ -52,5 +54,7 @@ __all__ = [
     "opposite",
     "pair_of",
     "plate_pose",
+    "section_of",
+    "stack_words",
     "template_of",
 ]

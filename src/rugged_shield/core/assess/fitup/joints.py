@@ -5,15 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.amounts import entered
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.fitup import (
     Evaluation,
     Joint,
     StackResult,
+    female_of,
     joint_stack,
+    section_drawing,
     stack_input,
 )
 from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.threads import stock_lengths_mm
 from rugged_shield.core.result import (
     Finding,
@@ -187,3 +190,24 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
 def assess_joints(joints: tuple[MountedJoint, ...]) -> tuple[JointAssessment, ...]:
     """Every joint judged, in the order in which they come."""
     return tuple(assess_joint(m.joint, m.mount) for m in joints)
+
+
+def section_of(assessed: JointAssessment, mount: Mount | None) -> Drawing:
+    """The joint's section to scale, as it is judged."""
+    female, material = female_of(assessed.joint, mount)
+    return section_drawing(
+        assessed.joint,
+        female,
+        material,
+        assessed.length_mm,
+        assessed.stack.result,
+        assessed.air_mm,
+    )
+
+
+def stack_words(assessed: JointAssessment) -> tuple[str, ...]:
+    """What lies between the head and the thread, in order, each with its thickness."""
+    joint = assessed.joint
+    head = f"head, {joint.head}"
+    layers = tuple(f"{layer.name} {amount(layer.thickness_mm, 'mm')}" for layer in joint.layers)
+    return (head, *layers, "nut" if joint.nut else "thread in the bike")

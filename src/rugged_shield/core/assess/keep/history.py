@@ -31,13 +31,14 @@ from rugged_shield.core.tighten import Reading, RiddenAnyway, TakenBack
 
 @dataclass(frozen=True, kw_only=True)
 class Moment:
-    """One line of Keep: when, at which counter (None: not known), what; voided with its reason."""
+    """One line of Keep: when, at which counter (None: not known), what, on whose device."""
 
     seq: int
     at: str
     km: float | None
     kind: str
     words: str
+    by: str = ""
     voided: str = ""
     may_void: bool = True
 
@@ -110,6 +111,7 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
             km=km_at(e.seq),
             kind=e.kind,
             words=line_words(e, numbers),
+            by=e.by,
             voided=void.get(e.seq, ""),
             may_void=e.seq not in void,
         )

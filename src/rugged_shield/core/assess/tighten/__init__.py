@@ -10,6 +10,7 @@ from rugged_shield.core.assess.tighten.cards import (
 from rugged_shield.core.assess.tighten.commands import (
     close_bike_joint,
     loosen,
+    reopen_stage,
     ride_anyway,
     tick_step,
 )
@@ -52,6 +53,7 @@ __all__ = [
     "plate_tasks",
     "reading_figure",
     "ready_of",
+    "reopen_stage",
     "ride_anyway",
     "settled_figure",
     "standing_word",

@@ -92,7 +92,7 @@ def standing_word(state: JointState, reading: Figure | None) -> str:
     return "started" if state.started else "not started"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HistoryLine:
     """A reading or its taking back as it stands in the record."""
 
@@ -102,18 +102,20 @@ class HistoryLine:
     torque: Figure
     overridden: bool
     reason: str
+    by: str = ""
 
 
 def history_lines(history: tuple[Reading | TakenBack, ...]) -> tuple[HistoryLine, ...]:
     """Every reading of a joint and what became of it, in order."""
     return tuple(
         HistoryLine(
-            line.seq,
-            line.at,
-            line.kind,
-            figure("reading", "Reading", line.torque_nm, "N·m"),
-            isinstance(line, Reading) and line.overridden,
-            line.reason,
+            seq=line.seq,
+            at=line.at,
+            kind=line.kind,
+            torque=figure("reading", "Reading", line.torque_nm, "N·m"),
+            overridden=isinstance(line, Reading) and line.overridden,
+            reason=line.reason,
+            by=line.by,
         )
         for line in history
     )

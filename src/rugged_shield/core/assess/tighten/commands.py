@@ -5,16 +5,20 @@ from __future__ import annotations
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.job.edits import check_picked
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import (
+    STAGE_LABELS,
     BikeJointClosed,
     BikeJointOpened,
     Loosened,
     RiddenAnyway,
+    StageReopened,
     StepDone,
     StepReopened,
+    joint_states,
     open_on_bike,
 )
 
@@ -33,6 +37,26 @@ def tick_step(job: Job, key: str, done: bool) -> Entry:
     if done:
         return Entry(StepDone(plate=plate, step=key), f"{step.title}: done")
     return Entry(StepReopened(plate=plate, step=key), f"{step.title}: open again")
+
+
+def reopen_stage(job: Job, record: Record, stage: str, reason: str) -> Entry:
+    """A stage comes loose again: “rear first blocked the front: back out”. Its joints start anew.
+
+    Raises InputError for a stage of which nothing is started, and without a reason.
+    """
+    check_picked(job)
+    key = job.in_hand.key
+    joints = tuple(j.key for j in job.in_hand.joints if j.stage == stage)
+    choose("stage", stage, {j.stage for j in job.in_hand.joints}, "stage of this plate")
+    words = " ".join(reason.split())
+    check_text("reason", words)
+    if len(words) < 3:
+        raise InputError("reason", reason, "a reason in words", "nothing was entered")
+    states = joint_states(of_plate(record, key), plan_of(job, key).built)
+    if not any(states[j].started or states[j].reading for j in joints):
+        raise InputError("stage", stage, "a stage that is begun", "nothing of it is started")
+    event = StageReopened(plate=key, stage=stage, joints=joints, reason=words)
+    return Entry(event, f"{STAGE_LABELS[stage].lower()}: loose again, {words}")
 
 
 def loosen(job: Job, record: Record, name: str, what: Loosened) -> Entry:

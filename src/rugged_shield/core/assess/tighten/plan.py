@@ -18,6 +18,7 @@ from rugged_shield.core.tighten import (
     Plan,
     PlanJoint,
     PlanTask,
+    StageReopened,
     StepDone,
     StepReopened,
     WrenchTool,
@@ -120,6 +121,8 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
             done.add(event.step)
         elif isinstance(event, StepReopened):
             done.discard(event.step)
+        elif isinstance(event, StageReopened):
+            done -= {f"{kind}:{joint}" for kind in ("half", "verify") for joint in event.joints}
     for key, state in joint_states(record, plan.built).items():
         if state.started:
             done.add(f"start:{key}")

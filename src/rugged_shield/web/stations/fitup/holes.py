@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint
+from flask import Blueprint, Response
 
 from rugged_shield.core.assess.fitup import HoleJudged, HolesJudged, holes_judged
 from rugged_shield.core.errors import InputError
@@ -12,7 +12,9 @@ from rugged_shield.core.job.edits import SeenPlace, note_holes, plate_path
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import SHEETS_MM, PhotoScaleInput, photo_scale
 from rugged_shield.core.tables.cautions import CAUTIONS
-from rugged_shield.web.api import route
+from rugged_shield.formats.checksheet import check_sheet
+from rugged_shield.web.api import file_route, route
+from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_views
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.stations.fitup.views import (
@@ -156,3 +158,21 @@ def take_photo(job_id: str, body: PhotoWrite) -> SavedView:
         for p in _places(body.asked)
     )
     return write(job_id, body, lambda job: note_holes(job, job.in_hand.key, seen))
+
+
+def _check_sheet(paper: str) -> Response:
+    return download(check_sheet(paper), "application/pdf", f"check-sheet-{paper}.pdf", inline=True)
+
+
+@file_route(blueprint, "/check-sheet-a4.pdf", "application/pdf")
+def check_sheet_a4(job_id: str) -> Response:
+    """The sheet that lies in a photograph, on A4."""
+    row_of(job_id)
+    return _check_sheet("a4")
+
+
+@file_route(blueprint, "/check-sheet-letter.pdf", "application/pdf")
+def check_sheet_letter(job_id: str) -> Response:
+    """The sheet that lies in a photograph, on Letter."""
+    row_of(job_id)
+    return _check_sheet("letter")

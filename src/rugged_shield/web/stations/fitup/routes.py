@@ -6,7 +6,13 @@ from typing import get_args
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import JointAssessment, Pair, fitted_joints, pair_of
+from rugged_shield.core.assess.fitup import (
+    JointAssessment,
+    Pair,
+    fitted_joints,
+    pair_of,
+    section_of,
+)
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
@@ -17,8 +23,6 @@ from rugged_shield.core.fitup import (
     Layer,
     LayerKind,
     Stage,
-    female_of,
-    section_drawing,
 )
 from rugged_shield.core.job import Job, mounted, place_of
 from rugged_shield.core.job.edits import (
@@ -177,7 +181,6 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
     job = row_of(job_id).job
     a = _assessed(job, key)
     joint, result = a.joint, a.stack.result
-    female, material = female_of(joint, job.mount_of(joint))
     prefix = f"{_at(job)}.joints.{joint.key}"
     entered = next(j for j in job.as_entered(job.in_hand.key).joints if j.key == key)
     fields = (
@@ -197,7 +200,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         name=joint.name,
         verdict=a.verdict,
         findings=a.findings,
-        section=section_drawing(joint, female, material, a.length_mm, result, a.air_mm),
+        section=section_of(a, job.mount_of(joint)),
         length_mm=a.length_mm,
         length_is=a.length_is,
         chosen_mm=result.chosen_length_mm,

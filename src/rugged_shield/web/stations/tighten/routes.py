@@ -6,7 +6,13 @@ from datetime import UTC, datetime
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
+from rugged_shield.core.assess.fitup import (
+    JointAssessment,
+    fitted_joints,
+    plate_pose,
+    section_of,
+    stack_words,
+)
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import (
     card_of,
@@ -18,6 +24,7 @@ from rugged_shield.core.assess.tighten import (
     plan_of,
     reading_figure,
     ready_of,
+    reopen_stage,
     ride_anyway,
     settled_figure,
     standing_word,
@@ -51,6 +58,7 @@ from rugged_shield.core.tighten import (
     TorqueCard,
     check_setting,
     joint_states,
+    minutes_taken,
     open_on_bike,
     started_check,
     started_refusal,
@@ -68,6 +76,7 @@ from rugged_shield.web.stations.tighten.views import (
     OpenView,
     OverrideView,
     ReadingWrite,
+    StageWrite,
     StepView,
     StepWrite,
     TakeBackWrite,
@@ -92,11 +101,10 @@ def _torque(key: str, label: str, value: float, why: Outcome[TorqueCard]) -> Fig
     )
 
 
-def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> CardView:
+def _preload(why: Outcome[TorqueCard]) -> tuple[Figure, ...]:
+    """Least and most preload, and the share of yield at the most."""
     card = why.result
-    joint_at = f"{plate_path(job, job.in_hand.key)}.joints.{card.joint}"
-    joint = next(j for j in job.in_hand.joints if j.key == card.joint)
-    preload = tuple(
+    return tuple(
         figure(
             key,
             label,
@@ -113,6 +121,12 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
             ("yield_share", "Share of yield, most", card.yield_share_max * 100, "%"),
         )
     )
+
+
+def _card(job: Job, state: JointState, why: Outcome[TorqueCard], at: JointAssessment) -> CardView:
+    card, stage = why.result, at.joint.stage
+    joint_at = f"{plate_path(job, job.in_hand.key)}.joints.{card.joint}"
+    joint = next(j for j in job.in_hand.joints if j.key == card.joint)
     settled = settled_figure(joint, job.mount_of(joint), card.preload_min_n)
     shown = reading_figure(state, card)
     return CardView(
@@ -132,11 +146,13 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
             else figure(f"source:{s.key}", s.label, None, "N·m", text="no figure")
             for s in card.sources
         ),
-        preload=(*preload, settled),
+        preload=(*_preload(why), settled),
         started=state.started,
         reading=shown,
         state=standing_word(state, shown),
         history=history_lines(state.history),
+        section=section_of(at, job.mount_of(joint)),
+        layers=stack_words(at),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
             field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),
@@ -147,14 +163,18 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], stage: str) -> 
 
 
 def _step(
-    step: Step, done: frozenset[str], refusal: str | None, why: Outcome[TorqueCard] | None
+    step: Step,
+    done: frozenset[str],
+    refusal: str | None,
+    why: Outcome[TorqueCard] | None,
+    taken_min: float | None,
 ) -> StepView:
     torque = setting = None
     if why is not None and step.torque_nm is not None and step.setting_nm is not None:
         torque = _torque("torque", "Torque at the screw", step.torque_nm, why)
         setting = _torque("setting", "Set the wrench to", step.setting_nm, why)
     blocked = refusal if step.kind in ("half", "full", "verify") and refusal else ""
-    return StepView(step, torque, setting, step.key in done, blocked)
+    return StepView(step, torque, setting, step.key in done, blocked, taken_min)
 
 
 def _marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
@@ -170,11 +190,11 @@ def _cards(
     job: Job,
     states: dict[str, JointState],
     whys: dict[str, Outcome[TorqueCard]],
+    assessed: dict[str, JointAssessment],
     order: dict[str, int],
 ) -> list[CardView]:
     """Every torque card in the order of the final torques."""
-    stages = {j.key: j.stage for j in job.in_hand.joints}
-    made = (_card(job, states[key], why, stages[key]) for key, why in whys.items())
+    made = (_card(job, states[key], why, assessed[key]) for key, why in whys.items())
     return sorted(made, key=lambda c: order[c.card.joint])
 
 
@@ -190,17 +210,18 @@ def tighten(job_id: str) -> TightenView:
     numbers = {j.key: j.number for j in job.in_hand.joints}
     done = done_steps(plan, lines)
     order = {key: i for i, key in enumerate(plan.joint_order)}
-    whys = {
-        a.joint.key: card_of(a.joint, job.mount_of(a.joint), job.wrench)
-        for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
-    }
-    cards = _cards(job, states, whys, order)
+    fitted = fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
+    assessed = {a.joint.key: a for a in fitted}
+    whys = {key: card_of(a.joint, job.mount_of(a.joint), job.wrench) for key, a in assessed.items()}
+    cards = _cards(job, states, whys, assessed, order)
+    taken = minutes_taken(lines)
     steps = tuple(
         _step(
             s,
             done,
             started_refusal(s.joint, stages, states, numbers) if s.joint else None,
             whys.get(s.joint),
+            taken.get(s.key),
         )
         for s in plan.steps
     )
@@ -214,6 +235,8 @@ def tighten(job_id: str) -> TightenView:
         steps=steps,
         at=next((i for i, s in enumerate(steps) if not s.done), len(steps)),
         minutes=plan.minutes,
+        taken_min=sum(taken.values()),
+        stages={s: STAGE_LABELS[s] for s in STAGE_ORDER if s in stages.values()},
         wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
@@ -328,6 +351,14 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
 def step(job_id: str, body: StepWrite) -> SavedView:
     """Tick a step of the work, or open it again."""
     return record(job_id, body, lambda row: tick_step(row.job, body.step, body.done))
+
+
+@route(blueprint, "POST", "/stage", SavedView, StageWrite)
+def stage(job_id: str, body: StageWrite) -> SavedView:
+    """A stage came loose again: its joints start anew, the lines stay."""
+    return record(
+        job_id, body, lambda row: reopen_stage(row.job, row.records, body.stage, body.reason)
+    )
 
 
 @route(blueprint, "POST", "/loosened", SavedView, LoosenWrite)

@@ -32,6 +32,8 @@ class CardView:
     started: bool
     reading: Figure | None
     history: tuple[HistoryLine, ...]
+    section: Drawing
+    layers: tuple[str, ...]
     fields: tuple[FieldView, ...]
 
 
@@ -44,6 +46,7 @@ class StepView:
     setting: Figure | None
     done: bool
     allowed: str
+    taken_min: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -78,6 +81,8 @@ class TightenView:
     steps: tuple[StepView, ...]
     at: int
     minutes: float
+    taken_min: float
+    stages: dict[str, str]
     wrench: tuple[FieldView, ...]
     ready: Ready
     open: tuple[OpenView, ...]
@@ -119,6 +124,14 @@ class StepWrite(Write):
 
     step: Key
     done: bool = True
+
+
+@dataclass(frozen=True, kw_only=True)
+class StageWrite(Write):
+    """A stage that came loose again, and why."""
+
+    stage: Text
+    reason: Text = ""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -1,0 +1,76 @@
+"""Tighten: a stage opened again, the stack at the joint, minutes, who told it, the check sheet."""
+
+from __future__ import annotations
+
+import io
+from urllib.parse import quote
+
+import pytest
+from pypdfium2 import PdfDocument
+
+from rugged_shield.core.survey import SHEETS_MM
+from tests.conftest import Client
+
+JOB = "half-fitted"
+MM = 72 / 25.4
+
+
+def test_a_stage_opened_again_starts_anew(client: Client) -> None:
+    before = client.get(f"/{JOB}/tighten")
+    torqued = {c["card"]["joint"]: c for c in before["cards"] if c["state"] == "torqued"}
+    assert torqued
+    stage = next(iter(torqued.values()))["stage"]
+    client.post(f"/{JOB}/tighten/stage", 422, stage=stage, reason="x")
+    client.post(f"/{JOB}/tighten/stage", 422, stage="nowhere", reason="it blocked the front")
+    client.post(f"/{JOB}/tighten/stage", stage=stage, reason="it blocked the front")
+    after = client.get(f"/{JOB}/tighten")
+    for card in after["cards"]:
+        if card["stage"] == stage:
+            assert card["reading"] is None
+            assert not card["started"]
+            assert card["history"] == next(
+                c["history"] for c in before["cards"] if c["card"]["joint"] == card["card"]["joint"]
+            )
+    assert after["at"] < before["at"]
+    refused = client.post(f"/{JOB}/tighten/stage", 422, stage=stage, reason="once more")
+    assert "nothing of it is started" in refused["error"]["message"]
+
+
+def test_a_card_shows_its_stack_in_order(client: Client) -> None:
+    cards = client.get(f"/{JOB}/tighten")["cards"]
+    for card in cards:
+        assert card["layers"][0].startswith("head")
+        assert card["layers"][-1] in ("nut", "thread in the bike")
+        assert card["section"]["paths"]
+    spacers = [words for card in cards for words in card["layers"] if "spacer" in words]
+    assert spacers
+    assert all("mm" in words for words in spacers)
+
+
+def test_who_told_it_stands_beside_it(client: Client) -> None:
+    headers = {"Device": quote("Bänk am Tor")}
+    version = client.version(JOB)
+    body = {"version": version, "key": "told-by-1", "joint": "a3", "text": "18", "system": "metric"}
+    at = f"/api/jobs/{JOB}/tighten/reading"
+    assert client.flask.post(at, json=body, headers=headers).status_code == 200
+    card = next(c for c in client.get(f"/{JOB}/tighten")["cards"] if c["card"]["joint"] == "a3")
+    assert card["history"][-1]["by"] == "Bänk am Tor"
+    long = {"Device": "x" * 41}
+    body = {**body, "version": version + 1, "key": "told-by-2"}
+    assert client.flask.post(at, json=body, headers=long).status_code == 422
+    odd = {"Device": quote("a\u202eb")}
+    assert client.flask.post(at, json=body, headers=odd).status_code == 422
+
+
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+def test_the_check_sheet_is_as_large_as_the_list_says(client: Client, paper: str) -> None:
+    """The outer edge of its frame, rendered at ten pixels a mm, against the list of sheets."""
+    answer = client.flask.get(f"/api/jobs/{JOB}/fit-up/holes/check-sheet-{paper}.pdf")
+    assert answer.mimetype == "application/pdf"
+    with PdfDocument(io.BytesIO(answer.data)) as pdf:
+        picture = pdf[0].render(scale=10 / MM, grayscale=True).to_numpy().squeeze()
+    dark = picture < 128
+    rows, columns = dark.any(axis=1).nonzero()[0], dark.any(axis=0).nonzero()[0]
+    wide, high = SHEETS_MM["check sheet"]
+    assert (columns[-1] - columns[0] + 1) / 10 == pytest.approx(wide, abs=0.15)
+    assert (rows[-1] - rows[0] + 1) / 10 == pytest.approx(high, abs=0.15)
