@@ -8,6 +8,7 @@ export default function GarageKeep() {
     <Shell words="Keep">
       <Holding.Provider value="Keep">
         <main className="min-h-0 flex-1 overflow-y-auto">
+          <h1 className="sr-only">Keep</h1>
           <KeepFrame station="garage/keep" />
         </main>
       </Holding.Provider>

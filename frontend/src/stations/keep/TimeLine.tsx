@@ -29,13 +29,18 @@ const ROWS = [
   dues: readonly string[];
 }[];
 const DAY_MS = 86_400_000;
-const AHEAD_DAYS = 120;
+const AHEAD_DAYS = 90;
+const FARTHEST_DAYS = 270;
 
 /** What was and what is due on one line of days: a row for each kind, now in its place. */
 export function TimeLine({ view }: { view: KeepView }) {
   const now = Date.parse(view.now);
   const past = view.moments.map((m) => Date.parse(m.at));
-  const ahead = view.dues.flatMap((d) => (d.in_days === null ? [] : [now + d.in_days * DAY_MS]));
+  // What comes up later than this is in the list above, not on the line.
+  const far = now + FARTHEST_DAYS * DAY_MS;
+  const ahead = view.dues
+    .flatMap((d) => (d.in_days === null ? [] : [now + d.in_days * DAY_MS]))
+    .filter((at) => at <= far);
   const first = Math.min(now - 30 * DAY_MS, ...past);
   const last = Math.max(now + AHEAD_DAYS * DAY_MS, ...ahead) + 14 * DAY_MS;
   const at = (ms: number) => `${((ms - first) / (last - first)) * 100}%`;
@@ -66,7 +71,7 @@ export function TimeLine({ view }: { view: KeepView }) {
                   title={`${d.label} ${d.left}`}
                   className={`absolute top-1/2 h-5 w-2 -translate-1/2 border-2 ${d.state === "now" ? "border-mind bg-mind" : "border-ink bg-paper"}`}
                   style={{ left: at(d.state === "now" ? now : now + (d.in_days ?? 0) * DAY_MS) }}
-                  hidden={d.state !== "now" && d.in_days === null}
+                  hidden={d.state !== "now" && (d.in_days === null || d.in_days > FARTHEST_DAYS)}
                 />
               ))}
           </Row>
@@ -95,7 +100,7 @@ type AxisProps = { first: number; last: number; now: number; at: (ms: number) =>
 /** Months that begin on the line, few enough to be read. */
 function Axis({ first, last, now, at }: AxisProps) {
   const months = (last - first) / (30.4 * DAY_MS);
-  const every = [1, 2, 3, 6, 12].find((n) => months / n <= 7) ?? 12;
+  const every = [1, 2, 3, 6, 12].find((n) => months / n <= 4) ?? 12;
   const marks: Date[] = [];
   const start = new Date(first);
   for (let i = 1; i <= months + 1; i++) {

@@ -8,6 +8,7 @@ import { Entry } from "../../parts/Entry";
 import { Trouble } from "../../parts/Trouble";
 
 type Phones = Schemas["PhonesView"];
+const SUMMARY = "min-h-11 cursor-pointer py-2 text-act underline underline-offset-4";
 const moment = (at: string) => new Date(at).toTimeString().slice(0, 5);
 
 /** Phones under the bike: a code to let one in, who is in, and their end at a tap. */
@@ -17,6 +18,18 @@ export function PhonePanel() {
   if (!phones.data) return null;
   const view = phones.data;
   const trouble = code.error ?? end.error;
+  if (view.addresses.length === 0) {
+    return (
+      <details className="mb-3">
+        <summary className={SUMMARY}>Phones, and who works here</summary>
+        <p>
+          Phones are kept out. To let one in, stop the program and start it with{" "}
+          <code>shield serve --lan</code>.
+        </p>
+        <ThisDevice />
+      </details>
+    );
+  }
   return (
     <section aria-label="Phones" className="mb-3">
       <div className="flex flex-wrap items-center gap-3">
@@ -25,18 +38,10 @@ export function PhonePanel() {
             ? "No phone is let in"
             : `Phones let in: ${view.devices.length}`}
         </h2>
-        {view.addresses.length > 0 && (
-          <Button busy={code.isPending} onClick={() => code.mutate()}>
-            Let a phone in
-          </Button>
-        )}
+        <Button busy={code.isPending} onClick={() => code.mutate()}>
+          Let a phone in
+        </Button>
       </div>
-      {view.addresses.length === 0 && (
-        <p className="text-quiet">
-          Phones are kept out. To let one in, stop the program and start it with{" "}
-          <code>shield serve --lan</code>.
-        </p>
-      )}
       {view.code && <Code code={view.code} secret={view.is_encrypted} />}
       <ul>
         {view.devices.map((device) => (
@@ -58,7 +63,10 @@ export function PhonePanel() {
           </li>
         ))}
       </ul>
-      <ThisDevice />
+      <details>
+        <summary className={SUMMARY}>Who works at this computer</summary>
+        <ThisDevice />
+      </details>
       <Trouble words={trouble ? wordsFor(trouble) : ""} />
     </section>
   );
@@ -72,14 +80,9 @@ function ThisDevice() {
     nameDevice(text);
   };
   return (
-    <details>
-      <summary className="min-h-11 cursor-pointer py-2 text-act underline underline-offset-4">
-        {name ? `Told from here as ${name}` : "Say who works at this computer"}
-      </summary>
-      <div className="w-60">
-        <Entry label="name beside what is told from here" value={name} onChange={change} />
-      </div>
-    </details>
+    <div className="w-60">
+      <Entry label="name beside what is told from here" value={name} onChange={change} />
+    </div>
   );
 }
 
