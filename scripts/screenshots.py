@@ -28,8 +28,8 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("changes", "/jobs/wing-in-the-way/fit-up/changes", WIDE),
     ("tighten", "/jobs/half-fitted/tighten/a3", WIDE),
     ("garage-phone", "/jobs/half-fitted/garage", PHONE),
-    ("keep", "/jobs/half-fitted/keep", WIDE),
-    ("keep-phone", "/jobs/half-fitted/keep", PHONE),
+    ("keep", "/jobs/in-service/keep", WIDE),
+    ("keep-phone", "/jobs/in-service/garage/keep/plate", PHONE),
     ("holes-night", "/jobs/holes-off/fit-up/holes", WIDE),
 )
 

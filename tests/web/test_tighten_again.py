@@ -74,3 +74,13 @@ def test_the_check_sheet_is_as_large_as_the_list_says(client: Client, paper: str
     wide, high = SHEETS_MM["check sheet"]
     assert (columns[-1] - columns[0] + 1) / 10 == pytest.approx(wide, abs=0.15)
     assert (rows[-1] - rows[0] + 1) / 10 == pytest.approx(high, abs=0.15)
+
+
+def test_a_ride_all_the_same_is_printed(client: Client) -> None:
+    client.post(f"/{JOB}/tighten/ride-anyway", reason="only down to the shed")
+    answer = client.flask.get(f"/api/jobs/{JOB}/tighten/steps.pdf")
+    with PdfDocument(io.BytesIO(answer.data)) as pdf:
+        words = " ".join(pdf[0].get_textpage().get_text_range().split())
+    assert "Ridden all the same" in words
+    assert "only down to the shed" in words
+    assert "missing" in words

@@ -105,6 +105,11 @@ def entered(value: float, unit: str, sign: bool = False) -> str:
     return either(_with_unit(format(value, plus + ".10g"), unit), _with_unit(us, _us_unit(unit)))
 
 
+def percent(share: float) -> str:
+    """A share in a sentence, as a whole percentage with its space (ISO 80000-1, 7.1.4)."""
+    return f"{100.0 * share:.0f} %"
+
+
 def amount_range(least: float, most: float, unit: str, places: int = 0) -> str:
     """“from … to …” of two numbers in one unit, which is said once."""
     more = max(places + _US_PLACES.get(unit, 0), 0)

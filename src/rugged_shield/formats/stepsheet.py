@@ -23,12 +23,16 @@ CAUTION = (
 
 @dataclass(frozen=True)
 class SheetHead:
-    """What stands on top of the sheet; ``owed``: substitutes whose own part is still to come."""
+    """What stands on top of the sheet; ``owed``: substitutes whose own part is still to come.
+
+    ``ridden``: when it was ridden though something was missing, why, and what.
+    """
 
     title: str
     bike: str
     plate: str
     owed: tuple[str, ...] = ()
+    ridden: tuple[str, ...] = ()
 
 
 def _row(step: Step, done: bool) -> list[object]:
@@ -87,6 +91,7 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
             Paragraph(latin(head.title), TITLE),
             Paragraph(latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), PLAIN),
             *(Paragraph(latin(f"Owed: {words}"), BOLD) for words in head.owed),
+            *(Paragraph(latin(f"Ridden all the same: {words}"), BOLD) for words in head.ridden),
             Spacer(1, 3 * mm),
             Paragraph(latin(CAUTION), SMALL),
             Spacer(1, 3 * mm),

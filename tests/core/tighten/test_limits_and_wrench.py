@@ -10,6 +10,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from rugged_shield.core.amounts import percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.tables.friction import wrench_error
@@ -111,7 +112,7 @@ def test_lubricant_factor_is_below_one_exactly_when_slicker(dry: float, new: flo
 def test_keeping_a_dry_torque_on_a_greased_screw_is_shown() -> None:
     outcome = lubricant_change(LUBE)
     assert outcome.result.utilisation_if_not_reduced > outcome.result.utilisation_dry
-    assert f"{outcome.result.utilisation_if_not_reduced:.0%}" in outcome.reasons[1]
+    assert percent(outcome.result.utilisation_if_not_reduced) in outcome.reasons[1]
 
 
 def test_ninety_degrees_leave_the_setting_and_straight_ahead_lowers_it() -> None:

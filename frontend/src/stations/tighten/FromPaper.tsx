@@ -9,25 +9,28 @@ import { useAct } from "../../parts/useAct";
 /** What was ticked on the printed steps, entered in one go and in the plan's order. */
 export function FromPaper({ view }: { view: TightenView }) {
   const open = view.steps.filter((s) => !s.done);
-  if (!view.picked || open.length === 0) return null;
+  const [said, setSaid] = useState("");
+  if (!view.picked || (open.length === 0 && said === "")) return null;
   return (
     <details className="mt-3 border-t border-ink pt-2">
       <summary className="min-h-11 cursor-pointer py-2 text-lg text-act underline underline-offset-4">
         Enter what was ticked on paper
       </summary>
-      <Form open={open} view={view} />
+      {open.length > 0 && <Form open={open} view={view} say={setSaid} />}
+      <p role="status">{said}</p>
     </details>
   );
 }
 
-function Form({ open, view }: { open: readonly StepView[]; view: TightenView }) {
+type FormProps = { open: readonly StepView[]; view: TightenView; say: (words: string) => void };
+
+function Form({ open, view, say }: FormProps) {
   const { system } = useUnits();
   const { act, trouble, busy } = useAct();
   const pick = usePick();
   const id = useId();
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [read, setRead] = useState<Record<string, string>>({});
-  const [said, setSaid] = useState("");
   const told = (s: StepView) =>
     s.step.kind === "full" ? (read[s.step.joint] ?? "").trim() !== "" : ticked.has(s.step.key);
   const chosen = open.filter(told);
@@ -41,12 +44,12 @@ function Form({ open, view }: { open: readonly StepView[]; view: TightenView }) 
   const send = async () => {
     let kept = 0;
     for (const step of chosen) {
-      setSaid(`${kept} of ${chosen.length} kept …`);
+      say(`${kept} of ${chosen.length} kept …`);
       // The first that is refused stops it: what comes after may rest on it.
       if (!(await act(write(step)))) break;
       kept++;
     }
-    setSaid(`${kept} of ${chosen.length} kept.`);
+    say(`${kept} of ${chosen.length} kept.`);
     if (kept === chosen.length) {
       setTicked(new Set());
       setRead({});
@@ -98,7 +101,6 @@ function Form({ open, view }: { open: readonly StepView[]; view: TightenView }) 
         <Button tone="main" type="submit" busy={busy} disabled={chosen.length === 0}>
           Keep {chosen.length} of {view.steps.length} steps
         </Button>
-        <span role="status">{said}</span>
       </div>
       <Trouble words={trouble} />
     </form>

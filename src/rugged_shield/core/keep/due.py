@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.amounts import amount
+from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.keep.dues import Due
 from rugged_shield.core.result import Finding, Source, Verdict, finding, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK
@@ -72,7 +72,7 @@ def found_finding(joint: FittedJoint) -> Finding | None:
     return finding(
         "loss found",
         f"Joint {joint.number} was found at {amount(joint.found_nm or 0.0, 'N·m')}, {against}: "
-        f"less than {LOSS_SHARE * 100:.0f} %. {then}",
+        f"less than {percent(LOSS_SHARE)}. {then}",
         joint.key,
     )
 

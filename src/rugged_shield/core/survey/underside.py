@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from rugged_shield.core.amounts import amount
+from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.mechanics.frames import Vec3, add, dot
 from rugged_shield.core.result import Finding, Source, finding
 from rugged_shield.core.survey.bike import Bike
@@ -155,7 +155,7 @@ def overlaps(bike: Bike) -> tuple[Finding, ...]:
                 finding(
                     "parts overlap",
                     f"{a.name[:1].upper()}{a.name[1:]} and {b.name} fill the same room over "
-                    f"{shared / smaller:.0%} of the smaller one: measure both again.",
+                    f"{percent(shared / smaller)} of the smaller one: measure both again.",
                     a.key,
                 )
             )

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, field
 from typing import Annotated
 
-from rugged_shield.core.amounts import amount
+from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.preload import (
@@ -153,7 +153,7 @@ def torque_limit(given: LimitInput) -> Outcome[LimitResult]:
             + ".",
         ),
         assumptions=(
-            f"The screw is used to {given.utilisation:.0%} of its yield, tension and "
+            f"The screw is used to {percent(given.utilisation)} of its yield, tension and "
             "torsion together.",
         ),
         sources=(PRELOAD_SOURCE, strip.STRIP_SOURCE, BEARING_SOURCE),
@@ -220,7 +220,7 @@ def lubricant_change(given: LubricantInput) -> Outcome[LubricantResult]:
         reasons=(
             f"Same preload needs {result.factor:.2f} of the torque.",
             "Kept as specified, the screw would reach "
-            f"{result.utilisation_if_not_reduced:.0%} of its yield.",
+            f"{percent(result.utilisation_if_not_reduced)} of its yield.",
         ),
         assumptions=("Friction is taken equal in the thread and under the head.",),
         sources=(PRELOAD_SOURCE,),

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
-from rugged_shield.core.amounts import amount, show
+from rugged_shield.core.amounts import amount, percent, show
 from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
@@ -205,7 +205,7 @@ def _treatment_note(condition: Condition, factor: float, kept_share: float) -> s
     if condition.is_lubricant:
         return (
             f"Slippery: a dry figure is multiplied by {factor:.2f}. Kept as printed, the screw "
-            f"would reach {kept_share:.0%} of its yield."
+            f"would reach {percent(kept_share)} of its yield."
         )
     if condition.is_locker:
         return (

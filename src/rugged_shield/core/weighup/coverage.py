@@ -16,6 +16,7 @@ from typing import Annotated, Literal, Protocol
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.amounts import percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -297,7 +298,7 @@ def coverage(given: CoverageInput) -> Outcome[CoverageResult]:
     )
     names = {part.key: part.name for part in given.parts}
     bare = [
-        f"{names[s.vital]} {s.direction}: {1 - (s.share or 0):.0%} bare"
+        f"{names[s.vital]} {s.direction}: {percent(1 - (s.share or 0))} bare"
         for s in result.shares
         if s.share is not None and s.share < 0.995
     ]

@@ -13,6 +13,7 @@ from typing import Annotated
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.amounts import percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -217,7 +218,8 @@ def _findings(ranking: tuple[Ranked, ...]) -> tuple[Finding, ...]:
         found.append(
             finding(
                 "pick not sure",
-                f"{first.name} is first in only {first.acceptability:.0%} of nearby weightings.",
+                f"{first.name} is first in only {percent(first.acceptability)} of nearby "
+                "weightings.",
                 first.key,
             )
         )
@@ -260,13 +262,13 @@ def _nearest(ranking: tuple[Ranked, ...]) -> Ranked | None:
 def _reasons(ranking: tuple[Ranked, ...], near: Ranked | None, draws: int) -> tuple[str, ...]:
     first = ranking[0]
     reasons = [
-        f"{first.name} scores {first.score:.2f}; first in {first.acceptability:.0%} of "
+        f"{first.name} scores {first.score:.2f}; first in {percent(first.acceptability)} of "
         f"{draws} nearby weightings."
     ]
     if near is not None and near.to_first.share:
         reasons.append(
-            f"{near.name} would be first if {near.to_first.share:.0%} of the weight moved from "
-            f"“{near.to_first.less}” to “{near.to_first.more}”."
+            f"{near.name} would be first if {percent(near.to_first.share)} of the weight moved "
+            f"from “{near.to_first.less}” to “{near.to_first.more}”."
         )
     return tuple(reasons)
 

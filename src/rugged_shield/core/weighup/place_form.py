@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rugged_shield.core.amounts import percent
 from rugged_shield.core.result import Source
 from rugged_shield.core.weighup.response import Array, Index
 
@@ -25,8 +26,8 @@ MOUNT_BAND = 1.5
 DEFLECTION_BAND = 0.20
 FORCE_BAND = 0.30
 BANDS = (
-    f"Deflection is known to ±{DEFLECTION_BAND:.0%}, force to ±{FORCE_BAND:.0%}, the load of a "
-    f"mount to a factor of {MOUNT_BAND:g}."
+    f"Deflection is known to ±{percent(DEFLECTION_BAND)}, force to ±{percent(FORCE_BAND)}, the "
+    f"load of a mount to a factor of {MOUNT_BAND:g}."
 )
 
 SHAPE_SHARE = 0.802

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.amounts import amount
+from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.assess.fitup import assess_joint, hung_sheet
 from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.assess.tighten.plan import plan_for
@@ -270,7 +270,7 @@ def _cures(
         thick = amount(result.shim.thickness_mm, "mm", 1)
         cures.append(
             f"A shim of {thick} at joint {numbers[result.shim.name]}: then the plate eats at most "
-            f"{result.shim.eaten_share:.0%} of a preload."
+            f"{percent(result.shim.eaten_share)} of a preload."
         )
     loose = sorted({j.seen.bracket for j in by_key.values() if j.seen.bracket})
     cures += [f"Loosen {name}, draw the plate home, and tighten it last." for name in loose]
@@ -288,7 +288,9 @@ def _findings(
         found.append(finding("screw will not start", text))
     for key, share in eaten.items():
         if share > EATS_SHARE:
-            text = f"Joint {numbers[key]} spends {share:.0%} of its preload on pulling the plate."
+            text = (
+                f"Joint {numbers[key]} spends {percent(share)} of its preload on pulling the plate."
+            )
             found.append(finding("stands off unevenly", text, key))
     unknown = [str(g.number) for g in gaps if not g.known]
     if unknown:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from rugged_shield.core.amounts import percent
 from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.result import Figure, Finding, Input, finding
 from rugged_shield.core.survey import FoldedPlate, Part
@@ -49,7 +50,7 @@ def _vital_figure(part: Part, own: VitalCoverage) -> Figure:
     share = own.share or 0.0
     found: tuple[Finding, ...] = ()
     if part.consequence >= 4 and share < BARE_SHARE and own.direction in FIRST_DIRECTIONS:
-        text = f"{capital(part.name)} is {1 - share:.0%} bare {own.direction}."
+        text = f"{capital(part.name)} is {percent(1 - share)} bare {own.direction}."
         found = (finding("bare vital", text, own.vital),)
     return figure(
         f"cover:{own.direction}:{own.vital}",
@@ -122,7 +123,9 @@ def coverage_figures(
             "%",
             inputs=tuple(
                 Input(
-                    f"{capital(d)}, {share:.0%} of strikes", round(point.weighted[d] * 100, 1), "%"
+                    f"{capital(d)}, {percent(share)} of strikes",
+                    round(point.weighted[d] * 100, 1),
+                    "%",
                 )
                 for d, share in PROFILES[profile].shares.items()
             ),

@@ -295,8 +295,13 @@ def steps_on_paper(job_id: str) -> Response:
     owed = tuple(
         f"joint {d.joint}, {d.instead_of}; {d.used} stands in" for d in debts_of(job) if d.owed
     )
-    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed)
-    made = step_sheet(head, plan, done_steps(plan, of_plate(row.records, job.in_hand.key)))
+    lines = of_plate(row.records, job.in_hand.key)
+    ridden = tuple(
+        f"{o.at[:16].replace('T', ' ')}, {o.reason} (missing: {'; '.join(o.missing)})"
+        for o in _overrides(lines)
+    )
+    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed, ridden)
+    made = step_sheet(head, plan, done_steps(plan, lines))
     return download(made, "application/pdf", "steps.pdf", inline=True)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.amounts import entered
+from rugged_shield.core.amounts import entered, percent
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.errors import choose
@@ -101,7 +101,7 @@ def coverage(job_id: str, body: CoverAsk) -> CoverView:
             for p in ordered
         ),
         bare=tuple(
-            f"Bare: {p.name}, {direction}, {1 - shares[p.key]:.0%}"
+            f"Bare: {p.name}, {direction}, {percent(1 - shares[p.key])}"
             for p in ordered
             if 1 - shares[p.key] >= SAID_BARE
         ),

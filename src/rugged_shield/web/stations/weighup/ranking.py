@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.amounts import either, entered
+from rugged_shield.core.amounts import either, entered, percent
 from rugged_shield.core.assess.survey import rank_shifts, uncertain_numbers
 from rugged_shield.core.assess.weighup import (
     choice_of,
@@ -72,7 +72,7 @@ def _ranked(
         words = "no weighting puts it first"
     elif shift.share > 0:
         words = (
-            f"first if {max(shift.share, 0.005):.0%} of the weight moved, mostly from "
+            f"first if {percent(max(shift.share, 0.005))} of the weight moved, mostly from "
             f"“{shift.less}” to “{shift.more}”"
         )
     return RankedView(
