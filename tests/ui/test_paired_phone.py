@@ -135,3 +135,23 @@ def test_a_phone_that_is_ended_is_shut_out(bench: Bench) -> None:
     phone.see("Let this phone in")
     phone.driver.get(phone.server.phones + "/jobs/half-fitted/survey")
     phone.see("Let this phone in")
+
+
+MOST_TAPS = 20
+
+
+def test_six_screws_take_under_twenty_taps(page: Page) -> None:
+    """From the first thread to the round done, with a wrench that clicks: every tap counted."""
+    page.size(390, 844)
+    page.open("/jobs/holes-off/garage")
+    for _ in range(4):
+        page.step("Done")
+    page.see("Start joint 1 by hand")
+    taps = 0
+    while "Sweep for clearance" not in page.css("h1").text:
+        title = page.css("h1").text
+        words = "It clicked" if title.startswith("Torque") else "All"
+        page.step(words)
+        taps += 1
+        assert taps <= MOST_TAPS, title
+    assert taps == 1 + 3 + 6 + 1, "started, three stages drawn, six clicks, once round"

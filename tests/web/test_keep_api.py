@@ -28,9 +28,29 @@ def test_a_hard_blow_is_due_until_somebody_looked(client: Client) -> None:
     first = keep(client)["dues"][0]
     assert first["key"].startswith("blow:")
     assert first["state"] == "now"
+    client.post(f"/{JOB}/keep/snooze", 422, due=first["key"], until="2099-01-01", reason="later")
     client.post(f"/{JOB}/keep/look", looked=["brackets and bosses", "leaks"], found="")
+    assert due(client, "blow:")["state"] == "now", "half of it was looked at"
+    client.post(f"/{JOB}/keep/look", looked=["chafe", "heads"], found="a boss is cracked")
+    assert due(client, "blow:")["state"] == "now", "and something was found"
+    client.post(f"/{JOB}/keep/look", looked=keep(client)["after_blow"], found="")
     assert not any(d["key"].startswith("blow:") for d in keep(client)["dues"])
     assert due(client, "wash and look")["state"] == "later"
+
+
+def test_a_dent_that_took_the_room_stays_until_the_plate_is_mended(client: Client) -> None:
+    body = {"felt": "not felt", "dent": "40", "note": "", "system": "metric"}
+    client.post(f"/{JOB}/keep/strike", x_drawn=60.0, y_drawn=610.0, **body)
+    found = keep(client)
+    assert found["due"]["verdict"] == "blocked"
+    assert found["blows"][-1]["verdict"] == "blocked"
+    client.post(f"/{JOB}/keep/look", looked=found["after_blow"], found="")
+    client.post(f"/{JOB}/keep/part", what="isolator", done="replaced", cost="")
+    assert due(client, "blow:")["verdict"] == "blocked", "a look mends nothing"
+    client.post(f"/{JOB}/keep/part", what="plate", done="straightened", cost="")
+    assert not any(d["key"].startswith("blow:") for d in keep(client)["dues"])
+    assert keep(client)["blows"][-1]["verdict"] == "mind", "old metal that was bent back"
+    assert "straightened" in keep(client)["blows"][-1]["act"]
 
 
 def test_rides_count_up_to_what_is_due(client: Client) -> None:
@@ -82,7 +102,7 @@ def test_wear_is_told_by_two_readings(client: Client) -> None:
     assert other["end_km"] == [None, None, None]
     assert due(client, "wear:slider edge")["state"] == "not known"
     client.post("/half-fitted/keep/wear", 422, place="x", text="3", system="metric")
-    refused = client.post("/choosing/keep/wear", 422, place="belly", text="3", system="metric")
+    refused = client.post("/holes-off/keep/wear", 422, place="belly", text="3", system="metric")
     assert "counter" in refused["error"]["message"]
 
 
@@ -126,6 +146,14 @@ def test_what_is_put_off_is_urged_again_when_its_day_has_come(client: Client) ->
     )
     client.post(f"/{JOB}/keep/snooze", due=key, until="2020-01-01", reason="a day that is over")
     assert due(client, "re-check")["state"] == "now"
+
+
+def test_what_was_put_off_ends_when_it_is_done(client: Client) -> None:
+    """Put off for years, then done: the next time it comes round it is urged again."""
+    client.post(f"/{JOB}/keep/snooze", due="wash and look", until="2099-01-01", reason="no water")
+    client.post(f"/{JOB}/keep/look", looked=["leaks"], found="")
+    client.post(f"/{JOB}/keep/ride", km="2000", hours="", system="metric")
+    assert due(client, "wash and look")["state"] == "now"
 
 
 def test_oil_parts_and_warmth_show_what_became_of_the_choice(client: Client) -> None:

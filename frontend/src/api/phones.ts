@@ -21,7 +21,7 @@ export function usePhones() {
   return useQuery({
     queryKey: ["phones", job_id],
     queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/phones", at(job_id))),
-    refetchInterval: 4000,
+    refetchInterval: (query) => (query.state.data?.addresses.length ? 4000 : false),
   });
 }
 

@@ -59,7 +59,7 @@ function Steps({ view }: { view: TightenView }) {
           key={step.step.key}
           step={step}
           view={view}
-          next={() => setIndex(Math.min(last, index + 1))}
+          next={(done) => setIndex(nextOpen(view, index, done ?? []))}
         />
       </Holding.Provider>
       <footer className="grid grid-cols-2 border-t border-ink">
@@ -98,7 +98,13 @@ function firstOpen(view: TightenView, line: WaitingLine): number {
   return next < 0 ? view.steps.length - 1 : next;
 }
 
-type SheetProps = { step: StepView; view: TightenView; next: () => void };
+/** The step to go on with: the next one that is open, past what was just done with this one. */
+function nextOpen(view: TightenView, index: number, done: readonly string[]): number {
+  const at = view.steps.findIndex((s, i) => i > index && !s.done && !done.includes(s.step.key));
+  return at < 0 ? Math.min(view.steps.length - 1, index + 1) : at;
+}
+
+type SheetProps = { step: StepView; view: TightenView; next: (done?: readonly string[]) => void };
 
 function StepSheet({ step, view, next }: SheetProps) {
   const { job = "" } = useParams();
@@ -364,7 +370,7 @@ function DoneButton({ step, view, next }: SheetProps) {
   const all = together(step, view);
   const sendAll = async () => {
     for (const which of all) if (!(await one(which, true))) return;
-    next();
+    next(all.map((which) => which.step.key));
   };
   // A foot switch sends one of these keys.
   const go = () => !shut && void send();

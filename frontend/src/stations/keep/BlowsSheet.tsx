@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { noteBlow, useBlow } from "../../api/keep";
+import { noteBlow, notePart, useBlow } from "../../api/keep";
 import type { KeepView, Schemas } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { tappedAt } from "../../drawing/tapped";
@@ -160,11 +160,32 @@ function BlowLine({ blow }: { blow: Blow }) {
         {blow.near && ` to the ${blow.near}`} of {pick(blow.room)}.
       </p>
       <Findings findings={blow.findings} />
+      {blow.findings.length > 0 && <Mended />}
       <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? "Fold" : "What its mounts took"}
       </Button>
       {open && <Mounts seq={blow.seq} />}
     </li>
+  );
+}
+
+/** What was done to the plate itself: only that ends a dent that took the room. */
+function Mended() {
+  const { act, trouble, busy } = useAct();
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <span>The plate was</span>
+      {["straightened", "turned", "replaced"].map((done) => (
+        <Button
+          key={done}
+          busy={busy}
+          onClick={() => void act(notePart({ what: "plate", done, cost: "" }))}
+        >
+          {done}
+        </Button>
+      ))}
+      <Trouble words={trouble} />
+    </div>
   );
 }
 

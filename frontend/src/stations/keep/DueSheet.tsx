@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { noteCounter, putOff } from "../../api/keep";
+import { noteCounter, noteLooked, putOff } from "../../api/keep";
 import type { KeepView, Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Cautions } from "../../parts/Cautions";
@@ -31,7 +31,7 @@ function Sheet({ view }: { view: KeepView }) {
         <p className="text-quiet">{view.plate}</p>
         <ul className="mt-1" aria-label="What is due">
           {view.dues.map((due) => (
-            <DueLine key={due.key} due={due} />
+            <DueLine key={due.key} due={due} after={view.after_blow} />
           ))}
         </ul>
         {!view.fitted && (
@@ -61,7 +61,7 @@ function Sheet({ view }: { view: KeepView }) {
   );
 }
 
-function DueLine({ due }: { due: Due }) {
+function DueLine({ due, after }: { due: Due; after: readonly string[] }) {
   const [open, setOpen] = useState(false);
   return (
     <li className="border-t border-rule py-1" data-due={due.key} data-state={due.state}>
@@ -86,8 +86,26 @@ function DueLine({ due }: { due: Due }) {
           <span className="sr-only">: {due.label}</span>
         </Button>
       </div>
+      {due.key.startsWith("blow:") && due.verdict !== "blocked" && <Looked after={after} />}
       {open && <More due={due} />}
     </li>
+  );
+}
+
+/** One tap where everything that a blow can harm was looked at and is well. */
+function Looked({ after }: { after: readonly string[] }) {
+  const { act, trouble, busy } = useAct();
+  return (
+    <div className="pb-1">
+      <Button
+        className="min-h-14! w-full sm:w-auto"
+        busy={busy}
+        onClick={() => void act(noteLooked({ looked: [...after], found: "" }))}
+      >
+        All well: {after.join(", ")}
+      </Button>
+      <Trouble words={trouble} />
+    </div>
   );
 }
 
@@ -106,7 +124,7 @@ function More({ due }: { due: Due }) {
       <p className="text-sm text-quiet">
         {due.source.text}, confidence {due.source.confidence}
       </p>
-      {due.state === "now" && (
+      {due.state === "now" && due.may_put_off && (
         <div className="mt-1 flex flex-wrap items-end gap-2">
           <div className="w-32">
             <Entry

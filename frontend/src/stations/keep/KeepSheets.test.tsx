@@ -23,6 +23,7 @@ const DUE: Schemas["Due"] = {
   reasons: ["Every 500 km, whichever comes first."],
   source: { text: "workshop practice", confidence: "medium" } as Schemas["Due"]["source"],
   put_off: "",
+  may_put_off: true,
 };
 const MOMENT: Schemas["Moment"] = {
   seq: 12,
@@ -149,6 +150,16 @@ describe("keep", () => {
     fireEvent.click(off);
     await waitFor(() => expect(posts()).toHaveLength(1));
     expect(posts()[0]?.body).toMatchObject({ due: "re-check", until_km: "20000" });
+  });
+
+  it("looks after a blow with one tap, and offers no way to put it off", async () => {
+    const blow = { ...DUE, key: "blow:9", label: "Look after a blow", may_put_off: false };
+    const posts = show(<DueSheet />, saved, { dues: [blow] });
+    fireEvent.click(await screen.findByRole("button", { name: /^Why/ }));
+    expect(screen.queryByRole("button", { name: "Put off" })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "All well: leaks" }));
+    await waitFor(() => expect(posts()[0]?.path).toBe("/api/jobs/j/keep/look"));
+    expect(posts()[0]?.body).toMatchObject({ looked: ["leaks"], found: "" });
   });
 
   it("voids a line with its reason; a voided one stays and cannot be voided again", async () => {

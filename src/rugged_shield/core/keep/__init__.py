@@ -1,6 +1,14 @@
 """Keep: what happens to a fitted plate, what is due, and what a re-check found."""
 
-from rugged_shield.core.keep.blows import HARD_J, Blow, felt_band_j, judge_blow
+from rugged_shield.core.keep.blows import (
+    HARD_J,
+    Blow,
+    as_mended,
+    felt_band_j,
+    judge_blow,
+    mended_since,
+    was_looked_after,
+)
 from rugged_shield.core.keep.distance import Odometer, odometer
 from rugged_shield.core.keep.due import (
     DueState,
@@ -10,7 +18,15 @@ from rugged_shield.core.keep.due import (
     is_lost,
     settles,
 )
-from rugged_shield.core.keep.dues import DAY_S, Due, Gone, due_by_rule, in_order, put_off
+from rugged_shield.core.keep.dues import (
+    DAY_S,
+    Due,
+    Gone,
+    State,
+    due_by_rule,
+    in_order,
+    put_off,
+)
 from rugged_shield.core.keep.events import (
     KEPT,
     CounterRead,
@@ -68,12 +84,14 @@ __all__ = [
     "SpareJoint",
     "SparesInput",
     "SparesResult",
+    "State",
     "Voided",
     "Warmer",
     "WearLeftInput",
     "WearLeftResult",
     "WearRead",
     "WearReading",
+    "as_mended",
     "counting",
     "due_by_rule",
     "due_state",
@@ -83,11 +101,13 @@ __all__ = [
     "is_lost",
     "judge_blow",
     "last_found",
+    "mended_since",
     "odometer",
     "put_off",
     "settles",
     "spares",
     "voided_lines",
     "warmer",
+    "was_looked_after",
     "wear_left",
 ]

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import amount, amount_range
-from rugged_shield.core.keep.events import PlateStruck
+from rugged_shield.core.event import Happened
+from rugged_shield.core.keep.events import LookedOver, PartReplaced, PlateStruck
 from rugged_shield.core.result import Finding, Verdict, finding, worst
+from rugged_shield.core.tables.dues import AFTER_A_BLOW
 from rugged_shield.core.tables.profiles import ENERGY_CLASSES
 
 HARD_J = 40.0
@@ -17,7 +20,10 @@ STRAIGHTEN_SHARE = 0.5
 
 @dataclass(frozen=True, kw_only=True)
 class Blow:
-    """A blow as judged: energy band J (None: not known), room before and left mm, what to do."""
+    """A blow as judged: energy band J (None: not known), room before and left mm, what to do.
+
+    ``mended``: what was done to the plate since; its dent is then no more what it was.
+    """
 
     least_j: float | None
     most_j: float | None
@@ -29,6 +35,41 @@ class Blow:
     act: str
     verdict: Verdict
     findings: tuple[Finding, ...]
+    mended: str = ""
+
+
+def is_plate(what: str) -> bool:
+    """Whether a part that was replaced, straightened or turned is the plate itself."""
+    return "plate" in what.casefold().split()
+
+
+def mended_since(struck: PlateStruck, lines: Iterable[Happened]) -> str:
+    """What was last done to the plate itself after a blow; empty: nothing."""
+    done = [
+        e.done
+        for e in lines
+        if isinstance(e, PartReplaced) and e.seq > struck.seq and is_plate(e.what)
+    ]
+    return done[-1] if done else ""
+
+
+def was_looked_after(struck: PlateStruck, lines: Iterable[Happened]) -> bool:
+    """Whether all that a hard blow can harm was looked at since, and nothing was found last."""
+    looks = [e for e in lines if isinstance(e, LookedOver) and e.seq > struck.seq]
+    seen = {item for e in looks for item in e.looked}
+    return seen >= set(AFTER_A_BLOW) and not looks[-1].found
+
+
+def as_mended(blow: Blow, done: str) -> Blow:
+    """A blow on a plate that was mended since: a new one is sound, metal bent back is minded."""
+    return replace(
+        blow,
+        left_mm=None,
+        act=f"the plate was {done} since",
+        verdict="sound" if done == "replaced" else "mind",
+        findings=(),
+        mended=done,
+    )
 
 
 def felt_band_j(felt: str) -> tuple[float, float] | None:

@@ -33,7 +33,8 @@ class Due:
     """One thing that is due: when, what is left of it, and why.
 
     ``share`` of the interval that has gone by; ``in_days`` until it is due by the calendar or by
-    how much is ridden (``is_forecast``), None where nothing tells.
+    how much is ridden (``is_forecast``), None where nothing tells. What follows from a blow, and
+    a locker that does not hold, may not be put off.
     """
 
     key: str
@@ -49,6 +50,7 @@ class Due:
     reasons: tuple[str, ...]
     source: Source
     put_off: str = ""
+    may_put_off: bool = True
 
 
 def _shares(rule: DueRule, gone: Gone, factor: float) -> list[tuple[float, str, float]]:

@@ -11,7 +11,14 @@ from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.job import Job
-from rugged_shield.core.keep import Blow, PlateStruck, felt_band_j, judge_blow
+from rugged_shield.core.keep import (
+    Blow,
+    PlateStruck,
+    as_mended,
+    felt_band_j,
+    judge_blow,
+    mended_since,
+)
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Outcome
 from rugged_shield.core.survey import Part, sheet_normal_point
@@ -86,8 +93,12 @@ def blow_of(job: Job, struck: PlateStruck, dent_band_j: tuple[float, float] | No
 
 
 def blows_of(job: Job, lines: PlateRecord) -> tuple[tuple[PlateStruck, Blow], ...]:
-    """Every blow of the record with what it means, in order."""
-    return tuple((e, blow_of(job, e)) for e in lines if isinstance(e, PlateStruck))
+    """Every blow of the record with what it means, in order; mended plates as they are now."""
+    out = []
+    for struck in (e for e in lines if isinstance(e, PlateStruck)):
+        blow, done = blow_of(job, struck), mended_since(struck, lines)
+        out.append((struck, as_mended(blow, done) if done else blow))
+    return tuple(out)
 
 
 def blow_detail(job: Job, struck: PlateStruck) -> BlowDetail:

@@ -22,14 +22,16 @@ from rugged_shield.core.fitup import clamped
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.keep import (
     DAY_S,
+    DidNotMove,
     Due,
     DueState,
     FittedJoint,
+    FoundTorque,
     Gone,
     LookedOver,
     Odometer,
-    PartReplaced,
     Snoozed,
+    State,
     counting,
     due_by_rule,
     due_state,
@@ -40,9 +42,10 @@ from rugged_shield.core.keep import (
     odometer,
     put_off,
     settles,
+    was_looked_after,
 )
 from rugged_shield.core.moments import seconds_of
-from rugged_shield.core.result import Figure, Input, Verdict
+from rugged_shield.core.result import Figure, Input, Verdict, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK, LOOK, PRACTICE, RECHECK, RUBBER
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import Reading, RiddenAnyway, has_passed, joint_states
@@ -172,15 +175,20 @@ def _now(due: Due, reasons: tuple[str, ...]) -> Due:
     return replace(due, state="now", verdict="mind", left="now", share=1.0, reasons=reasons)
 
 
-def _events_due(job: Job, lines: PlateRecord, now: str) -> list[Due]:
-    """Blows that nobody looked at since, debts, locker that does not hold yet."""
+def _blow_dues(job: Job, lines: PlateRecord) -> list[Due]:
+    """Blows that nobody looked after; one that left no room until the plate itself is mended."""
     out = []
     for struck, blow in blows_of(job, lines):
-        looked = any(isinstance(e, LookedOver | PartReplaced) and e.seq > struck.seq for e in lines)
-        if blow.is_hard and not looked:
-            out.append(
-                _event(f"blow:{struck.seq}", "Look after a blow", blow.act, "now", f"{blow.energy}")
-            )
+        is_open = blow.is_hard and not was_looked_after(struck, lines)
+        if blow.verdict == "blocked" or is_open:
+            due = _event(f"blow:{struck.seq}", "Look after a blow", blow.act, "now", blow.energy)
+            out.append(replace(due, verdict=worst((blow.verdict, "mind"))))
+    return out
+
+
+def _events_due(job: Job, lines: PlateRecord, now: str) -> list[Due]:
+    """Debts, and locker that does not hold yet."""
+    out = []
     for debt in debts_of(job):
         if debt.owed and not debt.paid:
             words = f"joint {debt.joint}: {debt.instead_of} instead of {debt.used}"
@@ -193,12 +201,12 @@ def _events_due(job: Job, lines: PlateRecord, now: str) -> list[Due]:
     return out
 
 
-def _event(key: str, label: str, words: str, state: str, why: str) -> Due:
+def _event(key: str, label: str, words: str, state: State, why: str) -> Due:
     return Due(
         key=key,
         label=label,
         words=words,
-        state=state,  # type: ignore[arg-type]
+        state=state,
         verdict="mind",
         left="now" if state == "now" else "when you can",
         share=1.0 if state == "now" else 0.9,
@@ -207,22 +215,39 @@ def _event(key: str, label: str, words: str, state: str, why: str) -> Due:
         is_forecast=False,
         reasons=(why,) if why else (),
         source=PRACTICE,
+        may_put_off=False,
     )
+
+
+_DOES: dict[str, tuple[type[Happened], ...]] = {
+    FIRST_RECHECK.key: (FoundTorque, DidNotMove),
+    RECHECK.key: (FoundTorque, DidNotMove),
+    LOOK.key: (LookedOver,),
+    RUBBER.key: (LookedOver,),
+}
+"""What does a due thing: it ends what was put off before it."""
+
+
+def _stands(off: Snoozed, lines: PlateRecord, counter_km: float | None, now: str) -> bool:
+    """Whether something is still put off: neither its counter nor its day has come."""
+    done = any(isinstance(e, _DOES.get(off.due, ())) and e.seq > off.seq for e in lines)
+    has_km = off.until_km is not None and counter_km is not None
+    late_km = has_km and (counter_km or 0.0) >= (off.until_km or 0.0)
+    late = bool(off.until) and has_passed(f"{off.until}T00:00", now)
+    return not (done or late_km or late)
 
 
 def _put_off(dues: list[Due], lines: PlateRecord, counter_km: float | None, now: str) -> list[Due]:
     """Dues with what was put off marked; one whose time has come is urged again."""
-    standing = {e.due: e for e in lines if isinstance(e, Snoozed)}
+    told = {e.due: e for e in lines if isinstance(e, Snoozed)}
     out = []
     for due in dues:
-        off = standing.get(due.key)
-        until_km = off is not None and off.until_km is not None
-        late_km = until_km and counter_km is not None and counter_km >= (off.until_km or 0.0)  # type: ignore[union-attr]
-        late = off is not None and bool(off.until) and has_passed(f"{off.until}T00:00", now)
-        if off is None or late_km or late or due.state != "now":
-            out.append(due)
-        else:
+        off = told.get(due.key)
+        is_off = off is not None and due.may_put_off and due.state == "now"
+        if off is not None and is_off and _stands(off, lines, counter_km, now):
             out.append(put_off(due, off.reason))
+        else:
+            out.append(due)
     return out
 
 
@@ -244,7 +269,7 @@ def kept(job: Job, record: Record, now: str = "") -> Kept:
         if any(j.has_rubber for j in joints):
             dues.append(due_by_rule(RUBBER, clock.gone(looked), (), rate))
         dues += wear_dues(job, lines, axis, rate)
-        dues += _events_due(job, lines, now)
+        dues += _blow_dues(job, lines) + _events_due(job, lines, now)
         dues = _put_off(dues, lines, axis.counter_km, now)
     ordered = in_order(dues)
     state = due_state(joints, ordered, None if dues else left or 0)

@@ -10,6 +10,7 @@ from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import OnPlate, of_plate
 from rugged_shield.core.job import Entry, Event, Job, Record
+from rugged_shield.core.job.edits import check_picked
 from rugged_shield.core.keep import (
     KEPT,
     CounterRead,
@@ -105,6 +106,7 @@ def note_strike(
     job: Job, x_mm: float, y_mm: float, felt: str, dent_mm: float | None, note: str
 ) -> Entry:
     """A blow where the plate was tapped, seen from below."""
+    check_picked(job)
     place = struck_place(job, x_mm, y_mm)
     event = PlateStruck(
         plate=job.in_hand.key,
@@ -120,6 +122,7 @@ def note_strike(
 
 def note_look(job: Job, looked: tuple[str, ...], found: str) -> Entry:
     """What was looked at and is well, and what was found."""
+    check_picked(job)
     for item in looked:
         choose("looked", item, LOOKS, "thing to look at")
     words = _words("found", found)
@@ -131,6 +134,7 @@ def note_look(job: Job, looked: tuple[str, ...], found: str) -> Entry:
 
 def note_oil(job: Job, minutes: float | None, came_off: str) -> Entry:
     """An oil change: how long it took, what came off for it."""
+    check_picked(job)
     event = OilChanged(
         plate=job.in_hand.key, minutes=minutes, came_off=_words("came_off", came_off)
     )
@@ -140,6 +144,7 @@ def note_oil(job: Job, minutes: float | None, came_off: str) -> Entry:
 
 def note_wear(job: Job, record: Record, place: str, thickness_mm: float) -> Entry:
     """The thickness of a worn place at the counter as it stands."""
+    check_picked(job)
     axis = odometer(counting(of_plate(record, job.in_hand.key)), job.odometer_km)
     if axis.counter_km is None:
         raise InputError(
@@ -158,6 +163,7 @@ def note_wear(job: Job, record: Record, place: str, thickness_mm: float) -> Entr
 
 def note_part(job: Job, what: str, done: str, cost: float | None) -> Entry:
     """A part replaced, straightened or turned."""
+    check_picked(job)
     words = _words("what", what, 2)
     event = PartReplaced(plate=job.in_hand.key, what=words, done=done, cost=cost)  # type: ignore[arg-type]
     return Entry(event, f"{words} {done}")
@@ -189,6 +195,10 @@ def snooze(
     """Puts off what is due, until a counter or a day; never without either, never unsaid why."""
     dues = {d.key: d for d in kept(job, record).dues}
     choose("due", key, dues, "thing that is due")
+    if not dues[key].may_put_off:
+        raise InputError(
+            "due", key, "a thing that comes round", "this is not put off", dues[key].words
+        )
     if until and not _DAY.match(until):
         raise InputError("until", until, "a day as 2027-03-31")
     if until_km is None and not until:

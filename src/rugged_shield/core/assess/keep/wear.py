@@ -11,6 +11,7 @@ from rugged_shield.core.keep import (
     WEAR_SOURCE,
     Due,
     Odometer,
+    State,
     WearLeftInput,
     WearLeftResult,
     WearRead,
@@ -91,7 +92,7 @@ def _due(worn: WornPlace, axis: Odometer, km_per_day: float | None) -> Due:
         )
     left = found.km_left_low - ridden
     days = left / km_per_day if km_per_day else None
-    state = "now" if left <= 0.0 else "soon" if left < SOON_KM else "later"
+    state: State = "now" if left <= 0.0 else "soon" if left < SOON_KM else "later"
     words = f"down to {amount(worn.limit_mm, 'mm', 1)}, then a new one"
     when = "now" if left <= 0.0 else f"in {amount(left, 'km', 0)} at the earliest"
     return _said(worn, label, words, when, state, left, days)
@@ -102,7 +103,7 @@ def _said(
     label: str,
     words: str,
     left: str,
-    state: str,
+    state: State,
     km_left: float | None,
     in_days: float | None,
 ) -> Due:
@@ -111,7 +112,7 @@ def _said(
         key=f"wear:{worn.place}",
         label=label,
         words=words,
-        state=state,  # type: ignore[arg-type]
+        state=state,
         verdict="not known" if state == "not known" else "mind" if state == "now" else "sound",
         left=left,
         share=1.0 if state == "now" else 0.85 if state == "soon" else 0.0,
