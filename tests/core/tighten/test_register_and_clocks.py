@@ -132,6 +132,40 @@ def test_open_time_runs_from_the_first_drop(choosing: Job) -> None:
     assert clocks_of(job, of_plate((), plate)) == ()
 
 
+@pytest.mark.parametrize(("minutes", "late"), [(14.9, False), (15.0, True), (600.0, True)])
+def test_locker_that_had_set_before_the_torque_holds_nothing(
+    choosing: Job, minutes: float, late: bool
+) -> None:
+    job, plate = lockered(choosing)
+    job = replace(job, picked=plate, use=replace(job.use, garage_c=22.0))
+    built = plan_of(job, plate).built["a1"]
+    torqued = (datetime.fromisoformat(AT) + timedelta(minutes=minutes)).isoformat()
+    record: tuple[Event, ...] = (
+        Started(plate=plate, joint="a1", seq=1, at=AT),
+        Reading(plate=plate, joint="a1", torque_nm=21.0, as_built=built, seq=2, at=torqued),
+    )
+    [clock] = clocks_of(job, of_plate(record, plate))
+    assert clock.set_before is late
+    words = "the locker of joint 1 had set before it was torqued"
+    assert (words in ready_of(job, record, "2027-01-01T00:00:00+00:00").missing) is late
+    fresh = (
+        *record,
+        Started(plate=plate, joint="a1", seq=3, at=torqued),
+        replace(record[1], seq=4),
+    )
+    [again] = clocks_of(job, of_plate(fresh, plate))
+    assert not again.set_before, "a fresh drop"
+
+
+def test_a_joint_that_fit_up_blocks_is_not_ridden_on(choosing: Job) -> None:
+    own = choosing.as_entered(choosing.in_hand.key)
+    short = tuple(replace(j, length_mm=8.0) if j.key == "a1" else j for j in own.joints)
+    job = choosing.with_candidate(replace(own, joints=short))
+    job = replace(job, picked=own.key)
+    missing = ready_of(job, (), AT).missing
+    assert "joint 1 is blocked in Fit-up" in missing
+
+
 @given(st.floats(5.0, 50.0), st.floats(0.0, 20.0))
 def test_warmer_sets_and_cures_sooner(celsius: float, more: float) -> None:
     cold, warm = cure_hours(celsius), cure_hours(celsius + more)

@@ -24,7 +24,9 @@ export function LockerClocks({ clocks, joint }: { clocks: readonly Clock[]; join
       {own.map((clock) => (
         <li key={clock.joint + clock.kind} data-clock={clock.kind} className="text-lg">
           Joint {clock.number}:{" "}
-          {clock.until === "" ? (
+          {clock.set_before ? (
+            <b>its locker had set before it was torqued: out with the screw, a fresh drop</b>
+          ) : clock.until === "" ? (
             <b>not known when its locker holds: warm it, or look at the bottle</b>
           ) : clock.kind === "open" && left(clock.until, now) === "over" ? (
             <b>its locker has set: out with the screw, clean it, a fresh drop</b>

@@ -16,13 +16,17 @@ from rugged_shield.core.tighten.events import Started
 
 @dataclass(frozen=True, kw_only=True)
 class LockerClock:
-    """A joint's locker: open until it sets, curing until it holds; times ISO, empty: not known."""
+    """A joint's locker: open until it sets, curing until it holds; times ISO, empty: not known.
+
+    ``set_before``: it had set when the joint was torqued: it was broken, and holds nothing.
+    """
 
     joint: str
     number: int
     kind: Literal["open", "cure"]
     since: str
     until: str
+    set_before: bool = False
 
 
 def _later(at: str, hours: float | None) -> str:
@@ -43,6 +47,12 @@ def locker_clocks(
     minutes, hours = open_minutes(celsius), cure_hours(celsius)
     states = joint_states(lines, built)
     started = {e.joint: e.at for e in lines if isinstance(e, Started)}
+
+    def had_set(joint: str, torqued_at: str) -> bool:
+        """Whether its open time was over; a drop or a time that is not known says no."""
+        sets = _later(started.get(joint, ""), None if minutes is None else minutes / 60.0)
+        return has_passed(sets, torqued_at)
+
     found = []
     for joint, number in lockered.items():
         state = states.get(joint)
@@ -51,7 +61,14 @@ def locker_clocks(
         if state.reading is not None:
             since, until = state.reading.at, _later(state.reading.at, hours)
             found.append(
-                LockerClock(joint=joint, number=number, kind="cure", since=since, until=until)
+                LockerClock(
+                    joint=joint,
+                    number=number,
+                    kind="cure",
+                    since=since,
+                    until=until,
+                    set_before=had_set(joint, since),
+                )
             )
         elif state.started:
             since = started.get(joint, "")

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import neighbours_judged
+from rugged_shield.core.assess.fitup import fitted_joints, neighbours_judged
+from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.event import PlateRecord, of_plate
@@ -41,6 +42,8 @@ def _curing(job: Job, lines: PlateRecord, now: str) -> list[str]:
     """Lockers that do not hold yet, or of which it is not known."""
     out = []
     for clock in clocks_of(job, lines):
+        if clock.set_before:
+            out.append(f"the locker of joint {clock.number} had set before it was torqued")
         if clock.kind != "cure" or has_passed(clock.until, now):
             continue
         if clock.until:
@@ -49,6 +52,18 @@ def _curing(job: Job, lines: PlateRecord, now: str) -> list[str]:
             out.append(
                 f"the locker of joint {clock.number}: too cold to cure, or when is not known"
             )
+    return out
+
+
+def _not_to_ride_on(job: Job) -> list[str]:
+    """Joints that Fit-up blocks, and substitutes that their joint does not bear."""
+    fitted = fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
+    out = [f"joint {a.joint.number} is blocked in Fit-up" for a in fitted if a.verdict == "blocked"]
+    out += [
+        f"joint {d.joint}: {d.used} may not stand in for {d.instead_of}"
+        for d in debts_of(job)
+        if d.verdict == "blocked" and not d.paid
+    ]
     return out
 
 
@@ -75,6 +90,7 @@ def ready_of(job: Job, record: Record, now: str = "") -> Ready:
         else:
             verdicts.append(shown.verdict)
     done = done_steps(plan, lines)
+    missing += _not_to_ride_on(job)
     missing += [f"{o.name} is open on the bike" for o in open_on_bike(record)]
     missing += _curing(job, lines, now or (record[-1].at if record else ""))
     missing += [f"open: {s.title}" for s in plan.steps if not s.joint and s.key not in done]
