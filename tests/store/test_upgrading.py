@@ -76,6 +76,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "room_deep_mm": None,
         "special_tool": "",
         "proposed": False,
+        "held_loose": False,
         "seen": {
             "right_mm": None,
             "forward_mm": None,

@@ -77,6 +77,25 @@ def place(plan: Plan) -> dict[str, int]:
     return {step.key: step.number for step in plan.steps}
 
 
+@settings(max_examples=60, deadline=None)
+@given(joint_sets(), st.sets(st.integers(1, 12)))
+def test_what_is_held_loose_is_torqued_last_and_once(
+    joints: tuple[PlanJoint, ...], numbers: set[int]
+) -> None:
+    """A header until its silencer sits: it has its hold in its stage and its torque at the end."""
+    held = tuple(replace(j, held_loose=j.number in numbers) for j in joints)
+    plan = make_plan(held)
+    at = place(plan)
+    assert sorted(plan.joint_order) == sorted(j.key for j in joints)
+    firm = [at[f"full:{j.key}"] for j in held if not j.held_loose]
+    for j in (j for j in held if j.held_loose):
+        assert all(at[f"full:{j.key}"] > number for number in firm)
+        assert at[f"start:{j.key}"] < at[f"half:{j.key}"] < at[f"full:{j.key}"]
+        hold = next(s for s in plan.steps if s.key == f"half:{j.key}")
+        assert hold.setting_nm is None
+        assert "half a turn back" in hold.text
+
+
 @settings(max_examples=80, deadline=None)
 @given(joint_sets())
 def test_every_plan_keeps_every_precedence(joints: tuple[PlanJoint, ...]) -> None:

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { jobFileUrl, useJobId } from "../../api/job";
 import { keepFile } from "../../api/keep";
 import { cameOverNetwork } from "../../api/phones";
@@ -16,6 +17,7 @@ export function BackSheet() {
 }
 
 function Sheet({ view }: { view: KeepView }) {
+  const job = useJobId();
   return (
     <div className="grid gap-x-8 gap-y-4 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <section aria-label="Was the pick right">
@@ -51,6 +53,16 @@ function Sheet({ view }: { view: KeepView }) {
             ))}
           </tbody>
         </table>
+        {!cameOverNetwork() && (
+          <p className="mt-2">
+            <Link
+              to={`/jobs/${job}/survey/underside`}
+              className="text-act underline underline-offset-4"
+            >
+              All that was bolted on over the years, and how far it sinks on its springs
+            </Link>
+          </p>
+        )}
         <BackToStock view={view} />
       </section>
       <Files view={view} />

@@ -63,8 +63,15 @@ describe("what is open on the bike, and whether it can be ridden", () => {
       <ReadyPanel
         view={tightenView({
           clocks: [
-            { joint: "a1", number: 1, kind: "cure", since: "", until: "" },
-            { joint: "a2", number: 2, kind: "cure", since: "", until: "2001-01-01T00:00:00+00:00" },
+            { joint: "a1", number: 1, kind: "cure", since: "", until: "", set_before: false },
+            {
+              joint: "a2",
+              number: 2,
+              kind: "cure",
+              since: "",
+              until: "2001-01-01T00:00:00+00:00",
+              set_before: false,
+            },
           ],
         })}
       />,

@@ -121,7 +121,8 @@ class Joint(Ranged):
     not the mount's; None: the mount's. ``second_drive``: another one on the same head, such as a
     six-lobe recess in a hexagon. ``room_mm``: across the recess or access hole that the tool
     must enter, ``room_deep_mm`` how far in the head lies; None: not entered. ``proposed``: spread
-    from a list, and nobody has looked yet. ``seen``: how its hole met its thread.
+    from a list, and nobody has looked yet. ``seen``: how its hole met its thread. ``held_loose``:
+    it stays half a turn back until every other joint is tight (a header until its silencer sits).
     """
 
     key: str
@@ -159,6 +160,7 @@ class Joint(Ranged):
     room_deep_mm: Annotated[float | None, Range(0.0, 300.0, "mm")] = None
     special_tool: str = ""
     proposed: bool = False
+    held_loose: bool = False
     seen: SeenHole = NOT_SEEN
 
     def __post_init__(self) -> None:

@@ -40,6 +40,7 @@ class PlanJoint:
 
     ``least_setting_nm``: below it the wrench says nothing.
     ``rank``: its place in an order that was chosen, within its stage.
+    ``held_loose``: it is torqued after every other joint.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
 
@@ -60,6 +61,7 @@ class PlanJoint:
     band_nm: tuple[float, float] = (0.0, math.inf)
     rank: int | None = None
     least_setting_nm: float = 0.0
+    held_loose: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -234,7 +236,10 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
     torque = setting = None
     if share is not None and joint.torque_nm is not None and joint.setting_nm is not None:
         torque, setting = joint.torque_nm * share, joint.setting_nm * share
-    if kind == "half" and setting is not None and setting < joint.least_setting_nm:
+    if kind == "half" and joint.held_loose:
+        torque = setting = None
+        text = "Until it just sits, then half a turn back: it stays loose until the rest is tight."
+    elif kind == "half" and setting is not None and setting < joint.least_setting_nm:
         # a wrench below a fifth of its scale only pretends to read
         torque = setting = None
         text = "Snug by hand, then a quarter turn: half the torque is too little for your wrench."
@@ -259,13 +264,18 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
 
 
 def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
-    """Half and full passes of one stage in their order, each after the one before."""
+    """Half and full passes of one stage in their order, each after the one before.
+
+    A joint that is held loose has its half pass here and its full one at the end.
+    """
     ordered = drawn_sequence(stage_joints)
     steps: list[Step] = []
-    passes: tuple[StepKind, ...] = ("half", "full") if len(ordered) > 1 else ("full",)
+    firm = tuple(j for j in ordered if not j.held_loose)
+    half = ordered if len(ordered) > 1 else tuple(j for j in ordered if j.held_loose)
+    passes: tuple[tuple[StepKind, tuple[PlanJoint, ...]], ...] = (("half", half), ("full", firm))
     last = before
-    for kind in passes:
-        for joint in ordered:
+    for kind, joints in passes:
+        for joint in joints:
             steps.append(_joint_step(kind, joint, last))
             last = (steps[-1].key,)
     return steps
@@ -308,6 +318,10 @@ def _graph(
         if by_stage[stage]:
             steps += _tightening(by_stage[stage], last)
             last = (steps[-1].key,)
+    held = tuple(j for j in (*by_stage["bracket"], *plate) if j.held_loose)
+    for joint in crisscross_sequence(held):
+        steps.append(_joint_step("full", joint, last))
+        last = (steps[-1].key,)
     for joint in plate:
         steps.append(_joint_step("verify", joint, last))
         last = (steps[-1].key,)
@@ -327,8 +341,8 @@ def make_plan(
     """Walk the precedence graph into one lawful order of steps.
 
     Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
-    ``STAGE_ORDER`` (half, then full, crossing or as chosen) → once round → sweep → weigh →
-    bag. ``over_stock``: the stock plate stays on. Raises InputError for a joint listed twice.
+    ``STAGE_ORDER`` (half, then full, crossing or as chosen) → joints held loose → once round →
+    sweep → weigh → bag. ``over_stock``: the stock plate stays on. Raises InputError for a joint listed twice.
     """
     keys = [j.key for j in joints]
     if len(set(keys)) != len(keys):

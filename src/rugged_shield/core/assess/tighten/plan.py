@@ -87,6 +87,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         as_built=as_built(joint),
         band_nm=(card.low_nm, card.high_nm),
         rank=at.rank,
+        held_loose=joint.held_loose,
         least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
     )
 

@@ -252,8 +252,17 @@ def _female_fields(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
 
 
 def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
-    """Where a joint stands, which hand its bracket has, and when it applies."""
-    names = ("name", "side", "orientation", "end_below", "drops_for_oil", "spring_n_per_mm", "when")
+    """Where a joint stands, which hand its bracket has, when it is torqued and applies."""
+    names = (
+        "name",
+        "side",
+        "orientation",
+        "end_below",
+        "drops_for_oil",
+        "held_loose",
+        "spring_n_per_mm",
+        "when",
+    )
     return tuple(field_view(joint, name, prefix) for name in names)
 
 
