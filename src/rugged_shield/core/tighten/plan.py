@@ -342,7 +342,9 @@ def make_plan(
 
     Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
     ``STAGE_ORDER`` (half, then full, crossing or as chosen) → joints held loose → once round →
-    sweep → weigh → bag. ``over_stock``: the stock plate stays on. Raises InputError for a joint listed twice.
+    sweep → weigh → bag. ``over_stock``: the stock plate stays on.
+
+    Raises InputError for a joint listed twice.
     """
     keys = [j.key for j in joints]
     if len(set(keys)) != len(keys):

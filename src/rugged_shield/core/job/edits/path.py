@@ -96,7 +96,7 @@ _SAID = {
     "half thick": "half its thickness",
     "garage": "how warm it is where you work",
     "orientation": "what makes it unmistakable",
-    "held_loose": "held loose until the rest is tight",
+    "held loose": "held loose until the rest is tight",
     "boot toe": "height of the boot over its toe",
 }
 """Field names that a person says otherwise."""
