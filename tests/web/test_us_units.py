@@ -31,6 +31,8 @@ def texts(answer: Any, at: str = "") -> Iterator[tuple[str, str]]:
         for i, item in enumerate(answer):
             yield from texts(item, f"{at}.{i}")
     elif isinstance(answer, dict):
+        if answer.get("label") == "screw length":
+            return  # metric screws are sold by mm, in whatever units one thinks
         for name, item in answer.items():
             if name not in NOT_A_SENTENCE and not name.endswith("_metric"):
                 yield from texts(item, f"{at}.{name}")

@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { useState } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { FieldView } from "../api/types";
@@ -53,6 +54,14 @@ const refused =
       newer,
     });
 
+/** Puts another value under the field, as a screen does that follows other devices. */
+let follow: (metric: string) => void;
+function Shown() {
+  const [metric, setMetric] = useState(FIELD.metric);
+  follow = setMetric;
+  return <Field field={{ ...FIELD, metric }} />;
+}
+
 function show() {
   const queries = new QueryClient();
   queries.setQueryData(["frame", "j"], frame(7));
@@ -61,7 +70,7 @@ function show() {
       <UnitsProvider>
         <MemoryRouter initialEntries={["/jobs/j"]}>
           <Routes>
-            <Route path="/jobs/:job" element={<Field field={FIELD} />} />
+            <Route path="/jobs/:job" element={<Shown />} />
           </Routes>
         </MemoryRouter>
       </UnitsProvider>
@@ -137,6 +146,25 @@ describe("a field", () => {
     answers.unshift(() => json(200, frame(9)));
     fireEvent.click(screen.getByText("Keep theirs"));
     expect(input.value).toBe("5");
+  });
+
+  it("asks where another device changed it while it was typed, and never writes over it", async () => {
+    answers = [saved(8)];
+    const input = show();
+    fireEvent.change(input, { target: { value: "" } });
+    act(() => follow("8"));
+    type(input, "6");
+    expect((await screen.findByRole("alert")).textContent).toContain("There: 8. Here: 6.");
+    expect(sent).toEqual([]);
+    fireEvent.click(screen.getByText("Put mine"));
+    await screen.findByText("saved");
+    expect(sent[0]).toMatchObject({ text: "6" });
+  });
+
+  it("follows another device where nothing is being typed", () => {
+    const input = show();
+    act(() => follow("8"));
+    expect(input.value).toBe("8");
   });
 
   it("puts an entry back on Escape without saving", () => {

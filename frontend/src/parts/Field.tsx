@@ -110,6 +110,8 @@ function TextField({ field, label, hideLabel }: Props) {
   const [dirty, setDirty] = useState(false);
   const { state, setState, save, unsent, forget } = useFieldSave(field.path);
   const pause = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  /** What stood here when typing began. */
+  const began = useRef<string | undefined>(undefined);
   const { aim, ghost } = useAim();
   const id = useId();
   useEffect(() => {
@@ -128,9 +130,14 @@ function TextField({ field, label, hideLabel }: Props) {
   const commit = (value: string) => {
     clearTimeout(pause.current);
     if (!dirty && value === stored) return;
-    void save(value).then((ok) => ok && settle());
+    // The screen follows other devices: what they put here while it was typed is asked about.
+    const isPassed = began.current !== undefined && began.current !== stored;
+    if (isPassed && value !== stored) setState({ is: "conflict", theirs: stored });
+    else put(value);
   };
+  const put = (value: string) => void save(value).then((ok) => ok && settle());
   const settle = () => {
+    began.current = undefined;
     setDirty(false);
     ghost(null);
   };
@@ -171,6 +178,7 @@ function TextField({ field, label, hideLabel }: Props) {
           }
           onChange={(event) => {
             const value = event.target.value;
+            began.current ??= stored;
             setText(value);
             setDirty(true);
             ghost(value.trim() ? { path: field.path, text: value } : null);
@@ -207,7 +215,7 @@ function TextField({ field, label, hideLabel }: Props) {
         </p>
       )}
       {state.is === "conflict" && (
-        <Conflict theirs={state.theirs} mine={text} keep={revert} put={() => commit(text)} />
+        <Conflict theirs={state.theirs} mine={text} keep={revert} put={() => put(text)} />
       )}
     </div>
   );
