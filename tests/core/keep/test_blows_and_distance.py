@@ -13,17 +13,23 @@ from rugged_shield.core.keep import (
     CounterRead,
     DidNotMove,
     FoundTorque,
+    LookedOver,
+    PartReplaced,
     PlateStruck,
     Ridden,
     RunsWarm,
     Voided,
+    as_mended,
     counting,
     felt_band_j,
     judge_blow,
     last_found,
+    mended_since,
     odometer,
     warmer,
+    was_looked_after,
 )
+from rugged_shield.core.tables.dues import AFTER_A_BLOW
 
 STRUCK = PlateStruck(plate="p", x_mm=600.0, y_mm=0.0, felt="rolling onto a set rock", dent_mm=2.0)
 
@@ -129,6 +135,44 @@ def test_a_hard_blow_whose_dent_nobody_measured_is_never_green() -> None:
 def test_the_dent_tells_more_than_the_feeling() -> None:
     blow = judge_blow(replace(STRUCK, felt="thrown stone"), (120.0, 300.0), 20.0, "sump", 5.0)
     assert (blow.least_j, blow.most_j) == (120.0, 300.0)
+
+
+def looked(*items: str, found: str = "") -> LookedOver:
+    return LookedOver(plate="p", looked=items, found=found)
+
+
+@pytest.mark.parametrize(
+    ("looks", "after"),
+    [
+        ((), False),
+        ((looked(*AFTER_A_BLOW[:-1]),), False),
+        ((looked(*AFTER_A_BLOW),), True),
+        ((looked(*AFTER_A_BLOW[:2]), looked(*AFTER_A_BLOW[2:])), True),
+        ((looked(*AFTER_A_BLOW, found="a boss is cracked"),), False),
+        ((looked(*AFTER_A_BLOW, found="a boss is cracked"), looked("heads")), True),
+        ((looked(*AFTER_A_BLOW), looked("leaks", found="a seep, weeks later")), True),
+    ],
+)
+def test_a_blow_is_looked_after_whole(looks: tuple[LookedOver, ...], after: bool) -> None:
+    lines = record(STRUCK, *looks)
+    assert was_looked_after(lines[0], lines) is after  # type: ignore[arg-type]
+    before = record(*looks, STRUCK)
+    assert not was_looked_after(before[-1], before), "a look before it says nothing"  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("what", "done", "verdict"),
+    [("plate", "replaced", "sound"), ("the Plate", "straightened", "mind"), ("bracket", "", "")],
+)
+def test_only_what_is_done_to_the_plate_mends_a_dent(what: str, done: str, verdict: str) -> None:
+    part = PartReplaced(plate="p", what=what, done=done or "replaced")  # type: ignore[arg-type]
+    lines = record(STRUCK, part)
+    assert mended_since(lines[0], lines) == done  # type: ignore[arg-type]
+    assert mended_since(lines[0], lines[:1]) == ""  # type: ignore[arg-type]
+    if done:
+        blow = judge_blow(replace(STRUCK, dent_mm=30.0), None, 20.0, "sump", 5.0)
+        assert blow.verdict == "blocked"
+        assert as_mended(blow, done).verdict == verdict
 
 
 BEFORE = RunsWarm(with_plate=False, air_c=14.0, running_c=88.0, fan_min=3.0, ride="quarry loop")

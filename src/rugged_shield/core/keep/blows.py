@@ -54,10 +54,17 @@ def mended_since(struck: PlateStruck, lines: Iterable[Happened]) -> str:
 
 
 def was_looked_after(struck: PlateStruck, lines: Iterable[Happened]) -> bool:
-    """Whether all that a hard blow can harm was looked at since, and nothing was found last."""
-    looks = [e for e in lines if isinstance(e, LookedOver) and e.seq > struck.seq]
-    seen = {item for e in looks for item in e.looked}
-    return seen >= set(AFTER_A_BLOW) and not looks[-1].found
+    """Whether all that a hard blow can harm was looked at since, and nothing was found then.
+
+    What is found later, on another look, is another matter.
+    """
+    seen: set[str] = set()
+    for look in lines:
+        if isinstance(look, LookedOver) and look.seq > struck.seq:
+            seen |= set(look.looked)
+            if seen >= set(AFTER_A_BLOW) and not look.found:
+                return True
+    return False
 
 
 def as_mended(blow: Blow, done: str) -> Blow:
