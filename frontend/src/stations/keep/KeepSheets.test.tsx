@@ -208,7 +208,9 @@ describe("keep", () => {
     fireEvent.click(screen.getByRole("button", { name: "Keep it" }));
     await waitFor(() => expect(posts()[0]?.path).toBe("/api/jobs/j/keep/ride"));
     expect(await screen.findByText(/Kept: done/)).toBeTruthy();
+    expect(screen.queryByText("Support the bike.")).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Oil change" }));
+    expect(screen.getByText("Support the bike."), "cautions above the work").toBeTruthy();
     fireEvent.change(screen.getByLabelText("how long it took"), { target: { value: "35" } });
     fireEvent.click(screen.getByRole("checkbox", { name: /^leaks/ }));
     fireEvent.click(screen.getByRole("button", { name: "Keep it" }));

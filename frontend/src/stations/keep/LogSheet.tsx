@@ -11,6 +11,7 @@ import {
 } from "../../api/keep";
 import type { KeepView, Write } from "../../api/types";
 import { Button } from "../../parts/Button";
+import { Cautions } from "../../parts/Cautions";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Trouble } from "../../parts/Trouble";
@@ -21,6 +22,8 @@ import { WithKeep } from "./withKeep";
 
 const KINDS = ["Ride", "Look over", "Oil change", "Wear", "Part", "Warmth", "Note"] as const;
 type Kind = (typeof KINDS)[number];
+/** What is done under the bike: its cautions stand above it. */
+const UNDERNEATH: readonly Kind[] = ["Look over", "Oil change", "Wear", "Part"];
 
 /** One tap for what happened, a few figures, one tap to keep it. */
 export function LogSheet() {
@@ -53,6 +56,7 @@ function Sheet({ view }: { view: KeepView }) {
         <LinkButton to="joints">Re-check</LinkButton>
       </div>
       <section aria-label={kind} className="border border-ink bg-sheet p-3">
+        {UNDERNEATH.includes(kind) && <Cautions texts={view.cautions} />}
         {kind === "Ride" && <Ride kept={kept} />}
         {kind === "Look over" && <Look view={view} kept={kept} />}
         {kind === "Oil change" && <Oil view={view} kept={kept} />}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { noteFound } from "../../api/keep";
 import type { Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
+import { Cautions } from "../../parts/Cautions";
 import { Entry } from "../../parts/Entry";
 import { Trouble } from "../../parts/Trouble";
 import { usePick, useUnits } from "../../parts/units";
@@ -23,6 +24,7 @@ export function RecheckSheet() {
               ? "Cold, one after the other: what does it take to move it?"
               : "The plate is not fitted yet: nothing to re-check"}
           </h2>
+          {view.fitted && <Cautions texts={view.cautions} />}
           <ol className="mt-2 grid gap-x-8 lg:grid-cols-2" aria-label="Joints to re-check">
             {view.joints.map((row) => (
               <Line key={row.recheck.joint.key} row={row} fitted={view.fitted} />
