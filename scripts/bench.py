@@ -20,6 +20,7 @@ from typing import Any
 import brotli
 import numpy as np
 from bench_fitup import fitup_figures
+from bench_phone import phone_figures
 from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
 from bench_weighup import busy_figures, weighup_figures, what_if_figures
@@ -239,7 +240,7 @@ def main() -> None:
     for make in figures:
         for figure in make(job):
             line(*figure)
-    for figure in (*screen_figures(), *what_if_figures()):
+    for figure in (*screen_figures(), *what_if_figures(), *phone_figures()):
         line(*figure)
     server_figures()
     many_jobs_figures()
