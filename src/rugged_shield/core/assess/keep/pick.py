@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.keep.blows import blows_of
-from rugged_shield.core.assess.keep.due import kept
+from rugged_shield.core.assess.keep.due import Kept, kept
 from rugged_shield.core.assess.tighten import plan_of
 from rugged_shield.core.assess.weighup import against, weigh
 from rugged_shield.core.event import PlateRecord, of_plate
@@ -23,6 +23,7 @@ from rugged_shield.core.keep import (
 )
 from rugged_shield.core.result import Figure, Verdict
 from rugged_shield.core.tables.cautions import CAUTIONS
+from rugged_shield.core.tighten import minutes_taken
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -42,15 +43,19 @@ def pick_became(job: Job, record: Record) -> tuple[Became, ...]:
     figures = weigh(job, job.in_hand.key).figures
     now = kept(job, record)
     return (
-        _money(job, lines, figures["money"], now.odometer.km),
+        _money(job, lines, figures["money"], now),
         _oil(lines, figures["oil_screws"]),
         _room(job, lines, figures["standoff"]),
         _warm(lines, figures["heat_gap"]),
-        _torque(now.joints, figures["effort"]),
+        _fitting(lines, now.joints, figures["effort"]),
     )
 
 
-def _money(job: Job, lines: PlateRecord, weighed: Figure, km: float) -> Became:
+def _money(job: Job, lines: PlateRecord, weighed: Figure, now: Kept) -> Became:
+    if now.fitted_at is None:
+        words = "not fitted yet"
+        return Became(key="money", label="Money", weighed=weighed, now=words, verdict="not known")
+    km = now.odometer.km
     bought = [e for e in lines if isinstance(e, PartReplaced)]
     spent = sum(e.cost or 0.0 for e in bought)
     words = f"{spent:.0f} {job.currency} for parts since"
@@ -97,20 +102,15 @@ def _warm(lines: PlateRecord, weighed: Figure) -> Became:
     return Became(key="warm", label="Heat", weighed=weighed, now=found.words, verdict=found.verdict)
 
 
-def _torque(joints: tuple[FittedJoint, ...], weighed: Figure) -> Became:
+def _fitting(lines: PlateRecord, joints: tuple[FittedJoint, ...], weighed: Figure) -> Became:
+    taken = sum(minutes_taken(lines).values())
     known = [j for j in joints if j.found_nm is not None]
-    lost = [j for j in known if is_lost(j)]
-    if not known:
-        return Became(
-            key="torque",
-            label="Joints",
-            weighed=weighed,
-            now="not re-checked yet",
-            verdict="not known",
-        )
-    words = f"{len(known) - len(lost)} of {len(known)} held"
-    verdict: Verdict = "mind" if lost else "sound"
-    return Became(key="torque", label="Joints", weighed=weighed, now=words, verdict=verdict)
+    held = sum(not is_lost(j) for j in known)
+    said = [f"{taken:.0f} min told"] if taken >= 1.0 else []
+    said += [f"{held} of {len(known)} joints held"] if known else []
+    words = "; ".join(said) or "none told yet"
+    verdict: Verdict = "not known" if not known else "sound" if held == len(known) else "mind"
+    return Became(key="fitting", label="Fitting", weighed=weighed, now=words, verdict=verdict)
 
 
 @dataclass(frozen=True, kw_only=True)
