@@ -51,7 +51,7 @@ function Sheet({ view }: { view: KeepView }) {
         </h2>
         <ol aria-label="Blows">
           {[...view.blows].reverse().map((blow) => (
-            <BlowLine key={blow.seq} blow={blow} />
+            <BlowLine key={blow.seq} blow={blow} mended={view.mended} />
           ))}
         </ol>
         <h2 className="mt-4 border-b border-ink text-xl">Wear</h2>
@@ -143,7 +143,7 @@ function NewBlow({
   );
 }
 
-function BlowLine({ blow }: { blow: Blow }) {
+function BlowLine({ blow, mended }: { blow: Blow; mended: readonly string[] }) {
   const pick = usePick();
   const [open, setOpen] = useState(false);
   return (
@@ -160,7 +160,7 @@ function BlowLine({ blow }: { blow: Blow }) {
         {blow.near && ` to the ${blow.near}`} of {pick(blow.room)}.
       </p>
       <Findings findings={blow.findings} />
-      {blow.findings.length > 0 && <Mended />}
+      {blow.findings.length > 0 && <Mended ways={mended} />}
       <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? "Fold" : "What its mounts took"}
       </Button>
@@ -170,12 +170,12 @@ function BlowLine({ blow }: { blow: Blow }) {
 }
 
 /** What was done to the plate itself: only that ends a dent that took the room. */
-function Mended() {
+function Mended({ ways }: { ways: readonly string[] }) {
   const { act, trouble, busy } = useAct();
   return (
     <div className="flex flex-wrap items-center gap-2">
       <span>The plate was</span>
-      {["straightened", "turned", "replaced"].map((done) => (
+      {ways.map((done) => (
         <Button
           key={done}
           busy={busy}

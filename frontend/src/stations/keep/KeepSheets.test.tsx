@@ -86,6 +86,7 @@ const view = (more: Partial<KeepView> = {}): KeepView => ({
   },
   blows: [],
   felt: ["thrown stone", "not felt"],
+  mended: ["replaced", "straightened"],
   worn: [
     {
       place: "slider",

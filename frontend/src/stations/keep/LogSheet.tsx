@@ -61,7 +61,7 @@ function Sheet({ view }: { view: KeepView }) {
         {kind === "Look over" && <Look view={view} kept={kept} />}
         {kind === "Oil change" && <Oil view={view} kept={kept} />}
         {kind === "Wear" && <Wear view={view} kept={kept} />}
-        {kind === "Part" && <Part kept={kept} />}
+        {kind === "Part" && <Part view={view} kept={kept} />}
         {kind === "Warmth" && <Warmth view={view} kept={kept} />}
         {kind === "Note" && <Note kept={kept} />}
       </section>
@@ -250,9 +250,9 @@ function Wear({ view, kept }: FormProps & { view: KeepView }) {
   );
 }
 
-function Part({ kept }: FormProps) {
+function Part({ view, kept }: FormProps & { view: KeepView }) {
   const [what, setWhat] = useState("");
-  const [done, setDone] = useState("replaced");
+  const [done, setDone] = useState(view.mended[0] ?? "");
   const [cost, setCost] = useState("");
   return (
     <Form
@@ -264,12 +264,7 @@ function Part({ kept }: FormProps) {
       }}
     >
       <Entry label="which part" value={what} onChange={setWhat} />
-      <Choice
-        label="was"
-        value={done}
-        options={["replaced", "straightened", "turned"]}
-        onChange={setDone}
-      />
+      <Choice label="was" value={done} options={view.mended} onChange={setDone} />
       <Entry label="what it cost" value={cost} onChange={setCost} numeric />
     </Form>
   );

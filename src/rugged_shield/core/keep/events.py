@@ -17,6 +17,8 @@ Torque = Annotated[float, Range(0.0, 1e6, "N·m")]
 Along = Annotated[float, Range(-3000.0, 3000.0, "mm")]
 Felt = Literal["thrown stone", "rolling onto a set rock", "a drop onto a log or ledge", "not felt"]
 
+Mended = Literal["replaced", "straightened", "turned"]
+
 
 @dataclass(frozen=True, kw_only=True)
 class FoundTorque(OnPlate):
@@ -99,7 +101,7 @@ class PartReplaced(OnPlate):
     """A part that was replaced, straightened or turned."""
 
     what: str
-    done: Literal["replaced", "straightened", "turned"] = "replaced"
+    done: Mended = "replaced"
     cost: Annotated[float | None, Range(0.0, 1e6)] = None
     kind: Literal["part replaced"] = "part replaced"
 

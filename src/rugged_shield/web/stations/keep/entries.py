@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from flask import Blueprint
 
 from rugged_shield.core.amounts import System
@@ -24,7 +26,9 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import read_field
 from rugged_shield.core.keep import (
+    Felt,
     FoundTorque,
+    Mended,
     OilChanged,
     PartReplaced,
     PlateStruck,
@@ -51,9 +55,6 @@ from rugged_shield.web.stations.keep.views import (
 from rugged_shield.web.views import SavedView
 
 blueprint = Blueprint("keep_entries", __name__, url_prefix="/api/jobs/<job_id>/keep")
-
-DONE = ("replaced", "straightened", "turned")
-FELT = ("thrown stone", "rolling onto a set rock", "a drop onto a log or ledge", "not felt")
 
 
 def _number(kind: type, field: str, text: str, name: str, system: System) -> float | None:
@@ -98,7 +99,7 @@ def ride(job_id: str, body: RideWrite) -> SavedView:
 @route(blueprint, "POST", "/strike", SavedView, BlowWrite)
 def strike(job_id: str, body: BlowWrite) -> SavedView:
     """Note a blow where the plate was tapped on the drawing from below."""
-    choose("felt", body.felt, FELT, "way it felt")
+    choose("felt", body.felt, get_args(Felt), "way it felt")
     dent = _number(PlateStruck, "dent_mm", body.dent, "dent_mm", body.system)
     return record(
         job_id,
@@ -130,7 +131,7 @@ def wear(job_id: str, body: WearWrite) -> SavedView:
 @route(blueprint, "POST", "/part", SavedView, PartWrite)
 def part(job_id: str, body: PartWrite) -> SavedView:
     """Note a part replaced, straightened or turned."""
-    choose("done", body.done, DONE, "thing to do with a part")
+    choose("done", body.done, get_args(Mended), "thing to do with a part")
     cost = _number(PartReplaced, "cost", body.cost, "cost", "metric")
     return record(job_id, body, lambda row: note_part(row.job, body.what, body.done, cost))
 

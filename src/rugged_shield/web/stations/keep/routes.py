@@ -31,6 +31,7 @@ from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.keep import (
     Blow,
     Felt,
+    Mended,
     PlateStruck,
     counting,
     warmer,
@@ -207,6 +208,7 @@ def keep(job_id: str) -> KeepView:
         struck=_struck_drawing(job, tuple(e for e, _ in blows)),
         blows=tuple(_blow(n, e, b) for n, (e, b) in enumerate(blows, 1)),
         felt=get_args(Felt),
+        mended=get_args(Mended),
         worn=tuple(_worn(w) for w in worn_places(job, lines)),
         warmth=warmer(lines),
         became=pick_became(job, row.records),

@@ -92,6 +92,7 @@ class KeepView:
     struck: Drawing
     blows: tuple[BlowView, ...]
     felt: tuple[str, ...]
+    mended: tuple[str, ...]
     worn: tuple[WornView, ...]
     warmth: Warmer
     became: tuple[Became, ...]
