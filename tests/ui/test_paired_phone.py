@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -103,9 +102,7 @@ def test_two_devices_see_each_other_and_ask_before_they_write_over(bench: Bench)
     phone = bench.page
     phone.step("Done")
     laptop = bench.at("laptop")
-    began = time.monotonic()
-    laptop.see("step 16 of 31")
-    assert time.monotonic() - began < 10, "it comes by itself; the figure is in the bench"
+    laptop.see("step 16 of 31")  # by itself; how soon is in the bench
     phone = bench.at("phone")
     bench.link(on=False)
     phone.step("Done")
