@@ -235,3 +235,14 @@ def test_the_trail_roll_fits_a_pocket(client: Client) -> None:
     assert "Trail roll" in words
     assert "M8 x 35" in words
     assert (round(wide / 72 * 25.4), round(high / 72 * 25.4)) == (105, 148)
+
+
+def test_wear_without_a_counter_is_not_known(client: Client) -> None:
+    """Both readings stand, but nobody knows how far it went since: no distance is made up."""
+    client.field(JOB, "odometer_km", "")
+    for moment in keep(client)["moments"]:
+        if moment["kind"] == "counter":
+            client.post(f"/{JOB}/keep/void", seq=moment["seq"], reason="the other bike's")
+    assert keep(client)["km"]["value"] is None
+    assert due(client, "wear:")["state"] == "not known"
+    assert due(client, "wear:")["verdict"] == "not known"

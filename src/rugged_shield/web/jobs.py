@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import unquote
 
@@ -93,6 +94,11 @@ def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedVi
         database(), job_id, body.version, body.key, make, body.late_s, device_name()
     )
     return saved(made)
+
+
+def now_iso() -> str:
+    """The clock at the edge; the core asks none."""
+    return datetime.now(UTC).isoformat(timespec="seconds")
 
 
 def device_name() -> str:

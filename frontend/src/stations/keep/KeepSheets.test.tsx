@@ -223,6 +223,17 @@ describe("keep", () => {
     });
   });
 
+  it("says so where the oil change is kept and what was looked at is not", async () => {
+    let posts = 0;
+    show(<LogSheet />, () => (posts++ === 0 ? saved() : refusal("looked", "too many at once")));
+    fireEvent.click(await screen.findByRole("button", { name: "Oil change" }));
+    fireEvent.click(screen.getByRole("checkbox", { name: /^leaks/ }));
+    fireEvent.click(screen.getByRole("button", { name: "Keep it" }));
+    const alert = await screen.findByRole("alert");
+    expect(alert.textContent).toContain("The oil change is kept, what was looked at is not.");
+    expect(alert.textContent).toContain("Too many at once");
+  });
+
   it("notes a blow at a typed place", async () => {
     const posts = show(<BlowsSheet />);
     fireEvent.click(await screen.findByRole("button", { name: "Type the place instead" }));

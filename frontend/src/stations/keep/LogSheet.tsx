@@ -203,31 +203,34 @@ function Look({ view, kept }: FormProps & { view: KeepView }) {
 }
 
 function Oil({ view, kept }: FormProps & { view: KeepView }) {
-  const { act } = useAct();
+  const { act, trouble } = useAct();
   const [minutes, setMinutes] = useState("");
   const [came_off, setOff] = useState("");
   const [looked, setLooked] = useState<string[]>([]);
   const [found, setFound] = useState("");
   return (
-    <Form
-      kept={(words) => {
-        kept(words);
-        // What was looked at with the plate off is a line of its own.
-        if (words && (looked.length > 0 || found)) void act(noteLooked({ looked, found }));
-      }}
-      write={() => noteOil({ minutes, came_off })}
-      clear={() => {
-        setMinutes("");
-        setOff("");
-        setLooked([]);
-        setFound("");
-      }}
-    >
-      <Entry label="how long it took" value={minutes} onChange={setMinutes} unit="min" numeric />
-      <Entry label="what came off" value={came_off} onChange={setOff} />
-      <Looks view={view} looked={looked} set={setLooked} />
-      <Entry label="what was found (empty: all well)" value={found} onChange={setFound} />
-    </Form>
+    <>
+      <Form
+        kept={(words) => {
+          kept(words);
+          // What was looked at with the plate off is a line of its own.
+          if (words && (looked.length > 0 || found)) void act(noteLooked({ looked, found }));
+        }}
+        write={() => noteOil({ minutes, came_off })}
+        clear={() => {
+          setMinutes("");
+          setOff("");
+          setLooked([]);
+          setFound("");
+        }}
+      >
+        <Entry label="how long it took" value={minutes} onChange={setMinutes} unit="min" numeric />
+        <Entry label="what came off" value={came_off} onChange={setOff} />
+        <Looks view={view} looked={looked} set={setLooked} />
+        <Entry label="what was found (empty: all well)" value={found} onChange={setFound} />
+      </Form>
+      <Trouble words={trouble && `The oil change is kept, what was looked at is not. ${trouble}`} />
+    </>
   );
 }
 

@@ -84,8 +84,10 @@ def _due(worn: WornPlace, axis: Odometer, km_per_day: float | None) -> Due:
         )
         return _said(worn, label, words, "when you can", "not known", None, None)
     found = worn.left.result
-    last = max(r.km for r in worn.readings)
-    ridden = 0.0 if axis.counter_km is None else max(0.0, axis.counter_km - last)
+    if axis.counter_km is None:
+        words = "note the counter: how far it went since the last reading is not known"
+        return _said(worn, label, words, "when you can", "not known", None, None)
+    ridden = max(0.0, axis.counter_km - max(r.km for r in worn.readings))
     if found.km_left_low is None:
         return _said(
             worn, label, "does not wear that it could be told", "later", "later", None, None

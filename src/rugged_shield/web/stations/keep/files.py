@@ -25,8 +25,7 @@ from rugged_shield.formats.keepsheet import (
 from rugged_shield.store import JobRow
 from rugged_shield.web.api import file_route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import row_of
-from rugged_shield.web.stations.keep.routes import now_iso
+from rugged_shield.web.jobs import now_iso, row_of
 
 blueprint = Blueprint("keep_files", __name__, url_prefix="/api/jobs/<job_id>/keep")
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
 from typing import get_args
 
 from flask import Blueprint
@@ -43,7 +42,7 @@ from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.dues import AFTER_A_BLOW, LOOKS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
-from rugged_shield.web.jobs import row_of
+from rugged_shield.web.jobs import now_iso, row_of
 from rugged_shield.web.runs import worker
 from rugged_shield.web.stations.keep.views import (
     BlowAsk,
@@ -65,11 +64,6 @@ KEEP_CAUTIONS = (
     "The bike maker's service manual and the plate's sheet come first. Where they conflict, or a "
     "structural, brake or exhaust part is changed, ask a licensed workshop.",
 )
-
-
-def now_iso() -> str:
-    """The clock at the edge; the core asks none."""
-    return datetime.now(UTC).isoformat(timespec="seconds")
 
 
 def _counter(now: Kept, fitted_at: float | None) -> Figure:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
-
 from flask import Blueprint, Response
 
 from rugged_shield.core.assess.fitup import (
@@ -67,7 +65,7 @@ from rugged_shield.formats.stepsheet import SheetHead, step_sheet
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import record, row_of
+from rugged_shield.web.jobs import now_iso, record, row_of
 from rugged_shield.web.stations.tighten.views import (
     AnywayWrite,
     CardView,
@@ -240,7 +238,7 @@ def tighten(job_id: str) -> TightenView:
         wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
-        ready=ready_of(job, row.records, _now()),
+        ready=ready_of(job, row.records, now_iso()),
         open=_open(job, row.records),
         known_loosened={**{j.name: "screw" for j in job.bike.joints}, **KNOWN_LOOSENED},
         clocks=clocks_of(job, lines),
@@ -273,11 +271,6 @@ def _overrides(lines: PlateRecord) -> tuple[OverrideView, ...]:
         for e in lines
         if isinstance(e, RiddenAnyway)
     )
-
-
-def _now() -> str:
-    """The clock at the edge; the core asks none."""
-    return datetime.now(UTC).isoformat(timespec="seconds")
 
 
 def _manual(torque_nm: float | None) -> Figure | None:
@@ -392,6 +385,6 @@ def anyway(job_id: str, body: AnywayWrite) -> SavedView:
         job_id,
         body,
         lambda row: ride_anyway(
-            row.job, ready_of(row.job, row.records, _now()).missing, body.reason
+            row.job, ready_of(row.job, row.records, now_iso()).missing, body.reason
         ),
     )
