@@ -107,7 +107,7 @@ def test_gaps_give_an_order_to_the_plan(page: Page) -> None:
     type_into(page, "[data-gap='a1'] input", "4")
     page.see("of its preload on pulling the plate")
     page.click("[data-school='rear'] button:not(.why)")
-    page.see("Let the plan cross over again")
+    page.see("Let the plan work it out again")
     page.size(390, 844)
     fits_the_phone(page)
 

@@ -80,12 +80,15 @@ export const takePhoto =
 export const useOrder = () =>
   useStation("order", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/order", at(id))));
 
-/** The plan draws the plate home in this order; an empty one: crossing over. */
+/** The plan tightens in this order and starts in that; empty: as worked out, and as torqued. */
 export const takeOrder =
-  (order: string[]): Write =>
+  (order: string[], starts: string[] = []): Write =>
   (job_id, base) =>
     unwrap(
-      api.POST("/api/jobs/{job_id}/fit-up/order", { ...at(job_id), body: { ...base, order } }),
+      api.POST("/api/jobs/{job_id}/fit-up/order", {
+        ...at(job_id),
+        body: { ...base, order, starts },
+      }),
     );
 
 export const useNeighbours = () =>

@@ -164,6 +164,7 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
   taken_min: 0,
   stages: { stiff: "Stiff points" },
   wrench: [],
+  order: { turns: [], against: [], schools: [], starts: [], by_hand: false },
   ready: { verdict: "not known", missing: ["joint 1 is not torqued"] },
   open: [],
   known_loosened: { "foot-peg bolt": "screw", "exhaust spring": "spring" },

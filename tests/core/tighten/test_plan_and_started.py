@@ -38,7 +38,7 @@ from rugged_shield.core.tighten import (
     started_check,
     started_refusal,
 )
-from rugged_shield.core.tighten.plan import crisscross_sequence
+from rugged_shield.core.tighten.order import crisscross_sequence
 from tests.conftest import JobFile
 
 

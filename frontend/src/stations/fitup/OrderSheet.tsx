@@ -86,7 +86,7 @@ function CrossAgain() {
   return (
     <>
       <Button className="mt-3" busy={busy} onClick={() => void act(takeOrder([]))}>
-        Let the plan cross over again
+        Let the plan work it out again
       </Button>
       <Trouble words={trouble} />
     </>
@@ -120,6 +120,11 @@ function SchoolPart({ school }: { school: School }) {
           </li>
         ))}
       </ol>
+      {school.against.map((words) => (
+        <p key={words} className="text-sm">
+          <VerdictMark verdict="mind" /> {words}
+        </p>
+      ))}
       <Trouble words={trouble} />
     </article>
   );

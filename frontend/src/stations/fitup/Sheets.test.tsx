@@ -69,6 +69,7 @@ const ORDER: Schemas["OrderView"] = {
       order: ["a1"],
       all_start: true,
       is_plan: false,
+      against: [],
       most: figure("most", "180 N"),
       turns: [{ number: 1, starts: false, gap: figure("gap", "4.0 mm"), words: "180 N, 18 kg" }],
     },
@@ -153,7 +154,7 @@ describe("the sheets of fit-up", () => {
     fireEvent.click(await screen.findByRole("button", { name: "Let the plan do this" }));
     expect(await sent(seen, "/order")).toMatchObject({ order: ["a1"] });
     expect(screen.getByText(/does not start/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: /cross over again/ })).toBeTruthy();
+    expect(screen.getByRole("button", { name: /work it out again/ })).toBeTruthy();
   });
 
   it("notes a pencil with one tap and says a refusal", async () => {

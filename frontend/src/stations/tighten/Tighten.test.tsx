@@ -73,6 +73,40 @@ describe("the torque card", () => {
     });
   });
 
+  it("says why each is at its turn and moves one without refusing", async () => {
+    const turn = (joint: string, earlier: string[], later: string[]) => ({
+      joint,
+      reason: `why ${joint}`,
+      earlier,
+      later,
+    });
+    const school = {
+      key: "rear" as const,
+      label: "rear first",
+      reason: "The rear bears most.",
+      order: ["a2", "a1"],
+      starts: [],
+    };
+    const order = {
+      turns: [turn("a1", [], ["a2", "a1"]), turn("a2", ["a2", "a1"], [])],
+      against: ["Joint 1 comes before joint 2."],
+      schools: [{ school, taken: false }],
+      starts: [],
+      by_hand: true,
+    };
+    const seen = show(tightenView({ order }));
+    expect(await screen.findByText("why a2")).toBeTruthy();
+    expect(screen.getByText("Joint 1 comes before joint 2.")).toBeTruthy();
+    expect(screen.getByText("Put in this order by hand.")).toBeTruthy();
+    const earlier = screen.getByRole<HTMLButtonElement>("button", {
+      name: "joint 1 one turn earlier",
+    });
+    expect(earlier.disabled).toBe(true);
+    fireEvent.click(screen.getByRole("button", { name: "joint 2 one turn earlier" }));
+    await waitFor(() => expect(seen.some((a) => a.method === "POST")).toBe(true));
+    expect(seen.find((a) => a.method === "POST")?.body).toMatchObject({ order: ["a2", "a1"] });
+  });
+
   it("opens no garage before a plate is picked", async () => {
     show(tightenView({ picked: false }));
     expect(await screen.findByText(/No plate is picked yet/)).toBeTruthy();

@@ -17,6 +17,7 @@ import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { FromPaper } from "./FromPaper";
 import { OpenRegister } from "./OpenRegister";
+import { OrderPanel } from "./OrderPanel";
 import { PhonePanel } from "./PhonePanel";
 import { ReadyPanel } from "./ReadyPanel";
 import { TakeReading } from "./TakeReading";
@@ -52,6 +53,7 @@ export function Tighten() {
         <GarageLink view={view} />
         <PhonePanel />
         {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
+        <OrderPanel view={view} />
         <OpenRegister view={view} />
         <ReadyPanel view={view} />
         <FromPaper view={view} />

@@ -71,8 +71,9 @@ class Candidate:
     """A plate with its joints, the hardware its sheet lists, and what is bought with it.
 
     ``sheet`` is that sheet; ``substitutes`` stand in its joints instead of their own parts.
-    ``order``: joints by key in the order in which they are drawn home, within each stage of the
-    plan; empty: crossing over. ``gaps``: to neighbours of the bike, as looked at with it on.
+    ``order``: joints by key in the order in which they are torqued, ``starts``: in which they are
+    started; empty: as the plan works it out, and as torqued.
+    ``gaps``: to neighbours of the bike, as looked at with it on.
     ``changes``: what was done to the plate against its sheet, or is to be.
     """
 
@@ -83,13 +84,16 @@ class Candidate:
     sheet: Sheet = NO_SHEET
     substitutes: tuple[Substitute, ...] = ()
     order: tuple[str, ...] = ()
+    starts: tuple[str, ...] = ()
     gaps: tuple[GapSeen, ...] = ()
     changes: tuple[Modification, ...] = ()
 
     def __post_init__(self) -> None:
         fold(self.plate)
-        if len(set(self.order)) != len(self.order) or len(self.order) > MAX_LIST:
-            raise InputError("order", ", ".join(self.order)[:200], "each joint once")
+        for name in ("order", "starts"):
+            order = getattr(self, name)
+            if len(set(order)) != len(order) or len(order) > MAX_LIST:
+                raise InputError(name, ", ".join(order)[:200], "each joint once")
         if len(self.changes) > MAX_CHANGES:
             raise InputError("changes", len(self.changes), f"at most {MAX_CHANGES}")
         if len(self.substitutes) > MAX_SUBSTITUTES:
@@ -344,7 +348,8 @@ def check_mount(joint: Joint, bike: Bike) -> None:
 class MountedJoint:
     """A joint with the mount it hangs on (None: its own thread) and its place on the bike, mm.
 
-    ``rank``: when it is drawn home within its stage, 0 first; None: no order was chosen.
+    ``rank``: when it is torqued, ``start_rank``: when it is started, 0 first; None: no order was
+    chosen.
     What is judged of joints depends on this and on nothing else of the bike.
     """
 
@@ -353,14 +358,20 @@ class MountedJoint:
     x_mm: float
     y_mm: float
     rank: int | None = None
+    start_rank: int | None = None
 
 
 def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
     """The joints of a candidate by number, each on its mount."""
     ranks = {key: rank for rank, key in enumerate(candidate.order)}
+    starts = {key: rank for rank, key in enumerate(candidate.starts)}
     return tuple(
         MountedJoint(
-            joint, bike.mount(joint.mount), *place_of(bike, joint), rank=ranks.get(joint.key)
+            joint,
+            bike.mount(joint.mount),
+            *place_of(bike, joint),
+            rank=ranks.get(joint.key),
+            start_rank=starts.get(joint.key),
         )
         for joint in candidate.settled_joints()
     )

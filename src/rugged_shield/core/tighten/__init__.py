@@ -29,12 +29,18 @@ from rugged_shield.core.tighten.limits import (
     lubricant_change,
     torque_limit,
 )
-from rugged_shield.core.tighten.plan import (
+from rugged_shield.core.tighten.order import (
     PLATE_STAGES,
     STAGE_LABELS,
     STAGE_ORDER,
-    Plan,
     PlanJoint,
+    School,
+    against_order,
+    chosen_sequence,
+    schools_of,
+)
+from rugged_shield.core.tighten.plan import (
+    Plan,
     PlanTask,
     Step,
     make_plan,
@@ -80,6 +86,7 @@ __all__ = [
     "PressedLayer",
     "Reading",
     "RiddenAnyway",
+    "School",
     "StageReopened",
     "Started",
     "StartedCheck",
@@ -92,7 +99,9 @@ __all__ = [
     "WrenchInput",
     "WrenchResult",
     "WrenchTool",
+    "against_order",
     "check_setting",
+    "chosen_sequence",
     "drive_tool",
     "has_passed",
     "held_side",
@@ -103,6 +112,7 @@ __all__ = [
     "minutes_taken",
     "open_on_bike",
     "preload_loss",
+    "schools_of",
     "started_check",
     "started_refusal",
     "torque_card",

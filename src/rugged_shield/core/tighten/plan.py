@@ -2,66 +2,23 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from graphlib import TopologicalSorter
 from typing import Literal
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Stage
-
-STAGE_ORDER: tuple[Stage, ...] = (
-    "bracket",
-    "locate",
-    "pull up",
-    "stiff",
-    "isolators",
-    "front",
-    "adjustable bracket",
+from rugged_shield.core.tighten.order import (
+    PLATE_STAGES,
+    PlanJoint,
+    chosen_sequence,
+    crisscross_sequence,
+    keeps_stages,
+    place_reasons,
+    start_sequence,
 )
-PLATE_STAGES = STAGE_ORDER[1:]
-STAGE_LABELS: dict[str, str] = {
-    "bracket": "Brackets on the bike",
-    "locate": "Points that locate the plate",
-    "pull up": "Points that draw it home",
-    "stiff": "Stiff points",
-    "isolators": "Rubber isolators",
-    "front": "Front edge",
-    "adjustable bracket": "Adjustable brackets",
-}
 
 StepKind = Literal["task", "start", "half", "full", "verify"]
-
-
-@dataclass(frozen=True, kw_only=True)
-class PlanJoint:
-    """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
-
-    ``least_setting_nm``: below it the wrench says nothing.
-    ``rank``: its place in an order that was chosen, within its stage.
-    ``held_loose``: it is torqued after every other joint.
-    ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
-    """
-
-    key: str
-    number: int
-    name: str
-    stage: Stage
-    x_mm: float
-    y_mm: float
-    where: str
-    tool: str
-    hardware: str
-    treatment: str
-    torque_nm: float | None
-    setting_nm: float | None
-    caution: str = ""
-    as_built: str = ""
-    band_nm: tuple[float, float] = (0.0, math.inf)
-    rank: int | None = None
-    least_setting_nm: float = 0.0
-    held_loose: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,11 +43,12 @@ class Step:
     after: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Plan:
     """Steps in a lawful order; ``joint_order`` is the order of final torques.
 
-    ``built`` and ``bands_nm``: by joint, what it is made of and the band of its torque.
+    ``built`` and ``bands_nm``: by joint, what it is made of and the band of its torque;
+    ``reasons``: why it is torqued at its turn.
     """
 
     steps: tuple[Step, ...]
@@ -98,6 +56,7 @@ class Plan:
     minutes: float
     built: Mapping[str, str]
     bands_nm: Mapping[str, tuple[float, float]]
+    reasons: Mapping[str, str]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -159,35 +118,6 @@ _AFTER = (
     ),
     ("bag", "Bag the stock parts", "Label the bag with bike, plate and date.", "", 4.0),
 )
-
-
-def crisscross_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
-    """Alternate across the plate: lowest number first, then always the farthest left.
-
-    Farthest from the one just done; ties go to the lower number.
-    """
-    left = sorted(joints, key=lambda j: j.number)
-    order: list[PlanJoint] = []
-    while left:
-        if not order:
-            order.append(left.pop(0))
-            continue
-        last = order[-1]
-        nxt = max(
-            left,
-            key=lambda j: (round(math.hypot(j.x_mm - last.x_mm, j.y_mm - last.y_mm), 3), -j.number),
-        )
-        left.remove(nxt)
-        order.append(nxt)
-    return tuple(order)
-
-
-def drawn_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
-    """In the order that was chosen; what it does not name comes after, crossing over."""
-    ranked = [j for j in joints if j.rank is not None]
-    ranked.sort(key=lambda j: (j.rank or 0, j.number))
-    rest = crisscross_sequence(tuple(j for j in joints if j.rank is None))
-    return (*ranked, *rest)
 
 
 def _task(
@@ -263,12 +193,11 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
     )
 
 
-def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
-    """Half and full passes of one stage in their order, each after the one before.
+def _tightening(ordered: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
+    """Half and full passes over joints in their order, each after the one before.
 
     A joint that is held loose has its half pass here and its full one at the end.
     """
-    ordered = drawn_sequence(stage_joints)
     steps: list[Step] = []
     firm = tuple(j for j in ordered if not j.held_loose)
     half = ordered if len(ordered) > 1 else tuple(j for j in ordered if j.held_loose)
@@ -279,6 +208,14 @@ def _tightening(stage_joints: tuple[PlanJoint, ...], before: tuple[str, ...]) ->
             steps.append(_joint_step(kind, joint, last))
             last = (steps[-1].key,)
     return steps
+
+
+def _groups(plate: tuple[PlanJoint, ...]) -> list[tuple[PlanJoint, ...]]:
+    """Joints that share a half and a full pass: each stage, or all where stages are mixed."""
+    if not keeps_stages(plate):
+        return [plate]
+    by_stage = (tuple(j for j in plate if j.stage == stage) for stage in PLATE_STAGES)
+    return [group for group in by_stage if group]
 
 
 _RUBBER = (
@@ -302,23 +239,22 @@ def _graph(
     for task in tasks:
         steps.append(_task(task.key, task.title, task.text, task.caution, task.minutes, last))
         last = (task.key,)
-    by_stage = {s: tuple(j for j in joints if j.stage == s) for s in STAGE_ORDER}
-    for joint in crisscross_sequence(by_stage["bracket"]):
+    brackets = chosen_sequence(tuple(j for j in joints if j.stage == "bracket"))
+    for joint in brackets:
         steps.append(_joint_step("start", joint, last))
-    if by_stage["bracket"]:
-        starts = tuple(f"start:{j.key}" for j in by_stage["bracket"])
-        steps += _tightening(by_stage["bracket"], starts)
+    if brackets:
+        steps += _tightening(brackets, tuple(f"start:{j.key}" for j in brackets))
         last = (steps[-1].key,)
     steps.append(_task(*_HANG, last))
-    plate = tuple(j for s in PLATE_STAGES for j in crisscross_sequence(by_stage[s]))
-    for joint in plate:
+    on_plate = tuple(j for j in joints if j.stage != "bracket")
+    plate = chosen_sequence(on_plate)
+    for joint in start_sequence(on_plate):
         steps.append(_joint_step("start", joint, ("hang",)))
     last = tuple(f"start:{j.key}" for j in plate) or ("hang",)
-    for stage in PLATE_STAGES:
-        if by_stage[stage]:
-            steps += _tightening(by_stage[stage], last)
-            last = (steps[-1].key,)
-    held = tuple(j for j in (*by_stage["bracket"], *plate) if j.held_loose)
+    for group in _groups(plate):
+        steps += _tightening(group, last)
+        last = (steps[-1].key,)
+    held = tuple(j for j in (*brackets, *plate) if j.held_loose)
     for joint in crisscross_sequence(held):
         steps.append(_joint_step("full", joint, last))
         last = (steps[-1].key,)
@@ -328,7 +264,7 @@ def _graph(
     for key, title, text, caution, minutes in _AFTER:
         if over_stock and key in _OF_STOCK:
             continue
-        if key == "sweep" and by_stage["isolators"]:
+        if key == "sweep" and any(j.stage == "isolators" for j in plate):
             text += _RUBBER
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
@@ -341,7 +277,8 @@ def make_plan(
     """Walk the precedence graph into one lawful order of steps.
 
     Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
-    ``STAGE_ORDER`` (half, then full, crossing or as chosen) → joints held loose → once round →
+    ``STAGE_ORDER`` (half, then full, crossing; where a chosen order mixes stages, all joints half
+    and then full in that order) → joints held loose → once round →
     sweep → weigh → bag. ``over_stock``: the stock plate stays on.
 
     Raises InputError for a joint listed twice.
@@ -366,9 +303,10 @@ def make_plan(
     finals = tuple(s.joint for s in ordered if s.kind == "full")
     own = {j.key: j for j in joints}
     return Plan(
-        tuple(ordered),
-        finals,
-        sum(s.minutes for s in ordered),
-        {key: own[key].as_built for key in finals},
-        {key: own[key].band_nm for key in finals},
+        steps=tuple(ordered),
+        joint_order=finals,
+        minutes=sum(s.minutes for s in ordered),
+        built={key: own[key].as_built for key in finals},
+        bands_nm={key: own[key].band_nm for key in finals},
+        reasons=place_reasons(tuple(own[key] for key in finals)),
     )

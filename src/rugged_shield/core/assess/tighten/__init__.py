@@ -25,6 +25,7 @@ from rugged_shield.core.assess.tighten.plan import (
     done_steps,
     hardware_words,
     plan_for,
+    plan_joints,
     plan_of,
     step_at,
 )
@@ -49,6 +50,7 @@ __all__ = [
     "history_lines",
     "loosen",
     "plan_for",
+    "plan_joints",
     "plan_of",
     "plate_tasks",
     "reading_figure",

@@ -10,7 +10,7 @@ import numpy as np
 from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.assess.fitup import assess_joint, hung_sheet
 from rugged_shield.core.assess.tighten.cards import card_of
-from rugged_shield.core.assess.tighten.plan import plan_for
+from rugged_shield.core.assess.tighten.plan import plan_for, plan_joints
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     MAX_MOUNTS,
@@ -29,7 +29,7 @@ from rugged_shield.core.result import Finding, Source, finding
 from rugged_shield.core.shell import SHELL_SOURCE, condensed_stiffness
 from rugged_shield.core.survey import Plate, fold, sheet_normal_point
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of
 from rugged_shield.core.weighup import shell_panels
 
 MESH_MM = 18.0
@@ -71,7 +71,10 @@ class Turn:
 
 @dataclass(frozen=True, kw_only=True)
 class OrderJudged:
-    """A school of drawing home: its order, whether every screw starts, what it eats at most."""
+    """A school of drawing home: its order, whether every screw starts, what it eats at most.
+
+    ``against``: what the stages of the plan say against it.
+    """
 
     key: str
     label: str
@@ -81,6 +84,7 @@ class OrderJudged:
     most_force_n: float
     most_eaten: float
     is_plan: bool
+    against: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -193,18 +197,22 @@ def _schools(
 ) -> dict[str, tuple[str, tuple[str, ...]]]:
     """Orders that people use, and the one the plan has now, by name."""
     keys = {g.key for g in gaps}
-    held = [at for at in joints if at.joint.key in keys]
-    front = tuple(at.joint.key for at in sorted(held, key=lambda a: (a.x_mm, a.joint.number)))
     plan = tuple(k for k in plan_for(joints, wrench).joint_order if k in keys)
-    return {
-        "plan": ("as the plan tightens now", plan),
-        "front": ("front first", front),
-        "rear": ("rear first", tuple(reversed(front))),
-    }
+    schools = {"plan": ("as the plan tightens now", plan)}
+    for school in schools_of(plan_joints(joints, wrench)):
+        order = tuple(k for k in school.order if k in keys)
+        if order and order not in [known for _, known in schools.values()]:
+            schools[school.key] = (school.label, order)
+    return schools
 
 
 def _order(
-    key: str, label: str, result: DrawUpResult, gaps: tuple[GapAt, ...], plan: tuple[str, ...]
+    key: str,
+    label: str,
+    result: DrawUpResult,
+    gaps: tuple[GapAt, ...],
+    plan: tuple[str, ...],
+    of_plan: dict[str, PlanJoint],
 ) -> OrderJudged:
     numbers = {g.key: g.number for g in gaps}
     turns = tuple(
@@ -228,6 +236,7 @@ def _order(
         most_force_n=max(t.force_n for t in turns),
         most_eaten=max(result.eaten_share),
         is_plan=order == plan,
+        against=against_order(tuple(of_plan[k] for k in order)),
     )
 
 
@@ -333,11 +342,12 @@ def _worked_out(
     asked = _given(plate, joints, gaps, wrench)
     schools = _schools(joints, gaps, wrench)
     plan = schools["plan"][1]
+    of_plan = {j.key: j for j in plan_joints(joints, wrench)}
     best = draw_up(asked)
-    orders = [_order("best", "eats least preload", best.result, gaps, plan)]
+    orders = [_order("best", "eats least preload", best.result, gaps, plan, of_plan)]
     for key, (label, order) in schools.items():
         result = draw_up(_in_order(asked, order)).result
-        orders.append(_order(key, label, result, gaps, plan))
+        orders.append(_order(key, label, result, gaps, plan, of_plan))
     eaten = {g.key: share for g, share in zip(gaps, best.result.eaten_share, strict=True)}
     return DrawHome(
         gaps=gaps,

@@ -87,9 +87,16 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         as_built=as_built(joint),
         band_nm=(card.low_nm, card.high_nm),
         rank=at.rank,
+        start_rank=at.start_rank,
+        screw_mm=assessed.length_mm,
         held_loose=joint.held_loose,
         least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
     )
+
+
+def plan_joints(joints: tuple[MountedJoint, ...], wrench: WrenchTool) -> tuple[PlanJoint, ...]:
+    """The joints of one plate as the order of work needs them."""
+    return tuple(_plan_joint(m, wrench) for m in joints)
 
 
 @lru_cache(maxsize=512)
@@ -100,7 +107,7 @@ def plan_for(
     over_stock: bool = False,
 ) -> Plan:
     """The order of work for the joints of one plate, with the rider's wrench."""
-    return make_plan(tuple(_plan_joint(m, wrench) for m in joints), tasks, over_stock)
+    return make_plan(plan_joints(joints, wrench), tasks, over_stock)
 
 
 def plan_of(job: Job, key: str) -> Plan:

@@ -147,14 +147,19 @@ def forget_gap(job: Job, plate: str, key: str) -> Change:
     return Change(job.with_candidate(replace(candidate, gaps=gaps)), "a look taken back")
 
 
-def take_order(job: Job, plate: str, order: tuple[str, ...]) -> Change:
-    """The order in which the joints of a plate are drawn home; empty: crossing over again.
+def take_order(
+    job: Job, plate: str, order: tuple[str, ...], starts: tuple[str, ...] = ()
+) -> Change:
+    """The order in which the joints of a plate are torqued, and started; empty: as worked out.
 
+    An order that a stage speaks against is taken: the plan says so in words.
     Raises InputError for a joint that the plate does not have.
     """
     candidate = job.as_entered(plate)
     known = [j.key for j in candidate.joints]
-    for key in order:
-        choose("order", key, known, "joint of this plate")
-    words = "drawn home in the order chosen" if order else "drawn home crossing over"
-    return Change(job.with_candidate(replace(candidate, order=order)), words)
+    for name, keys in (("order", order), ("starts", starts)):
+        for key in keys:
+            choose(name, key, known, "joint of this plate")
+    words = "tightened in the order chosen" if order else "tightened in the order worked out"
+    changed = replace(candidate, order=order, starts=starts)
+    return Change(job.with_candidate(changed), words)

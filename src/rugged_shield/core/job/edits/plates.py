@@ -104,6 +104,7 @@ def add_shelved_plate(job: Job, shelved: Candidate, spent: Spent) -> Change:
         joints=tuple(kept),
         substitutes=tuple(s for s in shelved.substitutes if s.joint in keys),
         order=tuple(k for k in shelved.order if k in keys),
+        starts=tuple(k for k in shelved.starts if k in keys),
         gaps=(),
     )
     words = f"{plate.name} taken from the shelf"

@@ -60,6 +60,7 @@ def _schools(found: DrawHome, sources: tuple[Source, ...]) -> tuple[SchoolView, 
             order=order.order,
             all_start=order.all_start,
             is_plan=order.is_plan,
+            against=order.against,
             most=figure(
                 "most", "Largest pull at its turn", order.most_force_n, "N", sources=sources
             ),
@@ -96,5 +97,7 @@ def order(job_id: str) -> OrderView:
 
 @route(blueprint, "POST", "", SavedView, OrderWrite)
 def take(job_id: str, body: OrderWrite) -> SavedView:
-    """The plan draws the plate home in this order, within its stages; none: crossing over."""
-    return write(job_id, body, lambda job: take_order(job, job.in_hand.key, body.order))
+    """The plan tightens in this order, and starts screws in that; none: as worked out."""
+    return write(
+        job_id, body, lambda job: take_order(job, job.in_hand.key, body.order, body.starts)
+    )

@@ -262,6 +262,7 @@ class SchoolView:
     order: tuple[str, ...]
     all_start: bool
     is_plan: bool
+    against: tuple[str, ...]
     most: Figure
     turns: tuple[TurnView, ...]
 
@@ -282,9 +283,10 @@ class OrderView:
 
 @dataclass(frozen=True, kw_only=True)
 class OrderWrite(Write):
-    """Joints in the order in which they are drawn home."""
+    """Joints in the order in which they are torqued, and in which they are started."""
 
     order: Annotated[tuple[Key, ...], Field(max_length=60)] = ()
+    starts: Annotated[tuple[Key, ...], Field(max_length=60)] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

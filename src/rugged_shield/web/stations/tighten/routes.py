@@ -66,6 +66,7 @@ from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import now_iso, record, row_of
+from rugged_shield.web.stations.tighten.order import order_choice
 from rugged_shield.web.stations.tighten.views import (
     AnywayWrite,
     CardView,
@@ -238,6 +239,7 @@ def tighten(job_id: str) -> TightenView:
         wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
         ),
+        order=order_choice(job, plan),
         ready=ready_of(job, row.records, now_iso()),
         open=_open(job, row.records),
         known_loosened={**{j.name: "screw" for j in job.bike.joints}, **KNOWN_LOOSENED},

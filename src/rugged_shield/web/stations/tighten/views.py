@@ -9,6 +9,7 @@ from rugged_shield.core.assess.tighten import HistoryLine, Ready
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.tighten import LockerClock, Loosened, StartedCheck, Step, TorqueCard
+from rugged_shield.web.stations.tighten.order import OrderChoice
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
@@ -84,6 +85,7 @@ class TightenView:
     taken_min: float
     stages: dict[str, str]
     wrench: tuple[FieldView, ...]
+    order: OrderChoice
     ready: Ready
     open: tuple[OpenView, ...]
     known_loosened: dict[str, Loosened]
