@@ -77,6 +77,10 @@ SINCE: dict[str, dict[str, Any]] = {
         "special_tool": "",
         "proposed": False,
         "held_loose": False,
+        "beyond": [],
+        "passes": "",
+        "passes_gap_mm": None,
+        "floats": False,
         "seen": {
             "right_mm": None,
             "forward_mm": None,
@@ -106,6 +110,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "sheet": {"revision": "", "date": "", "pages": []},
         "substitutes": [],
         "order": [],
+        "starts": [],
         "gaps": [],
         "changes": [],
     },

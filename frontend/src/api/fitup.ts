@@ -59,6 +59,28 @@ export const removeLayer =
       }),
     );
 
+/** A nut on the end of a joint's screw, beyond its first thread. */
+export const addFarNut =
+  (key: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/far", {
+        params: { path: { job_id, key } },
+        body: base,
+      }),
+    );
+
+/** Take a nut off the end of a joint's screw. */
+export const removeFarNut =
+  (key: string, far: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/far/{far}/remove", {
+        params: { path: { job_id, key, far } },
+        body: base,
+      }),
+    );
+
 export const useHoles = () =>
   useStation("holes", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/holes", at(id))));
 

@@ -99,6 +99,11 @@ FindingCode = Literal[
     "edge too near",
     "must float",
     "locker on a locking nut",
+    "nothing beyond a blind thread",
+    "touches what it passes",
+    "passes close to something hot",
+    "passage not known",
+    "pinched, must keep its play",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 
@@ -188,6 +193,11 @@ VERDICT_OF: dict[FindingCode, Verdict] = {
     "edge too near": "mind",
     "must float": "mind",
     "locker on a locking nut": "blocked",
+    "nothing beyond a blind thread": "blocked",
+    "touches what it passes": "blocked",
+    "passes close to something hot": "mind",
+    "passage not known": "not known",
+    "pinched, must keep its play": "blocked",
 }
 
 _RANK: dict[Verdict, int] = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}

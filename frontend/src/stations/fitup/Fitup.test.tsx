@@ -48,6 +48,7 @@ const JOINT: JointDetail = {
   verdict: "blocked",
   findings: [finding("bottoms", "The screw bottoms by 0.4 mm.", "blocked")],
   section: DRAWING,
+  far: [],
   length_mm: 30,
   length_is: "in hand",
   chosen_mm: 30,

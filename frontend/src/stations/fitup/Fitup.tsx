@@ -18,6 +18,7 @@ import { usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { FarNuts } from "./FarNuts";
 import { NewJoint } from "./NewJoint";
 
 const MATERIALS = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;
@@ -290,6 +291,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
           <Field key={field.path} field={field} />
         ))}
       </div>
+      <FarNuts joint={joint} />
       <Button className="mt-3" onClick={() => void drop()}>
         Take this joint out
       </Button>

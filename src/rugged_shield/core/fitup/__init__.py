@@ -1,5 +1,6 @@
 """Fit-up: each screw's stack, its lengths, and its section to scale."""
 
+from rugged_shield.core.fitup.beyond import far_joints
 from rugged_shield.core.fitup.bracket_bend import BracketBendInput, BracketBendResult, bracket_bend
 from rugged_shield.core.fitup.closing import Contact, Rest, rest
 from rugged_shield.core.fitup.draw_up import (
@@ -9,6 +10,7 @@ from rugged_shield.core.fitup.draw_up import (
     DrawUpResult,
     draw_up,
 )
+from rugged_shield.core.fitup.engagement import MAX_BEYOND, Engagement, Nut
 from rugged_shield.core.fitup.film import film_strip
 from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen, LookedWith
 from rugged_shield.core.fitup.hole_fit import (
@@ -23,7 +25,6 @@ from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
     LayerKind,
-    Nut,
     Stage,
     as_built,
     behind_plate_mm,
@@ -49,10 +50,11 @@ from rugged_shield.core.fitup.presets import (
     PresetRequest,
     joint_from_preset,
     nut_by_name,
+    nut_female,
     standard_washer,
     with_nut,
 )
-from rugged_shield.core.fitup.section import section_drawing
+from rugged_shield.core.fitup.section import FarSection, section_drawing
 from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack import consequence, joint_stack
 from rugged_shield.core.fitup.stack_model import (
@@ -76,6 +78,7 @@ from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, VentFieldRe
 
 __all__ = [
     "FIRST_LAYER",
+    "MAX_BEYOND",
     "MAX_CHANGES",
     "MAX_MOUNTS",
     "MAX_SUBSTITUTES",
@@ -92,7 +95,9 @@ __all__ = [
     "DrawUpInput",
     "DrawUpResult",
     "DrawnMount",
+    "Engagement",
     "Evaluation",
+    "FarSection",
     "FixedThing",
     "GapSeen",
     "Growth",
@@ -130,6 +135,7 @@ __all__ = [
     "clearance_hole_mm",
     "consequence",
     "draw_up",
+    "far_joints",
     "female_of",
     "film_strip",
     "hole_fit",
@@ -138,6 +144,7 @@ __all__ = [
     "joint_from_preset",
     "joint_stack",
     "nut_by_name",
+    "nut_female",
     "rest",
     "screw_mass_kg",
     "section_drawing",

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.fitup.engagement import MAX_BEYOND, Engagement, Nut
 from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.hashing import remember_hash
@@ -37,7 +38,6 @@ LayerKind = Literal[
     "strip",
 ]
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
-Nut = Literal["", "ISO 4032", "ISO 7040", "ISO 7042", "ASME B18.2.2"]
 STEEL_KG_M3 = LOOSE_MATERIALS["steel"].density_kg_m3
 
 
@@ -123,6 +123,9 @@ class Joint(Ranged):
     must enter, ``room_deep_mm`` how far in the head lies; None: not entered. ``proposed``: spread
     from a list, and nobody has looked yet. ``seen``: how its hole met its thread. ``held_loose``:
     it stays half a turn back until every other joint is tight (a header until its silencer sits).
+    ``beyond``: nuts on its end past the first thread, each with a treatment of its own.
+    ``passes``: something hot that the screw passes beside, ``passes_gap_mm`` the room between as
+    measured. ``floats``: the plate is located here, not clamped, and must keep its play.
     """
 
     key: str
@@ -161,6 +164,10 @@ class Joint(Ranged):
     special_tool: str = ""
     proposed: bool = False
     held_loose: bool = False
+    beyond: tuple[Engagement, ...] = ()
+    passes: str = ""
+    passes_gap_mm: Annotated[float | None, Range(0.0, 200.0, "mm")] = None
+    floats: bool = False
     seen: SeenHole = NOT_SEEN
 
     def __post_init__(self) -> None:
@@ -174,6 +181,9 @@ class Joint(Ranged):
             choose("female_material", self.female_material, THREAD_MATERIALS, "thread material")
         if not any(not layer.left_out for layer in self.layers):
             raise InputError("layers", "", "one layer or more", "nothing is clamped")
+        keys = [far.key for far in self.beyond]
+        if len(set(keys)) != len(keys) or len(keys) > MAX_BEYOND:
+            raise InputError("beyond", len(keys), f"each key once, at most {MAX_BEYOND}")
         for layer in self.layers:
             if layer.hole_mm < row.d_mm:
                 raise InputError(
@@ -215,7 +225,11 @@ def as_built(joint: Joint) -> str:
         for x in joint.present()
     )
     female = joint.nut or joint.female_material or "the mount's thread"
-    return f"{screw}; {', '.join(layers)}; {female}, the {joint.turned} turned"
+    far = "".join(
+        f"; then {x.nut} over {x.between_mm:g}{' and a washer' if x.washer else ''}, {x.treatment}"
+        for x in joint.beyond
+    )
+    return f"{screw}; {', '.join(layers)}; {female}, the {joint.turned} turned{far}"
 
 
 def clearance_hole_mm(thread: str) -> float:

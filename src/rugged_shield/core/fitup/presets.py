@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup.joint import Joint, Layer, Nut, Stage, clearance_hole_mm
+from rugged_shield.core.fitup.engagement import Nut
+from rugged_shield.core.fitup.joint import Joint, Layer, Stage, clearance_hole_mm
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.tables.grades import NOT_READ
@@ -91,7 +92,11 @@ _INCH_HEADS = {
 """The head that stands for a metric one where the thread is an inch one."""
 
 
-def _of_nut(nut: str, thread: str, free_mm: float) -> Female:
+def nut_female(nut: str, thread: str, free_mm: float | None) -> Female:
+    """The thread of a nut of a standard, with free space behind it, mm.
+
+    Raises InputError where the standard has no nut of that thread.
+    """
     rows = NUTS[nut]
     size = threads.nominal_size(thread)
     if size not in rows:
@@ -142,7 +147,7 @@ def _through_nut(asked: PresetRequest, plate: Layer, hole: float) -> _Start:
         standard_washer(asked.thread, key="washer-nut"),
     )
     nut: Nut = "ASME B18.2.2" if threads.is_inch(asked.thread) else "ISO 7040"
-    female = _of_nut(nut, asked.thread, _NUT_FREE_MM)
+    female = nut_female(nut, asked.thread, _NUT_FREE_MM)
     return _Start("ISO 4017", layers, female, "S235 steel", "kit", nut)
 
 
@@ -309,7 +314,7 @@ def with_nut(joint: Joint, nut: Nut) -> Joint:
     Raises InputError where the standard has no nut of that thread.
     """
     if nut:
-        female = _of_nut(nut, joint.thread, _NUT_FREE_MM)
+        female = nut_female(nut, joint.thread, _NUT_FREE_MM)
         return replace(joint, nut=nut, female=female, thread_owner="kit")
     if joint.mount:
         return replace(

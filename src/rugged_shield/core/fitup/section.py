@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rugged_shield.core.fitup.joint import Joint, Layer, clamped
 from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
@@ -130,6 +130,42 @@ def _female_paths(frame: _Frame) -> list[Path]:
     return paths
 
 
+@dataclass(frozen=True, kw_only=True)
+class FarSection:
+    """A nut beyond the first thread: what it clamps, from the part before on, and how it held."""
+
+    name: str
+    joint: Joint
+    female: Female
+    evaluation: Evaluation
+
+
+def _far_paths(frame: _Frame, far: tuple[FarSection, ...]) -> tuple[list[Path], list[Dimension]]:
+    """Every nut beyond the first thread where it sits, and what it holds and lets stand out."""
+    paths: list[Path] = []
+    dims: list[Dimension] = []
+    at = frame.face + (frame.female.overall_height_mm or 0.0)
+    for i, nut in enumerate(far):
+        for layer in nut.joint.layers[1:]:
+            band = _band(frame, layer, at, at + layer.thickness_mm)
+            paths += _both(band, _fill(layer.material), layer.key)
+            at += layer.thickness_mm
+        paths += _female_paths(
+            replace(frame, grip=at, air=0.0, female=nut.female, material="S235 steel")
+        )
+        held, low = nut.evaluation.engagement_effective_mm, 35 + 14 * i
+        start = at + nut.female.thread_start_mm
+        at += nut.female.overall_height_mm or 0.0
+        if held > 0:
+            ends = ((start, frame.wall), (start + held, frame.wall))
+            dims.append(dimension(*ends, low, f"thread held, {nut.name}", held))
+        state = "blocked" if nut.evaluation.issues else ""
+        ends = ((at, frame.wall), (frame.tip, frame.wall))
+        words = f"stands out, {nut.name}"
+        dims.append(dimension(*ends, low + 7, words, frame.tip - at, state))
+    return paths, dims
+
+
 def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]:
     """Length above; grip, engagement, margin or protrusion and free space below."""
     f, x0, tip, y = frame.female, frame.grip, frame.tip, frame.wall
@@ -175,10 +211,12 @@ def section_drawing(
     length_mm: float,
     stack: StackResult,
     air_mm: float = 0.0,
+    far: tuple[FarSection, ...] = (),
 ) -> Drawing:
     """The section of a joint with a screw of this length; every coordinate true mm.
 
-    ``air_mm`` is left between its stack and its mount before the screw pulls them together.
+    ``air_mm`` is left between its stack and its mount before the screw pulls them together;
+    ``far``: nuts beyond its first thread.
     """
     geo = threads.geometry_of(joint.thread)
     sink = (
@@ -204,12 +242,14 @@ def section_drawing(
     )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
     shape = ScrewShape(joint.thread, joint.head, length_mm, sink)
-    paths = _layer_paths(frame) + _female_paths(frame) + screw_paths(shape) + head_paths(shape)
+    far_paths, far_dims = _far_paths(frame, far)
+    paths = _layer_paths(frame) + _female_paths(frame) + far_paths
+    paths += screw_paths(shape) + head_paths(shape)
     left = -threads.head_of(joint.head, joint.thread).height_mm - 8
     reach = [frame.tip] + [x for path in paths for x, _ in path.points]
     right = max(reach) + 10
     paths.append(Path(((left + 3, 0.0), (right - 3, 0.0)), weight="centre"))
-    dims = _dimensions(frame, evaluation)
+    dims = _dimensions(frame, evaluation) + far_dims
     bottom = wall + max(d.offset for d in dims) + 14
     return Drawing(
         title=f"Section of joint {joint.number}: {joint.name}",

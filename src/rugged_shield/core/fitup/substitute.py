@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup.joint import Joint, Nut
+from rugged_shield.core.fitup.engagement import Nut
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import with_nut
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged

@@ -11,7 +11,7 @@ from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.moments import iso_of, seconds_of
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes
 from rugged_shield.core.tighten.all_started import joint_states
-from rugged_shield.core.tighten.events import Started
+from rugged_shield.core.tighten.events import Started, StepDone, StepReopened
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -77,6 +77,33 @@ def locker_clocks(
                 LockerClock(joint=joint, number=number, kind="open", since=since, until=until)
             )
     return tuple(found)
+
+
+def far_nut_clocks(
+    lines: PlateRecord, lockered: Mapping[str, tuple[str, int]], celsius: float
+) -> tuple[LockerClock, ...]:
+    """Cure of locker under nuts beyond the first thread; by step, with joint and number.
+
+    It runs from when the step was ticked last; one that is not done has no clock.
+    """
+    ticked: dict[str, str] = {}
+    for event in lines:
+        if isinstance(event, StepDone):
+            ticked[event.step] = event.at
+        elif isinstance(event, StepReopened):
+            ticked.pop(event.step, None)
+    hours = cure_hours(celsius)
+    return tuple(
+        LockerClock(
+            joint=joint,
+            number=number,
+            kind="cure",
+            since=ticked[step],
+            until=_later(ticked[step], hours),
+        )
+        for step, (joint, number) in lockered.items()
+        if step in ticked
+    )
 
 
 def has_passed(until: str, now: str) -> bool:

@@ -41,12 +41,27 @@ STAGE_REASONS: dict[str, str] = {
 
 
 @dataclass(frozen=True, kw_only=True)
+class PlanNut:
+    """A nut beyond a joint's first thread: what to turn, to what torque N·m, with what on it."""
+
+    key: str
+    name: str
+    tool: str
+    hardware: str
+    treatment: str
+    torque_nm: float
+    setting_nm: float
+    caution: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class PlanJoint:
     """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
 
     ``least_setting_nm``: below it the wrench says nothing.
     ``rank``: its place in an order that was chosen; ``start_rank``: in an order of starting.
     ``held_loose``: it is torqued after every other joint. ``screw_mm``: its screw's length.
+    ``far``: nuts on its end, tightened once it is torqued.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
 
@@ -70,6 +85,7 @@ class PlanJoint:
     least_setting_nm: float = 0.0
     held_loose: bool = False
     screw_mm: float = 0.0
+    far: tuple[PlanNut, ...] = ()
 
 
 def _apart_mm(a: PlanJoint, b: PlanJoint) -> float:
@@ -181,7 +197,7 @@ SchoolKey = Literal["computed", "front", "rear", "middle", "pivot"]
 
 
 @dataclass(frozen=True, kw_only=True)
-class School:
+class TighteningSchool:
     """An order that people use: joints by key as torqued, and as started; why they use it."""
 
     key: SchoolKey
@@ -200,7 +216,7 @@ def _from_the_middle(joints: list[PlanJoint]) -> list[PlanJoint]:
     return sorted(joints, key=lambda j: (_apart_mm(j, first), j.number))
 
 
-def schools_of(joints: tuple[PlanJoint, ...]) -> tuple[School, ...]:
+def schools_of(joints: tuple[PlanJoint, ...]) -> tuple[TighteningSchool, ...]:
     """The orders of the main schools for the joints of one plate; brackets stay before it.
 
     ``computed`` has no order of its own: the plan is let to work it out.
@@ -215,31 +231,31 @@ def schools_of(joints: tuple[PlanJoint, ...]) -> tuple[School, ...]:
     rear = tuple(j.key for j in sorted(plate, key=lambda j: (-j.x_mm, j.number)))
     middle = tuple(j.key for j in _from_the_middle(plate))
     return (
-        School(
+        TighteningSchool(
             key="computed",
             label="as worked out",
             reason="What locates first, then what draws it home, stiff and soft; crossing over.",
             order=(),
         ),
-        School(
+        TighteningSchool(
             key="front",
             label="front first",
             reason="The front edge is set to the wheel and frame, the rest follows rearward.",
             order=before + front,
         ),
-        School(
+        TighteningSchool(
             key="rear",
             label="rear first",
             reason="The rear bears most; the front edge is left to find its place.",
             order=before + rear,
         ),
-        School(
+        TighteningSchool(
             key="middle",
             label="middle long one first",
             reason="The longest screw near the middle lifts the weight; then outward.",
             order=before + middle,
         ),
-        School(
+        TighteningSchool(
             key="pivot",
             label="pivot the rear up",
             reason="Front screws hold it as a hinge, the rear swings up and is torqued first.",

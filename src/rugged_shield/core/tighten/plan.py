@@ -193,6 +193,34 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
     )
 
 
+def _far_nuts(joint: PlanJoint, last: tuple[str, ...]) -> list[Step]:
+    """Each nut on the end of a torqued screw, the head held so that it does not turn."""
+    steps: list[Step] = []
+    for nut in joint.far:
+        steps.append(
+            Step(
+                key=f"far:{joint.key}:{nut.key}",
+                number=0,
+                kind="task",
+                title=f"Tighten the {nut.name} of joint {joint.number}",
+                text="Hold the head, so that the screw does not turn in its first thread.",
+                stage=joint.stage,
+                joint="",
+                where=joint.where,
+                tool=nut.tool,
+                hardware=nut.hardware,
+                treatment=nut.treatment,
+                torque_nm=nut.torque_nm,
+                setting_nm=nut.setting_nm,
+                caution=nut.caution,
+                minutes=2.0,
+                after=last,
+            )
+        )
+        last = (steps[-1].key,)
+    return steps
+
+
 def _tightening(ordered: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list[Step]:
     """Half and full passes over joints in their order, each after the one before.
 
@@ -206,6 +234,8 @@ def _tightening(ordered: tuple[PlanJoint, ...], before: tuple[str, ...]) -> list
     for kind, joints in passes:
         for joint in joints:
             steps.append(_joint_step(kind, joint, last))
+            if kind == "full":
+                steps += _far_nuts(joint, (steps[-1].key,))
             last = (steps[-1].key,)
     return steps
 
@@ -257,6 +287,7 @@ def _graph(
     held = tuple(j for j in (*brackets, *plate) if j.held_loose)
     for joint in crisscross_sequence(held):
         steps.append(_joint_step("full", joint, last))
+        steps += _far_nuts(joint, (steps[-1].key,))
         last = (steps[-1].key,)
     for joint in plate:
         steps.append(_joint_step("verify", joint, last))

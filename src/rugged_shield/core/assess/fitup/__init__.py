@@ -8,6 +8,7 @@ from rugged_shield.core.assess.fitup.holes import (
     holes_judged,
 )
 from rugged_shield.core.assess.fitup.joints import (
+    FarNut,
     JointAssessment,
     LengthMark,
     Span,
@@ -30,6 +31,7 @@ from rugged_shield.core.assess.fitup.pose import (
 from rugged_shield.core.assess.fitup.template import ScrewPlace, Template, template_of
 
 __all__ = [
+    "FarNut",
     "FloatHole",
     "HoleJudged",
     "HolesJudged",

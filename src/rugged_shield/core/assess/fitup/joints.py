@@ -7,9 +7,13 @@ from functools import lru_cache
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.fitup import (
+    Engagement,
     Evaluation,
+    FarSection,
     Joint,
     StackResult,
+    consequence,
+    far_joints,
     female_of,
     joint_stack,
     section_drawing,
@@ -20,13 +24,14 @@ from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.threads import stock_lengths_mm
 from rugged_shield.core.result import (
     Finding,
+    FindingCode,
     Outcome,
     Verdict,
     finding,
     merge_sources,
     worst,
 )
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey import LEAST_MM, Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
@@ -84,11 +89,23 @@ def shaded_spans(
 
 
 @dataclass(frozen=True, kw_only=True)
+class FarNut:
+    """A nut beyond the first thread: judged with the whole screw; ``own`` is what it clamps."""
+
+    engagement: Engagement
+    own: Joint
+    stack: Outcome[StackResult]
+    evaluation: Evaluation
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class JointAssessment:
     """One joint: its stack, the length it is judged at, the lengths around, findings.
 
     ``shaded_mm``: the stretches of its window that hold no blocked length.
     ``air_mm``: room between its stack and its mount as the plate hangs; 0 where it closes.
+    ``far``: nuts beyond its first thread, judged at the same length.
     """
 
     joint: Joint
@@ -101,6 +118,7 @@ class JointAssessment:
     findings: tuple[Finding, ...]
     verdict: Verdict
     air_mm: float = 0.0
+    far: tuple[FarNut, ...] = ()
 
 
 def _drawn_length(joint: Joint, result: StackResult) -> tuple[float, str]:
@@ -140,38 +158,160 @@ LOCKING_NUTS = ("ISO 7040", "ISO 7042")
 """Prevailing-torque nuts: with a nylon insert, and all of metal."""
 
 
+def _locked_twice(nut: str, treatment: str) -> tuple[Finding, ...]:
+    """Locker in an engagement that locks by itself."""
+    if nut not in LOCKING_NUTS or not CONDITIONS[treatment].is_locker:
+        return ()
+    text = f"The nut {nut} locks by itself; locker eats its insert: leave it dry."
+    return (finding("locker on a locking nut", text),)
+
+
+def _passage(joint: Joint) -> tuple[Finding, ...]:
+    """Room to something hot that the screw passes beside."""
+    if not joint.passes:
+        return ()
+    if joint.passes_gap_mm is None:
+        text = f"Measure the room between the screw and the {joint.passes}, cold."
+        return (finding("passage not known", text),)
+    if joint.passes_gap_mm >= LEAST_MM["hot"]:
+        return ()
+    touches = joint.passes_gap_mm < LEAST_MM["static"]
+    text = (
+        f"{entered(joint.passes_gap_mm, 'mm')} to the {joint.passes}; hot and shaken it wants "
+        f"{entered(LEAST_MM['static' if touches else 'hot'], 'mm')}: turn the screw about, or "
+        "take a shorter one."
+    )
+    code: FindingCode = "touches what it passes" if touches else "passes close to something hot"
+    return (finding(code, text),)
+
+
+def _play(joint: Joint, result: StackResult) -> tuple[Finding, ...]:
+    """A plate that is located and not clamped must keep its play under the head."""
+    least = result.sleeve_float_worst_min_mm
+    if not joint.floats or (least is not None and least > 0):
+        return ()
+    text = (
+        "The plate must move here, and no sleeve or shoulder keeps the head off it."
+        if least is None
+        else f"At worst its sleeve ends {amount(-least, 'mm', 2)} short of letting the plate move."
+    )
+    return (finding("pinched, must keep its play", text),)
+
+
+def _far_nuts(
+    joint: Joint, mount: Mount | None, length_mm: float, around: tuple[float, ...]
+) -> tuple[FarNut, ...]:
+    """Every nut beyond the first thread, judged at the length used and at those around it."""
+    found = []
+    for engagement, whole, own in far_joints(joint, mount):
+        asked = (length_mm, *(x for x in around if x != length_mm))
+        stack = joint_stack(replace(stack_input(whole, None), evaluate_lengths_mm=asked))
+        evaluation = next(e for e in stack.result.evaluations if e.length_mm == length_mm)
+        said = [
+            finding(code, f"{engagement.name}: {consequence(code, length_mm)}")
+            for code in evaluation.issues
+            if code != "knife-edged countersink"
+        ]
+        said += _locked_twice(engagement.nut, engagement.treatment)
+        found.append(
+            FarNut(
+                engagement=engagement,
+                own=own,
+                stack=stack,
+                evaluation=evaluation,
+                findings=tuple(said),
+            )
+        )
+    return tuple(found)
+
+
+def _window_of_all(first: Outcome[StackResult], far: tuple[FarNut, ...]) -> Outcome[StackResult]:
+    """The window that suits the first thread and every nut beyond it."""
+    if not far:
+        return first
+    results = [first.result, *(f.stack.result for f in far)]
+    needs = [r.length_needed_min_mm for r in results]
+    most = [r.length_allowed_max_mm for r in results if r.length_allowed_max_mm is not None]
+    fits = tuple(
+        x
+        for x in first.result.acceptable_lengths_mm
+        if all(x in r.acceptable_lengths_mm for r in results)
+    )
+    needed = None if None in needs else max(n for n in needs if n is not None)
+    result = replace(
+        first.result,
+        length_needed_min_mm=needed,
+        length_allowed_max_mm=min(most, default=None),
+        acceptable_lengths_mm=fits,
+        chosen_length_mm=fits[0] if fits else None,
+    )
+    findings = first.findings
+    if not fits and first.result.acceptable_lengths_mm:
+        text = "No standard length suits the first thread and what lies beyond it."
+        findings = (*findings, finding("no length fits", text))
+    return replace(first, result=result, findings=findings)
+
+
+def _marks(
+    joint: Joint, judged: StackResult, far: tuple[FarNut, ...], around: tuple[float, ...]
+) -> tuple[LengthMark, ...]:
+    """Lengths on the window's scale; the first thing that speaks against one is said."""
+    verdicts = {e.length_mm: e.verdict for e in judged.evaluations}
+    for nut in far:
+        for e in nut.stack.result.evaluations:
+            if verdicts[e.length_mm] == "sound":
+                verdicts[e.length_mm] = e.verdict
+    return tuple(
+        LengthMark(x, verdicts[x], x == joint.length_mm, x == judged.chosen_length_mm)
+        for x in around
+    )
+
+
+def _own_findings(
+    joint: Joint, judged: Outcome[StackResult], used: float, issues: bool
+) -> tuple[Finding, ...]:
+    """What speaks against a joint itself, at the length used."""
+    chosen = judged.result.chosen_length_mm
+    found = [f for f in judged.findings if f.where in ("", f"{used:g} mm")]
+    if joint.length_mm is not None and chosen is not None and issues:
+        found.append(
+            finding(
+                "wrong screw in hand",
+                f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
+            )
+        )
+    found += _locked_twice(joint.nut, joint.treatment)
+    found += _passage(joint)
+    found += _play(joint, judged.result)
+    if joint.proposed:
+        words = "Spread from the list: look whether this screw goes here, and confirm or change it."
+        found.append(finding("joint proposed", words))
+    return tuple(found)
+
+
 @lru_cache(maxsize=2048)
 def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     """Judge one joint (its plate layers already as thick as the plate)."""
     given = stack_input(joint, mount)
-    window = joint_stack(given)
+    bare = joint_stack(given)
+    # The far nuts' windows do not depend on the length that they are judged at.
+    first_length = _drawn_length(joint, bare.result)[0]
+    window = _window_of_all(bare, _far_nuts(joint, mount, first_length, ()))
     used, length_is = _drawn_length(joint, window.result)
     around = _scale_lengths(joint.thread, window.result, used)
     judged = joint_stack(
         replace(given, evaluate_lengths_mm=(used, *(x for x in around if x != used)))
     )
-    judged = _with_sources(judged, joint)
-    by_length = {e.length_mm: e for e in judged.result.evaluations}
-    evaluation = by_length[used]
-    chosen = judged.result.chosen_length_mm
-    findings = tuple(f for f in judged.findings if f.where in ("", f"{used:g} mm"))
-    if joint.length_mm is not None and chosen is not None and evaluation.issues:
-        findings = (
-            *findings,
-            finding(
-                "wrong screw in hand",
-                f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
-            ),
-        )
-    if joint.nut in LOCKING_NUTS and CONDITIONS[joint.treatment].is_locker:
-        text = f"The nut {joint.nut} locks by itself; locker eats its insert: leave it dry."
-        findings = (*findings, finding("locker on a locking nut", text))
-    if joint.proposed:
-        words = "Spread from the list: look whether this screw goes here, and confirm or change it."
-        findings = (*findings, finding("joint proposed", words))
-    marks = tuple(
-        LengthMark(x, by_length[x].verdict, x == joint.length_mm, x == chosen) for x in around
-    )
+    far = _far_nuts(joint, mount, used, around)
+    judged = _with_sources(_window_of_all(judged, far), joint)
+    evaluation = next(e for e in judged.result.evaluations if e.length_mm == used)
+    issues = bool(evaluation.issues) or any(f.evaluation.issues for f in far)
+    findings = _own_findings(joint, judged, used, issues)
+    findings += tuple(f for nut in far for f in nut.findings)
+    if joint.beyond and not given.female.is_through:
+        text = "The first thread is blind: no screw comes out of it to take a nut."
+        findings = (*findings, finding("nothing beyond a blind thread", text))
+    marks = _marks(joint, judged.result, far, around)
     return JointAssessment(
         joint=joint,
         stack=judged,
@@ -184,6 +324,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
         ),
         findings=findings,
         verdict=worst(f.verdict for f in findings),
+        far=far,
     )
 
 
@@ -202,6 +343,15 @@ def section_of(assessed: JointAssessment, mount: Mount | None) -> Drawing:
         assessed.length_mm,
         assessed.stack.result,
         assessed.air_mm,
+        tuple(
+            FarSection(
+                name=nut.engagement.name,
+                joint=nut.own,
+                female=female_of(nut.own, None)[0],
+                evaluation=nut.evaluation,
+            )
+            for nut in assessed.far
+        ),
     )
 
 
@@ -210,4 +360,8 @@ def stack_words(assessed: JointAssessment) -> tuple[str, ...]:
     joint = assessed.joint
     head = f"head, {joint.head}"
     layers = tuple(f"{layer.name} {amount(layer.thickness_mm, 'mm')}" for layer in joint.layers)
-    return (head, *layers, "nut" if joint.nut else "thread in the bike")
+    far: list[str] = []
+    for nut in assessed.far:
+        between = (f"{k.name} {amount(k.thickness_mm, 'mm')}" for k in nut.own.layers[1:])
+        far += [*between, f"{nut.engagement.name}, {nut.engagement.nut}"]
+    return (head, *layers, "nut" if joint.nut else "thread in the bike", *far)

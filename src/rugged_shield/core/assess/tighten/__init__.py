@@ -3,6 +3,7 @@
 from rugged_shield.core.assess.tighten.cards import (
     HistoryLine,
     card_of,
+    far_cards,
     history_lines,
     reading_figure,
     standing_word,
@@ -46,6 +47,7 @@ __all__ = [
     "close_bike_joint",
     "done_steps",
     "draw_home",
+    "far_cards",
     "hardware_words",
     "history_lines",
     "loosen",

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import assess_joint
+from rugged_shield.core.assess.fitup import FarNut, assess_joint
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
     Joint,
@@ -33,6 +33,15 @@ from rugged_shield.core.tighten import (
 def card_of(joint: Joint, mount: Mount | None, wrench: WrenchTool) -> Outcome[TorqueCard]:
     """The torque card of a joint at the screw length it is judged at."""
     return torque_card(joint, mount, assess_joint(joint, mount).stack.result, wrench)
+
+
+@lru_cache(maxsize=512)
+def far_cards(
+    joint: Joint, mount: Mount | None, wrench: WrenchTool
+) -> tuple[tuple[FarNut, Outcome[TorqueCard]], ...]:
+    """The torque card of every nut beyond the first thread, by what it clamps itself."""
+    found = assess_joint(joint, mount).far
+    return tuple((far, torque_card(far.own, None, far.stack.result, wrench)) for far in found)
 
 
 def _damage(card: TorqueCard) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
-from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.tasks import plate_tasks
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
@@ -17,10 +17,13 @@ from rugged_shield.core.tighten import (
     LEAST_SHARE,
     Plan,
     PlanJoint,
+    PlanNut,
     PlanTask,
+    Reading,
     StageReopened,
     StepDone,
     StepReopened,
+    TakenBack,
     WrenchTool,
     drive_tool,
     joint_states,
@@ -66,6 +69,23 @@ def step_at(plan: Plan, done: frozenset[str]) -> int:
     return next((s.number for s in plan.steps if s.key not in done), len(plan.steps) + 1)
 
 
+def _far_nuts(at: MountedJoint, wrench: WrenchTool) -> tuple[PlanNut, ...]:
+    """Nuts on the end of a joint's screw as steps of their own."""
+    return tuple(
+        PlanNut(
+            key=far.engagement.key,
+            name=far.engagement.name,
+            tool=f"{card.result.tool}, the head held with {card.result.counter_tool}",
+            hardware=f"nut {far.engagement.nut}{' + washer' if far.engagement.washer else ''}",
+            treatment=CONDITIONS[far.engagement.treatment].label,
+            torque_nm=card.result.target_nm,
+            setting_nm=card.result.setting_nm,
+            caution=" ".join(f.text for f in (*far.findings, *card.findings)),
+        )
+        for far, card in far_cards(at.joint, at.mount, wrench)
+    )
+
+
 def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
     joint = at.joint
     assessed = assess_joint(joint, at.mount)
@@ -89,6 +109,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         rank=at.rank,
         start_rank=at.start_rank,
         screw_mm=assessed.length_mm,
+        far=_far_nuts(at, wrench),
         held_loose=joint.held_loose,
         least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
     )
@@ -121,6 +142,12 @@ def plan_of(job: Job, key: str) -> Plan:
     )
 
 
+def _without_far(done: set[str], joints: tuple[str, ...]) -> set[str]:
+    """Ticks without those of the nuts on the ends of these joints."""
+    starts = tuple(f"far:{joint}:" for joint in joints)
+    return {step for step in done if not step.startswith(starts)}
+
+
 def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
     """Steps the record holds as done: ticked, started, or with a reading within its band."""
     done: set[str] = set()
@@ -131,6 +158,10 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
             done.discard(event.step)
         elif isinstance(event, StageReopened):
             done -= {f"{kind}:{joint}" for kind in ("half", "verify") for joint in event.joints}
+            done = _without_far(done, event.joints)
+        elif isinstance(event, Reading | TakenBack):
+            # the screw was turned: the nut on its end is to be tightened after that
+            done = _without_far(done, (event.joint,))
     for key, state in joint_states(record, plan.built).items():
         if state.started:
             done.add(f"start:{key}")
@@ -144,4 +175,6 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
                 done.add(f"full:{key}")
         if state.before_change is not None:
             done -= {f"half:{key}", f"verify:{key}"}
+        if f"full:{key}" not in done:
+            done = _without_far(done, (key,))
     return frozenset(done & {s.key for s in plan.steps})

@@ -15,6 +15,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.lockers import ASSUMED_C
 from rugged_shield.core.tighten import (
     LockerClock,
+    far_nut_clocks,
     has_passed,
     joint_states,
     locker_clocks,
@@ -35,7 +36,17 @@ def clocks_of(job: Job, lines: PlateRecord) -> tuple[LockerClock, ...]:
     plan = plan_of(job, job.in_hand.key)
     lockered = {j.key: j.number for j in job.in_hand.joints if CONDITIONS[j.treatment].is_locker}
     celsius = ASSUMED_C if job.use.garage_c is None else job.use.garage_c
-    return locker_clocks(lines, plan.built, lockered, celsius)
+    done = done_steps(plan, lines)
+    far = {
+        f"far:{j.key}:{e.key}": (j.key, j.number)
+        for j in job.in_hand.joints
+        for e in j.beyond
+        if CONDITIONS[e.treatment].is_locker
+    }
+    return (
+        *locker_clocks(lines, plan.built, lockered, celsius),
+        *far_nut_clocks(lines, {k: v for k, v in far.items() if k in done}, celsius),
+    )
 
 
 def _curing(job: Job, lines: PlateRecord, now: str) -> list[str]:

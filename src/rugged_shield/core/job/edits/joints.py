@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
+    Engagement,
     Joint,
     Layer,
     LayerKind,
+    Nut,
     PresetRequest,
     Stage,
     clearance_hole_mm,
@@ -19,6 +21,7 @@ from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.mechanics.threads import is_inch
 
 LOOSE_OUTER = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve": 1.75}
 """Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
@@ -148,6 +151,25 @@ def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:
     changed = replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
     words = f"{layer.kind} of {entered(layer.thickness_mm, 'mm')} added at joint {joint.number}"
     return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)
+
+
+def add_far_nut(job: Job, plate: str, key: str) -> Change:
+    """A nut on the end of a joint's screw, beyond the thread that it goes through."""
+    joint = joint_of(job.as_entered(plate), key)
+    own = free_key("far", {far.key for far in joint.beyond})
+    name = "far nut" if not joint.beyond else f"far nut {len(joint.beyond) + 1}"
+    nut: Nut = "ASME B18.2.2" if is_inch(joint.thread) else "ISO 4032"
+    far = Engagement(key=own, name=name, nut=nut)
+    changed = replace(joint, beyond=(*joint.beyond, far))
+    words = f"{name} added at joint {joint.number}"
+    return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)
+
+
+def remove_far_nut(job: Job, plate: str, key: str, far: str) -> Change:
+    """Take a nut off the end of a joint's screw."""
+    joint = joint_of(job.as_entered(plate), key)
+    path = f"{plate_path(job, plate)}.joints.{key}.beyond.{far}"
+    return unset_item(job, path, f"far nut taken off joint {joint.number}")
 
 
 def remove_layer(job: Job, plate: str, key: str, layer: str) -> Change:

@@ -96,6 +96,9 @@ _SAID = {
     "half thick": "half its thickness",
     "garage": "how warm it is where you work",
     "orientation": "what makes it unmistakable",
+    "floats": "located here, not clamped",
+    "passes": "passes beside something hot",
+    "passes gap": "room to it, cold",
     "held loose": "held loose until the rest is tight",
     "boot toe": "height of the boot over its toe",
 }

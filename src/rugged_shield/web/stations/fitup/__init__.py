@@ -1,9 +1,10 @@
 """Fit-up over HTTP: routes translate, views are what its screens are told."""
 
-from rugged_shield.web.stations.fitup import changes, holes, neighbours, order, routes
+from rugged_shield.web.stations.fitup import changes, far, holes, neighbours, order, routes
 
 BLUEPRINTS = (
     routes.blueprint,
+    far.blueprint,
     holes.blueprint,
     order.blueprint,
     neighbours.blueprint,

@@ -49,6 +49,7 @@ from rugged_shield.core.tighten import STAGE_LABELS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of, spent, write
+from rugged_shield.web.stations.fitup.far import far_views
 from rugged_shield.web.stations.fitup.views import (
     FitupView,
     JointDetail,
@@ -221,6 +222,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         layer_place=plates[-1] if plates else UNDER_HEAD,
         threads_into=_threads_into(job, joint),
         female=_female_fields(joint, prefix),
+        far=far_views(job, joint, prefix),
         pair=_pair(job, key),
     )
 
@@ -260,6 +262,9 @@ def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
         "end_below",
         "drops_for_oil",
         "held_loose",
+        "floats",
+        "passes",
+        "passes_gap_mm",
         "spring_n_per_mm",
         "when",
     )

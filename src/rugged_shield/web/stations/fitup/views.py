@@ -13,6 +13,7 @@ from rugged_shield.core.assess.weighup import WhatIfRow
 from rugged_shield.core.fitup import ChangeKind, LookedWith
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
+from rugged_shield.web.stations.fitup.far import FarNutView
 from rugged_shield.web.views import FieldView, Key, Text, Write
 
 
@@ -70,6 +71,7 @@ class JointDetail:
     layer_place: str
     threads_into: str
     female: tuple[FieldView, ...]
+    far: tuple[FarNutView, ...]
     pair: Pair | None
 
 

@@ -6,14 +6,14 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.tighten import plan_joints
 from rugged_shield.core.job import Candidate, Job, mounted
-from rugged_shield.core.tighten import Plan, PlanJoint, School, against_order, schools_of
+from rugged_shield.core.tighten import Plan, PlanJoint, TighteningSchool, against_order, schools_of
 
 
 @dataclass(frozen=True, kw_only=True)
 class SchoolChoice:
     """An order that people use, and whether the plan follows it now."""
 
-    school: School
+    school: TighteningSchool
     taken: bool
 
 
@@ -52,7 +52,7 @@ def _swapped(
     return tuple(moved)
 
 
-def _is_taken(school: School, candidate: Candidate) -> bool:
+def _is_taken(school: TighteningSchool, candidate: Candidate) -> bool:
     return (school.order, school.starts) == (candidate.order, candidate.starts)
 
 

@@ -17,6 +17,7 @@ from rugged_shield.core.assess.tighten import (
     clocks_of,
     close_bike_joint,
     done_steps,
+    far_cards,
     history_lines,
     loosen,
     plan_of,
@@ -197,6 +198,15 @@ def _cards(
     return sorted(made, key=lambda c: order[c.card.joint])
 
 
+def _far(job: Job, assessed: dict[str, JointAssessment]) -> dict[str, Outcome[TorqueCard]]:
+    """Torque cards of the nuts beyond first threads, by the step that tightens them."""
+    return {
+        f"far:{key}:{nut.engagement.key}": card
+        for key, a in assessed.items()
+        for nut, card in far_cards(a.joint, job.mount_of(a.joint), job.wrench)
+    }
+
+
 @route(blueprint, "GET", "", TightenView)
 def tighten(job_id: str) -> TightenView:
     """The order of work, every torque card, the gates and the steps."""
@@ -212,6 +222,7 @@ def tighten(job_id: str) -> TightenView:
     fitted = fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))
     assessed = {a.joint.key: a for a in fitted}
     whys = {key: card_of(a.joint, job.mount_of(a.joint), job.wrench) for key, a in assessed.items()}
+    far = _far(job, assessed)
     cards = _cards(job, states, whys, assessed, order)
     taken = minutes_taken(lines)
     steps = tuple(
@@ -219,7 +230,7 @@ def tighten(job_id: str) -> TightenView:
             s,
             done,
             started_refusal(s.joint, stages, states, numbers) if s.joint else None,
-            whys.get(s.joint),
+            whys.get(s.joint) or far.get(s.key),
             taken.get(s.key),
         )
         for s in plan.steps
