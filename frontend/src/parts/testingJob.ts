@@ -103,6 +103,7 @@ export const card = (joint: string, number: number, more: Partial<CardView> = {}
   setting: figure("setting", "18.0 N·m"),
   limits: [],
   sources: [figure("Bike manual", "18.0 N·m")],
+  cures: [],
   preload: [],
   state: "not started",
   started: false,

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.tighten import card_of, settled_figure
+from rugged_shield.core.assess.tighten import card_of, settled_figure, settling_cures
 from rugged_shield.core.fitup import with_plate
 from rugged_shield.core.job import Job, mounted
 
@@ -36,3 +36,23 @@ def test_what_gives_in_a_way_nobody_wrote_down_is_not_known(choosing: Job, mater
     found = settled_figure(replace(at.joint, layers=layers), at.mount, 8000.0)
     assert found.value is None
     assert "not known" in found.metric
+
+
+def test_a_sleeve_through_plastic_leaves_more_and_says_how_much(choosing: Job) -> None:
+    """What is said is what the sum gives with the sleeve in: metal all the way through."""
+    at = next(m for m in mounted(choosing.bike, choosing.in_hand) if m.joint.mount)
+    soft = with_plate(at.joint, 10.0, "HDPE")
+    words = settling_cures(soft, at.mount, 8000.0)
+    assert any("steel sleeve" in w for w in words)
+    best = float(words[0].split(":")[1].split("%")[0])
+    now = settled_figure(soft, at.mount, 8000.0)
+    assert now.value is not None
+    assert best > 100.0 * now.value / 8000.0 + 3.0
+    shares = [float(w.split(":")[1].split("%")[0]) for w in words]
+    assert shares == sorted(shares, reverse=True)
+
+
+def test_no_cure_is_named_where_nothing_is_known(choosing: Job) -> None:
+    at = mounted(choosing.bike, choosing.in_hand)[0]
+    layers = tuple(replace(layer, material="rubber") for layer in at.joint.layers)
+    assert settling_cures(replace(at.joint, layers=layers), at.mount, 8000.0) == ()

@@ -87,7 +87,7 @@ def test_a_screw_that_only_the_bracket_likes_is_too_short() -> None:
 
 
 def test_room_beyond_is_what_the_bracket_leaves_or_as_measured() -> None:
-    """30 mm behind the bracket less washer and nut leave 21.78 mm, give or take 1: 16.3 + 6.44 + 20.78 − 1."""
+    """30 mm less washer and nut leave 21.78 mm, give or take 1: 16.3 + 6.44 + 20.78 − 1."""
     derived = assess_joint(joint(FAR), None).stack.result
     assert derived.length_allowed_max_mm == pytest.approx(42.52)
     tight = assess_joint(joint(replace(FAR, free_space_mm=2.0), length_mm=30.0), None)

@@ -225,6 +225,11 @@ function Sources({ view }: { view: CardView }) {
             <Why figure={figure} className="text-lg" />
           </li>
         ))}
+        {view.cures.map((words) => (
+          <li key={words} className="border-b border-rule text-sm">
+            {words}
+          </li>
+        ))}
       </ul>
     </div>
   );

@@ -31,7 +31,7 @@ from rugged_shield.core.assess.tighten.plan import (
     step_at,
 )
 from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
-from rugged_shield.core.assess.tighten.settling import settled_figure
+from rugged_shield.core.assess.tighten.settling import settled_figure, settling_cures
 from rugged_shield.core.assess.tighten.tasks import change_caution, plate_tasks
 
 __all__ = [
@@ -60,6 +60,7 @@ __all__ = [
     "reopen_stage",
     "ride_anyway",
     "settled_figure",
+    "settling_cures",
     "standing_word",
     "step_at",
     "tick_step",

@@ -26,6 +26,7 @@ from rugged_shield.core.assess.tighten import (
     reopen_stage,
     ride_anyway,
     settled_figure,
+    settling_cures,
     standing_word,
     tick_step,
 )
@@ -147,6 +148,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], at: JointAssess
             for s in card.sources
         ),
         preload=(*_preload(why), settled),
+        cures=settling_cures(joint, job.mount_of(joint), card.preload_min_n),
         started=state.started,
         reading=shown,
         state=standing_word(state, shown),

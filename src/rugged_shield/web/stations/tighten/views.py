@@ -29,6 +29,7 @@ class CardView:
     limits: tuple[Figure, ...]
     sources: tuple[Figure, ...]
     preload: tuple[Figure, ...]
+    cures: tuple[str, ...]
     state: str
     started: bool
     reading: Figure | None
