@@ -31,7 +31,7 @@ ROUTES = {
     "dxf": ("/api/jobs/choosing/plates/alu5/outline", "dxf"),
     "job": ("/api/jobs", ""),
     "list": ("/api/jobs/choosing/kit/preview", ""),
-    "photo": ("/api/jobs/choosing/strip/photos", ""),
+    "photo": ("/api/jobs/choosing/photos", ""),
     "pdf": ("/api/jobs/choosing/kit/pdf", ""),
     "body": ("/api/jobs/choosing/field", ""),
 }

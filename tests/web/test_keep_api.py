@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 from icalendar import Calendar
+from PIL import Image
 from pypdfium2 import PdfDocument
 
 from tests.conftest import Client
@@ -246,3 +247,20 @@ def test_wear_without_a_counter_is_not_known(client: Client) -> None:
     assert keep(client)["km"]["value"] is None
     assert due(client, "wear:")["state"] == "not known"
     assert due(client, "wear:")["verdict"] == "not known"
+
+
+def test_a_note_with_a_picture_at_its_step(client: Client) -> None:
+    """Kept with the step, shown there and on the time line; a picture that is not there is not."""
+    url = "/api/jobs/in-service/photos"
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), (9, 99, 9)).save(out, "PNG")
+    kept = client.flask.post(url, data=out.getvalue(), content_type="image/png").get_json()["id"]
+    client.post("/in-service/keep/note", text="", photo=kept, step="sweep")
+    notes = client.get("/in-service/tighten")["notes"]
+    assert [(n["step"], n["text"], n["photo"]) for n in notes] == [("sweep", "picture", kept)]
+    moment = next(m for m in client.get("/in-service/keep")["moments"] if m["photo"])
+    assert moment["photo"] == kept
+    refused = client.post("/in-service/keep/note", 422, text="look", photo="nowhere")
+    assert refused["error"]["field"] == "photo"
+    client.post("/in-service/keep/void", seq=moment["seq"], reason="wrong picture")
+    assert client.get("/in-service/tighten")["notes"] == []

@@ -127,7 +127,7 @@ def test_pages_of_the_sheet_are_pictures_whatever_they_came_as(client: Client) -
     for page in ids:
         client.post("/choosing/kit/pages", photo=page)
     assert client.get("/choosing/kit")["sheet"]["pages"] == ids
-    shown = client.flask.get(f"/api/jobs/choosing/strip/photos/{ids[0]}")
+    shown = client.flask.get(f"/api/jobs/choosing/photos/{ids[0]}")
     assert shown.mimetype == "image/jpeg"
     client.post("/choosing/kit/pages/remove", photo=ids[0])
     assert client.get("/choosing/kit")["sheet"]["pages"] == ids[1:]

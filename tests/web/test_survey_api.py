@@ -210,14 +210,14 @@ def photo_bytes(kind: str = "PNG") -> bytes:
 
 
 def test_photos_of_what_was_found(client: Client) -> None:
-    url = "/api/jobs/choosing/strip/photos"
+    url = "/api/jobs/choosing/photos"
     sent = client.flask.post(url, data=photo_bytes(), content_type="image/png")
     kept = sent.get_json()["id"]
     client.field("choosing", "strip.s5.photo", kept)
     view = client.get("/choosing/strip")
     assert view["photo_of"] == {"s5": kept}
     assert client.flask.get(f"{url}/{kept}").data.startswith(b"\xff\xd8")
-    assert client.flask.get(f"{url}.zip").data.startswith(b"PK")
+    assert client.flask.get(f"{url}/all.zip").data.startswith(b"PK")
     assert client.flask.get("/api/jobs/choosing/strip/labels.pdf").data.startswith(b"%PDF")
     assert client.flask.get(f"{url}/nothing").status_code == 422
     for data, kind, status in (

@@ -6,6 +6,7 @@ import io
 from urllib.parse import quote
 
 import pytest
+from icalendar import Calendar
 from pypdfium2 import PdfDocument
 
 from rugged_shield.core.survey import SHEETS_MM
@@ -84,3 +85,23 @@ def test_a_ride_all_the_same_is_printed(client: Client) -> None:
     assert "Ridden all the same" in words
     assert "only down to the shed" in words
     assert "missing" in words
+
+
+def test_a_locker_that_cures_shows_on_the_list_and_in_the_calendar(client: Client) -> None:
+    """At its minute, not at its day; over when it is over."""
+    view = client.get("/half-fitted/tighten")
+    lockered = {c["joint"]: c["until"] for c in view["clocks"] if c["kind"] == "cure"}
+    listed = {j["id"]: j for j in client.get("")["jobs"]}
+    assert listed["half-fitted"]["cures_until"] == "", "the demo's were torqued long ago"
+    joint = next(c["card"]["joint"] for c in view["cards"] if c["card"]["joint"] in lockered)
+    seq = next(c for c in view["cards"] if c["card"]["joint"] == joint)["history"][-1]["seq"]
+    client.post("/half-fitted/tighten/take-back", seq=seq, reason="once more")
+    client.post("/half-fitted/tighten/reading", joint=joint, text="", clicked=True)
+    clocks = client.get("/half-fitted/tighten")["clocks"]
+    until = next(c["until"] for c in clocks if c["joint"] == joint and c["kind"] == "cure")
+    line = next(j for j in client.get("")["jobs"] if j["id"] == "half-fitted")
+    assert line["cures_until"] == until
+    ics = client.flask.get("/api/jobs/half-fitted/keep/due.ics").get_data(as_text=True)
+    made = Calendar.from_ical(ics)
+    (cure,) = [e for e in made.walk("VEVENT") if "holds" in str(e["summary"])]
+    assert cure.decoded("dtstart").isoformat() == until

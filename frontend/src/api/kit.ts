@@ -1,6 +1,6 @@
 import { api, at, type Body, unwrap } from "./client";
+import { sendFile, sendPhoto } from "./files";
 import { useStation } from "./job";
-import { sendFile, sendPhoto } from "./survey";
 import type { Write } from "./types";
 
 export const useKit = () =>

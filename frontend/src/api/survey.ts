@@ -1,6 +1,6 @@
 import { keepPreviousData, skipToken, useQuery } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
-import { Refusal, Unreachable } from "./errors";
+import { Refusal } from "./errors";
 import { useJobId, useStation } from "./job";
 import type { FieldView, Ghost, PlateView, SurveyView, System, Write } from "./types";
 
@@ -220,27 +220,6 @@ export const adoptWeighing =
         body: base,
       }),
     );
-
-/** Sends a file as it is, and gives what the server makes of it. */
-export async function sendFile(address: string, file: File): Promise<unknown> {
-  let answer: Response;
-  try {
-    answer = await fetch(address, {
-      method: "POST",
-      headers: { "Content-Type": file.type },
-      body: file,
-    });
-  } catch (cause) {
-    throw new Unreachable("The server does not answer.", { cause });
-  }
-  const body = await answer.json();
-  if (!answer.ok) throw new Refusal(answer.status, body);
-  return body;
-}
-
-/** Sends a picture as it is; the server re-encodes it without place, time or camera. */
-export const sendPhoto = async (job_id: string, file: File) =>
-  (await sendFile(`/api/jobs/${job_id}/strip/photos`, file)) as { id: string };
 
 /** A fault where the underside was tapped. */
 export const addFaultAt =

@@ -1,5 +1,7 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { photoAt } from "../api/files";
+import { useJobId } from "../api/job";
 import { noteText } from "../api/keep";
 import { cameOverNetwork, isShutOut } from "../api/phones";
 import { reopenStage, startJoint, tickStep, useTighten } from "../api/tighten";
@@ -8,6 +10,7 @@ import { Holding, useWaiting, type WaitingLine } from "../api/waiting";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
+import { PhotoPick } from "../parts/PhotoPick";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
@@ -180,6 +183,7 @@ function StepSheet({ step, view, next }: SheetProps) {
             <Line name="Locker or grease" words={s.treatment} />
           </dl>
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
+          <Kept view={view} step={s.key} />
           <Exits view={view} step={step} />
           {!awake && (
             <p className="mt-2 text-sm text-quiet">
@@ -296,22 +300,50 @@ function Loosen({ view, step, close }: ExitProps & { view: TightenView }) {
 function Words({ step, close }: ExitProps) {
   const { act, trouble, busy } = useAct();
   const [text, setText] = useState("");
+  const [photo, setPhoto] = useState("");
+  const job = useJobId();
   const send = async () => {
-    if (await act(noteText({ text: `${step.step.title}: ${text}` }))) close();
+    const words = text.trim() ? `${step.step.title}: ${text}` : step.step.title;
+    if (await act(noteText({ text: words, photo, step: step.step.key }))) close();
   };
   return (
     <div className="my-2 flex flex-wrap items-end gap-2 border-l-4 border-rule bg-sheet p-2">
       <Entry label={WORDS} value={text} onChange={setText} wide onEnter={() => void send()} />
+      <PhotoPick words={photo ? "Another photo" : "With a photo"} took={setPhoto} />
+      {photo && <img src={photoAt(job, photo)} alt="To be kept" className="max-h-28" />}
       <Button
         className="min-h-14!"
         busy={busy}
-        disabled={text.trim().length < 2}
+        disabled={text.trim().length < 2 && !photo}
         onClick={() => void send()}
       >
         Keep it
       </Button>
       <Trouble words={trouble} />
     </div>
+  );
+}
+
+/** Words and pictures that were kept at this step. */
+function Kept({ view, step }: { view: TightenView; step: string }) {
+  const job = useJobId();
+  const notes = view.notes.filter((note) => note.step === step);
+  if (notes.length === 0) return null;
+  return (
+    <ul aria-label="Kept at this step" className="mt-3">
+      {notes.map((note) => (
+        <li key={note.at + note.text} className="border-b border-rule py-1">
+          {note.text} <span className="text-quiet">{note.by}</span>
+          {note.photo && (
+            <img
+              src={photoAt(job, note.photo)}
+              alt={note.text}
+              className="mt-1 block max-h-64 border border-ink"
+            />
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }
 

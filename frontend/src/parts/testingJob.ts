@@ -172,6 +172,7 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
   clocks: [],
   warmth: field("use.garage_c", "how warm", ""),
   overrides: [],
+  notes: [],
   troubles: { "it will not start": ["Stop.", "Look."] },
   cautions: ["Springs one at a time."],
   ...more,

@@ -80,6 +80,19 @@ function Known({ job }: { job: JobSummary }) {
           <p className="mt-1">
             <b>Stands:</b> {job.stands}
           </p>
+          {job.cures_until && (
+            <p className="mt-1">
+              <VerdictMark verdict="not known" /> Thread locker holds from{" "}
+              <b>
+                <time dateTime={job.cures_until}>
+                  {new Date(job.cures_until).toLocaleString([], {
+                    dateStyle: "medium",
+                    timeStyle: "short",
+                  })}
+                </time>
+              </b>
+            </p>
+          )}
           <p className="mt-1.5">
             <Link
               to={`/jobs/${job.id}/${job.act_at}`}

@@ -1,4 +1,4 @@
-"""What is due as a calendar (RFC 5545): one all-day event a due thing, with an alarm."""
+"""What is due as a calendar (RFC 5545): an all-day event each, a locker's cure at its minute."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from icalendar import Alarm, Calendar, Event
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.keep import Due
+from rugged_shield.core.tighten import LockerClock, has_passed
 
 ALARM = timedelta(hours=8)
 """In the morning of the day."""
@@ -51,16 +52,41 @@ def _event(head: CalendarHead, due: Due, day: date, now: datetime) -> Event:
     said = (due.words, due.left, *due.reasons, *guess)
     event.add("description", in_system("\n".join(x for x in said if x)))
     event.add("transp", "TRANSPARENT")
-    alarm = Alarm()
-    alarm.add("action", "DISPLAY")
-    alarm.add("description", f"{due.label}: {head.title}")
-    alarm.add("trigger", ALARM)
-    event.add_component(alarm)
+    event.add_component(_alarm(f"{due.label}: {head.title}", ALARM))
     return event
 
 
-def calendar(head: CalendarHead, dues: tuple[Due, ...]) -> str:
-    """Everything that is due and has a day, as one calendar; what was put off stays out."""
+def _alarm(words: str, after: timedelta) -> Alarm:
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", words)
+    alarm.add("trigger", after)
+    return alarm
+
+
+def _cure(head: CalendarHead, clock: LockerClock, now: datetime) -> Event:
+    """The minute from which a joint's locker holds."""
+    until = datetime.fromisoformat(clock.until).astimezone(UTC)
+    words = f"Locker of joint {clock.number} holds: {head.title}"
+    event = Event()
+    event.add("uid", uid_of(head.job, f"cure:{clock.joint}:{clock.since}"))
+    event.add("sequence", head.version)
+    event.add("dtstamp", now)
+    event.add("dtstart", until)
+    event.add("dtend", until)
+    event.add("summary", words)
+    event.add("transp", "TRANSPARENT")
+    event.add_component(_alarm(words, timedelta(0)))
+    return event
+
+
+def calendar(
+    head: CalendarHead, dues: tuple[Due, ...], clocks: tuple[LockerClock, ...] = ()
+) -> str:
+    """Everything that is due and has a day, as one calendar; what was put off stays out.
+
+    Lockers that still cure stand in it at the minute from which they hold.
+    """
     now = datetime.fromisoformat(head.now).astimezone(UTC)
     made = Calendar()
     made.add("prodid", "-//Rugged Shield//Keep//EN")
@@ -70,4 +96,7 @@ def calendar(head: CalendarHead, dues: tuple[Due, ...]) -> str:
         day = _day(due, now)
         if day is not None and due.state != "put off":
             made.add_component(_event(head, due, day, now))
+    for clock in clocks:
+        if clock.kind == "cure" and clock.until and not has_passed(clock.until, head.now):
+            made.add_component(_cure(head, clock, now))
     return str(made.to_ical().decode("utf-8"))

@@ -32,6 +32,7 @@ from rugged_shield.web import (
     live,
     newjob,
     pairing,
+    photos,
     runs,
     shelf,
     worklist,
@@ -63,7 +64,7 @@ HEADERS = {
 }
 """On every answer, built files included."""
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)
-ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing)
+ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing, photos)
 
 pages = Blueprint("pages", __name__)
 

@@ -140,3 +140,10 @@ class CsvPreview:
     bad: int
     columns: dict[str, str]
     separator: str
+
+
+@dataclass(frozen=True)
+class PhotoKept:
+    """A picture kept beside the job."""
+
+    id: str

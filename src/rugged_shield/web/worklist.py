@@ -15,9 +15,12 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import StationState, next_act, station_states
 from rugged_shield.core.assess.frame import standing as standing_of
 from rugged_shield.core.assess.keep import due_of
+from rugged_shield.core.assess.tighten import clocks_of
+from rugged_shield.core.event import of_plate
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Verdict
 from rugged_shield.core.survey import small_underside
+from rugged_shield.core.tighten import has_passed
 from rugged_shield.store import (
     JobHead,
     JobRow,
@@ -33,13 +36,13 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import Brought, database, row_of
+from rugged_shield.web.jobs import Brought, database, now_iso, row_of
 
 log = logging.getLogger("rugged_shield")
 
 blueprint = Blueprint("worklist", __name__, url_prefix="/api/jobs")
 
-FORM = 5
+FORM = 6
 """Grows whenever what is shown of a job, or how it is judged, changes."""
 BUDGET_S = 0.2
 """How long one look at the list may work out jobs that have changed since the last one."""
@@ -49,6 +52,7 @@ BUDGET_S = 0.2
 class JobSummary:
     """One line of the work list; ``act_at`` is where what is due next is done.
 
+    ``cures_until``: when the last locker that still cures holds (ISO); empty: none does.
     ``pending``: it is still being worked out, ask again. ``trouble``: it cannot be read, and why.
     """
 
@@ -66,6 +70,7 @@ class JobSummary:
     act_at: str = "survey"
     due_verdict: Verdict = "not known"
     stations: tuple[StationState, ...] = ()
+    cures_until: str = ""
     pending: bool = False
     trouble: str = ""
 
@@ -105,7 +110,10 @@ def _bare(head: JobHead) -> JobSummary:
 def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
     stations = station_states(row.job, row.records)
     stands = standing_of(row.job, stations)
-    due = due_of(row.job, row.records)
+    now = now_iso()
+    due = due_of(row.job, row.records, now)
+    clocks = clocks_of(row.job, of_plate(row.records, row.job.in_hand.key))
+    cures = [c.until for c in clocks if c.kind == "cure" and not has_passed(c.until, now)]
     act = next_act(row.job, row.records)
     return replace(
         _bare(head),
@@ -118,11 +126,13 @@ def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
         act_at=act.at,
         due_verdict=due.verdict,
         stations=stations,
+        cures_until=max(cures, default=""),
     )
 
 
 def _of(head: JobHead) -> str:
-    return f"{head.version}/{__version__}/{FORM}"
+    """What a line was made from; what is due moves on with the days."""
+    return f"{head.version}/{__version__}/{FORM}/{now_iso()[:10]}"
 
 
 def _summary(head: JobHead) -> JobSummary:
@@ -142,6 +152,8 @@ def _listed(heads: tuple[JobHead, ...]) -> tuple[JobSummary, ...]:
     for head in heads:
         if head.shown is not None and head.shown_of == _of(head):
             shown = kept.validate_python(head.shown)
+            if has_passed(shown.cures_until, now_iso()):
+                shown = replace(shown, cures_until="")
             found.append(replace(shown, place=head.place, changed=head.changed))
         elif fresh and time.monotonic() > until:
             found.append(replace(_bare(head), pending=True))

@@ -34,6 +34,7 @@ const MOMENT: Schemas["Moment"] = {
   by: "",
   voided: "",
   may_void: true,
+  photo: "",
 };
 
 const view = (more: Partial<KeepView> = {}): KeepView => ({

@@ -1,5 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { photoAt } from "../../api/files";
+import { useJobId } from "../../api/job";
 import {
   noteLooked,
   noteOil,
@@ -14,6 +16,7 @@ import { Button } from "../../parts/Button";
 import { Cautions } from "../../parts/Cautions";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
+import { PhotoPick } from "../../parts/PhotoPick";
 import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
@@ -314,9 +317,19 @@ function Warmth({ view, kept }: FormProps & { view: KeepView }) {
 
 function Note({ kept }: FormProps) {
   const [text, setText] = useState("");
+  const [photo, setPhoto] = useState("");
+  const job = useJobId();
+  const clear = () => {
+    setText("");
+    setPhoto("");
+  };
   return (
-    <Form kept={kept} write={() => noteText({ text })} clear={() => setText("")}>
+    <Form kept={kept} write={() => noteText({ text, photo, step: "" })} clear={clear}>
       <Entry label="in words" value={text} onChange={setText} wide />
+      <div className="flex flex-wrap items-center gap-3">
+        <PhotoPick words={photo ? "Another photo instead" : "Add a photo"} took={setPhoto} />
+        {photo && <img src={photoAt(job, photo)} alt="To be kept" className="max-h-32" />}
+      </div>
     </Form>
   );
 }

@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { photoAt } from "../../api/files";
+import { useJobId } from "../../api/job";
 import { voidLine } from "../../api/keep";
 import type { KeepView, Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
@@ -150,12 +152,21 @@ function Line({ moment }: { moment: Moment }) {
   const { act, trouble, busy } = useAct();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
+  const job = useJobId();
   return (
     <li className="border-b border-rule py-0.5" data-told={moment.kind}>
       <div className="flex flex-wrap items-center gap-x-3">
         <span className="num text-quiet">{moment.at.slice(0, 10)}</span>
         <span className={`min-w-0 flex-1 ${moment.voided ? "line-through" : ""}`}>
           {moment.words}
+          {moment.photo && (
+            <img
+              src={photoAt(job, moment.photo)}
+              alt={`Kept with: ${moment.words}`}
+              loading="lazy"
+              className="my-1 block max-h-48 border border-ink"
+            />
+          )}
         </span>
         {moment.by && <span className="text-quiet">{moment.by}</span>}
         {moment.voided && <span className="text-quiet">voided: {moment.voided}</span>}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { wordsFor } from "../../api/errors";
+import { photoAt } from "../../api/files";
 import { useJobId } from "../../api/job";
 import { dropPage, keepPage, sendPage, useKit } from "../../api/kit";
 import { useWrite } from "../../api/writes";
@@ -69,11 +70,7 @@ function Pages({ pages }: { pages: readonly string[] }) {
       <ul className="grid gap-4 sm:grid-cols-2">
         {pages.map((page, i) => (
           <li key={page} className="mt-3 border border-rule bg-sheet p-2">
-            <img
-              src={`/api/jobs/${job}/strip/photos/${page}`}
-              alt={`Page ${i + 1} of the sheet`}
-              className="w-full"
-            />
+            <img src={photoAt(job, page)} alt={`Page ${i + 1} of the sheet`} className="w-full" />
             <Button tone="quiet" busy={busy} onClick={() => void act(dropPage(page))}>
               Take page {i + 1} out
             </Button>

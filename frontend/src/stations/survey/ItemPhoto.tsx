@@ -1,10 +1,8 @@
-import { useState } from "react";
-import { wordsFor } from "../../api/errors";
+import { photoAt } from "../../api/files";
 import { setField, useJobId } from "../../api/job";
-import { sendPhoto } from "../../api/survey";
 import type { ItemView } from "../../api/types";
 import { useWrite } from "../../api/writes";
-import { FilePick } from "../../parts/FilePick";
+import { PhotoPick } from "../../parts/PhotoPick";
 
 type Props = { where: "strip" | "faults"; item: ItemView; photo: string };
 
@@ -12,40 +10,20 @@ type Props = { where: "strip" | "faults"; item: ItemView; photo: string };
 export function ItemPhoto({ where, item, photo }: Props) {
   const job = useJobId();
   const write = useWrite();
-  const [state, setState] = useState("");
-  const take = async (file: File) => {
-    setState("Sending the photo …");
-    try {
-      const { id } = await sendPhoto(job, file);
-      await write(
-        setField({
-          path: `${where}.${item.key}.photo`,
-          text: id,
-          system: "metric",
-          instrument: "",
-          at: "",
-        }),
-      );
-      setState("");
-    } catch (error) {
-      setState(wordsFor(error));
-    }
+  const took = async (id: string) => {
+    const path = `${where}.${item.key}.photo`;
+    await write(setField({ path, text: id, system: "metric", instrument: "", at: "" }));
   };
   return (
     <div className="my-2 flex flex-wrap items-center gap-4">
       {photo && (
         <img
-          src={`/api/jobs/${job}/strip/photos/${photo}`}
+          src={photoAt(job, photo)}
           alt={`${item.name}: what was found`}
           className="max-h-40 border border-ink"
         />
       )}
-      <FilePick
-        words={photo ? "Another photo instead" : "Add a photo"}
-        accept="image/jpeg,image/png"
-        pick={(file) => void take(file)}
-      />
-      {state && <span role="status">{state}</span>}
+      <PhotoPick words={photo ? "Another photo instead" : "Add a photo"} took={took} />
     </div>
   );
 }

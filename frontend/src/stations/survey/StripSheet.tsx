@@ -28,7 +28,7 @@ export function StripSheet() {
           Labels for the stock bag ({view.to_bag})
         </a>
         {view.photos.length > 0 && (
-          <a className={LINK} href={`/api/jobs/${job}/strip/photos.zip`} download="job-photos.zip">
+          <a className={LINK} href={`/api/jobs/${job}/photos/all.zip`} download="job-photos.zip">
             Save the photos
           </a>
         )}

@@ -120,9 +120,11 @@ class RunsWarm(Happened):
 
 @dataclass(frozen=True, kw_only=True)
 class Noted(Happened):
-    """A note in words."""
+    """A note in words, with a picture beside the job, at a step of the plan; empty: none."""
 
     text: str
+    photo: str = ""
+    step: str = ""
     kind: Literal["note"] = "note"
 
 

@@ -41,6 +41,7 @@ class Moment:
     by: str = ""
     voided: str = ""
     may_void: bool = True
+    photo: str = ""
 
 
 def line_words(event: Happened, numbers: dict[str, int]) -> str:
@@ -114,6 +115,7 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
             by=e.by,
             voided=void.get(e.seq, ""),
             may_void=e.seq not in void,
+            photo=e.photo if isinstance(e, Noted) else "",
         )
         for e in lines
         if isinstance(e, KEPT)

@@ -183,10 +183,11 @@ def note_warmth(
     return Entry(event, f"runs at {amount(running_c, '°C', 0)} in {amount(air_c, '°C', 0)} air")
 
 
-def note_words(text: str) -> Entry:
-    """A note in words."""
-    words = _words("text", text, 2)
-    return Entry(Noted(text=words), f"note: {words[:60]}")
+def note_words(text: str, photo: str = "", step: str = "") -> Entry:
+    """A note in words, with a picture or without, at a step of the work or at none."""
+    words = _words("text", text, 0 if photo else 2) or "picture"
+    check_text("step", step)
+    return Entry(Noted(text=words, photo=photo, step=step), f"note: {words[:60]}")
 
 
 def snooze(

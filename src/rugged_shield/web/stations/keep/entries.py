@@ -36,8 +36,9 @@ from rugged_shield.core.keep import (
     RunsWarm,
     WearRead,
 )
+from rugged_shield.store import photo
 from rugged_shield.web.api import route
-from rugged_shield.web.jobs import record
+from rugged_shield.web.jobs import database, record
 from rugged_shield.web.stations.keep.views import (
     BlowWrite,
     FoundWrite,
@@ -149,8 +150,10 @@ def warmth(job_id: str, body: WarmthWrite) -> SavedView:
 
 @route(blueprint, "POST", "/note", SavedView, NoteWrite)
 def note(job_id: str, body: NoteWrite) -> SavedView:
-    """Note something in words."""
-    return record(job_id, body, lambda _: note_words(body.text))
+    """Note something in words, with a picture that was kept or without."""
+    if body.photo:
+        photo(database(), job_id, body.photo)
+    return record(job_id, body, lambda _: note_words(body.text, body.photo, body.step))
 
 
 @route(blueprint, "POST", "/snooze", SavedView, SnoozeWrite)

@@ -8,7 +8,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import fitted_joints
 from rugged_shield.core.assess.keep import Kept, kept, moments
 from rugged_shield.core.assess.kit import carry_of, debts_of, tools_of
-from rugged_shield.core.assess.tighten import hardware_words
+from rugged_shield.core.assess.tighten import clocks_of, hardware_words
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import change_words
 from rugged_shield.core.job import Job, mounted
@@ -35,7 +35,8 @@ def due_calendar(job_id: str) -> Response:
     """What is due as a calendar; asked again at this address it is updated, not doubled."""
     row, now = row_of(job_id), now_iso()
     head = CalendarHead(job_id, row.job.title, row.version, now)
-    made = calendar(head, kept(row.job, row.records, now).dues)
+    clocks = clocks_of(row.job, of_plate(row.records, row.job.in_hand.key))
+    made = calendar(head, kept(row.job, row.records, now).dues, clocks)
     return download(made, "text/calendar; charset=utf-8", "due.ics", inline=True)
 
 

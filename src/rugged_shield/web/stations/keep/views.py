@@ -218,9 +218,11 @@ class WarmthWrite(Write):
 
 @dataclass(frozen=True, kw_only=True)
 class NoteWrite(Write):
-    """A note."""
+    """A note, with the id of a kept picture, at a step of the plan."""
 
     text: Text = ""
+    photo: Text = ""
+    step: Text = ""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -1,25 +1,22 @@
-"""Stripping the stock plate: what to undo, what was found, photos, labels for the bag."""
+"""Stripping the stock plate: what to undo, what was found, labels for the bag."""
 
 from __future__ import annotations
 
 from datetime import UTC, datetime
 from typing import get_args
 
-from flask import Blueprint, Response, request
+from flask import Blueprint, Response
 
 from rugged_shield.core.survey import StripItem, StripKind
 from rugged_shield.core.tables.cautions import CAUTIONS
-from rugged_shield.store import add_photo, photo, photos
-from rugged_shield.web.access import PICTURES, takes_files
-from rugged_shield.web.api import adapter, file_route, route
+from rugged_shield.store import photos
+from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import database, row_of
 from rugged_shield.web.stations.survey.items import items_of
-from rugged_shield.web.stations.survey.views import PhotoKept, StripView
+from rugged_shield.web.stations.survey.views import StripView
 
 blueprint = Blueprint("strip", __name__, url_prefix="/api/jobs/<job_id>/strip")
-
-takes_files("strip.photo_in", PICTURES)
 
 
 @route(blueprint, "GET", "", StripView)
@@ -36,33 +33,6 @@ def strip(job_id: str) -> StripView:
         photo_of={i.key: i.photo for i in job.strip if i.photo},
         photos=tuple(photos(database(), job_id)),
     )
-
-
-@file_route(blueprint, "/photos", "application/json", PICTURES)
-def photo_in(job_id: str) -> Response:
-    """Keep a picture beside the job: re-encoded, without place, time or camera."""
-    from rugged_shield.formats.guarded import read_guarded
-    from rugged_shield.formats.photos import MAX_BYTES, clean_photo
-
-    request.max_content_length = MAX_BYTES + 1000
-    row_of(job_id)
-    kept = add_photo(database(), job_id, read_guarded(clean_photo, request.get_data()))
-    return Response(adapter(PhotoKept).dump_json(PhotoKept(kept)), mimetype="application/json")
-
-
-@file_route(blueprint, "/photos/<photo_id>", "image/jpeg")
-def photo_out(job_id: str, photo_id: str) -> Response:
-    """One picture as JPEG."""
-    return Response(photo(database(), job_id, photo_id), mimetype="image/jpeg")
-
-
-@file_route(blueprint, "/photos.zip", "application/zip")
-def photos_out(job_id: str) -> Response:
-    """All pictures of the job, to keep beside the job file."""
-    from rugged_shield.formats.photos import photos_zip
-
-    row_of(job_id)
-    return download(photos_zip(photos(database(), job_id)), "application/zip", "job-photos.zip")
 
 
 def _in_turn(items: tuple[StripItem, ...]) -> tuple[StripItem, ...]:

@@ -195,13 +195,6 @@ class StripView:
     photos: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class PhotoKept:
-    """A picture kept beside the job."""
-
-    id: str
-
-
 @dataclass(frozen=True, kw_only=True)
 class FaultWrite(Write):
     """A tap on the underside, in the drawing's own mm."""

@@ -42,6 +42,7 @@ from rugged_shield.core.job.edits import (
     take_reading,
     take_reading_back,
 )
+from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import OrderMark, underside_drawing
 from rugged_shield.core.tables.cautions import CAUTIONS
@@ -78,6 +79,7 @@ from rugged_shield.web.stations.tighten.views import (
     OverrideView,
     ReadingWrite,
     StageWrite,
+    StepNote,
     StepView,
     StepWrite,
     TakeBackWrite,
@@ -259,6 +261,7 @@ def tighten(job_id: str) -> TightenView:
         clocks=clocks_of(job, lines),
         warmth=field_view(job.use, "garage_c", "use"),
         overrides=_overrides(lines),
+        notes=_notes(lines),
         troubles=TROUBLES,
         cautions=CAUTIONS["ride"],
     )
@@ -285,6 +288,15 @@ def _overrides(lines: PlateRecord) -> tuple[OverrideView, ...]:
         OverrideView(at=e.at, reason=e.reason, missing=e.missing)
         for e in lines
         if isinstance(e, RiddenAnyway)
+    )
+
+
+def _notes(lines: PlateRecord) -> tuple[StepNote, ...]:
+    """What was kept at steps and still counts."""
+    return tuple(
+        StepNote(step=e.step, at=e.at, text=e.text, photo=e.photo, by=e.by)
+        for e in counting(lines)
+        if isinstance(e, Noted) and e.step
     )
 
 

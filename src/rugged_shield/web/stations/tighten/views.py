@@ -72,6 +72,17 @@ class OverrideView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class StepNote:
+    """A word or a picture that was kept at a step."""
+
+    step: str
+    at: str
+    text: str
+    photo: str
+    by: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class TightenView:
     """Order, cards, gates and steps of the plate in hand."""
 
@@ -93,6 +104,7 @@ class TightenView:
     clocks: tuple[LockerClock, ...]
     warmth: FieldView
     overrides: tuple[OverrideView, ...]
+    notes: tuple[StepNote, ...]
     troubles: dict[str, tuple[str, ...]]
     cautions: tuple[str, ...]
 
