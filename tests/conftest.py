@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import time
 from collections.abc import Iterator
 from importlib.resources import files
 from pathlib import Path
@@ -16,6 +17,7 @@ from hypothesis import settings
 from rugged_shield.core.job import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
+from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
 from rugged_shield.store import Database
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import create_app
@@ -127,3 +129,30 @@ def client(app_folder: Path, demo_database: Path) -> Iterator[Client]:
     app = create_app(app_folder)
     yield Client(app.test_client())
     app.extensions["rugged_shield_db"].close()
+
+
+@pytest.fixture
+def bench(app_folder: Path) -> Iterator[Client]:
+    """The application with its three simulated instruments."""
+    running = serve_simulators()
+    links = tuple(Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items())
+    tray = Tray((*links, Link("spare", "scale", "spare scale", "socket://127.0.0.1:9", False)))
+    app = create_app(app_folder, tray=tray)
+    load_demo(app.extensions["rugged_shield_db"])
+    tray.start()
+    yield Client(app.test_client())
+    tray.stop()
+    running.stop()
+    app.extensions["rugged_shield_db"].close()
+
+
+def stands(client: Client, key: str, value: float) -> None:
+    """Waits until an instrument stands still at a value."""
+    end = time.monotonic() + 20
+    while time.monotonic() < end:
+        states = client.flask.get("/api/instruments").get_json()["instruments"]
+        one = next(s for s in states if s["key"] == key)
+        if one["state"] == "stable" and abs(float(one["shown"]) - value) < 0.2:
+            return
+        time.sleep(0.05)
+    raise AssertionError(f"{key} never stood still at {value}")

@@ -266,3 +266,23 @@ def test_all_simulators_through_the_tray() -> None:
     finally:
         tray.stop()
         running.stop()
+
+
+def test_a_pull_is_recorded_once(wired: tuple[Wire, Link]) -> None:
+    """As long as it rests it is the same pull, however many lines it sends."""
+    wire, link = wired
+    wire.send(line(18.2, 1))
+    until("stable", lambda: link.state().state == "stable")
+    taken, rest = link.take_once("kg")
+    assert taken.text == "18.2 kg"
+    assert link.take_once("kg")[1] == rest, "until it is recorded it may be asked for again"
+    link.spend(rest)
+    wire.send(line(18.3, 2))
+    until("again", lambda: link.state().shown == "18.3")
+    with pytest.raises(InputError, match="recorded already"):
+        link.take_once("kg")
+    wire.send(line(5.0, 3, stable=False))
+    until("moves", lambda: link.state().state == "settling")
+    wire.send(line(18.3, 4))
+    until("stable again", lambda: link.state().state == "stable")
+    assert link.take_once("kg")[1] == rest + 1

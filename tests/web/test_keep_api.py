@@ -234,7 +234,7 @@ def test_the_sheet_to_hand_over_says_it_all(client: Client) -> None:
 def test_the_trail_roll_fits_a_pocket(client: Client) -> None:
     words, (wide, high) = words_of(client, "roll.pdf")
     assert "Trail roll" in words
-    assert "M8 x 35" in words
+    assert "M8 × 35" in words
     assert (round(wide / 72 * 25.4), round(high / 72 * 25.4)) == (105, 148)
 
 

@@ -4,19 +4,14 @@ from __future__ import annotations
 
 import io
 import math
-import time
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import ezdxf
 import pytest
 from PIL import Image
 
-from rugged_shield.demo import DEMO_JOBS, load_demo
-from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
-from rugged_shield.web import create_app
-from tests.conftest import Client
+from rugged_shield.demo import DEMO_JOBS
+from tests.conftest import Client, stands
 
 BIKE = {"layout": "single", "name": "Own single", "wheelbase": "1480", "clearance": "11 in"}
 
@@ -281,36 +276,10 @@ def test_a_pasted_list_joints_on_mounts_and_conditions(client: Client) -> None:
     client.field("choosing", f"candidates.alu5.joints.{key}.when", "on sundays", status=422)
 
 
-@pytest.fixture
-def bench(app_folder: Path) -> Iterator[Client]:
-    """The application with its three simulated instruments."""
-    running = serve_simulators()
-    links = tuple(Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items())
-    tray = Tray((*links, Link("spare", "scale", "spare scale", "socket://127.0.0.1:9", False)))
-    app = create_app(app_folder, tray=tray)
-    load_demo(app.extensions["rugged_shield_db"])
-    tray.start()
-    yield Client(app.test_client())
-    tray.stop()
-    running.stop()
-    app.extensions["rugged_shield_db"].close()
-
-
-def stable(client: Client, key: str, value: float) -> None:
-    end = time.monotonic() + 20
-    while time.monotonic() < end:
-        states = client.flask.get("/api/instruments").get_json()["instruments"]
-        one = next(s for s in states if s["key"] == key)
-        if one["state"] == "stable" and abs(float(one["shown"]) - value) < 0.2:
-            return
-        time.sleep(0.05)
-    raise AssertionError(f"{key} never stood still at {value}")
-
-
 def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
-    stable(bench, "calliper", 0.0)
+    stands(bench, "calliper", 0.0)
     bench.flask.post("/api/instruments/calliper/put", json={"text": "7,31"})
-    stable(bench, "calliper", 7.31)
+    stands(bench, "calliper", 7.31)
     taken = bench.flask.post("/api/instruments/calliper/take", json={"unit": "mm"}).get_json()
     assert taken["resolution"] == pytest.approx(0.01)
     body = {k: taken[k] for k in ("instrument", "resolution", "at")}
@@ -318,7 +287,7 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
     mount = bench.get("/choosing/survey")["mounts"][0]
     field = next(f for f in mount["rest"] if f["path"].endswith("thread_end_mm"))
     assert field["note_metric"].startswith("measured, calliper, simulated")
-    stable(bench, "calliper", 7.31)
+    stands(bench, "calliper", 7.31)
     wrong = bench.flask.post("/api/instruments/calliper/take", json={"unit": "kg"})
     assert wrong.status_code == 422
     assert "reads in mm, this field is in kg" in wrong.get_json()["error"]["message"]
@@ -340,7 +309,7 @@ def test_a_reading_goes_into_a_field_with_its_origin(bench: Client) -> None:
 def test_what_cannot_be_put_on_a_scale_is_said(
     bench: Client, text: str, field: str, said: str
 ) -> None:
-    stable(bench, "scale", 0.0)
+    stands(bench, "scale", 0.0)
     answer = bench.flask.post("/api/instruments/scale/put", json={"text": text})
     assert answer.status_code == 422
     error = answer.get_json()["error"]
@@ -348,9 +317,9 @@ def test_what_cannot_be_put_on_a_scale_is_said(
 
 
 def test_a_load_is_put_on_in_any_unit_of_mass(bench: Client) -> None:
-    stable(bench, "scale", 0.0)
+    stands(bench, "scale", 0.0)
     assert bench.flask.post("/api/instruments/scale/put", json={"text": "20 lb"}).status_code == 200
-    stable(bench, "scale", 20 * 0.45359237)
+    stands(bench, "scale", 20 * 0.45359237)
 
 
 def test_an_opening_is_asked_for_in_a_riders_words(client: Client) -> None:

@@ -10,7 +10,7 @@ from icalendar import Calendar
 from pypdfium2 import PdfDocument
 
 from rugged_shield.core.survey import SHEETS_MM
-from tests.conftest import Client
+from tests.conftest import Client, stands
 
 JOB = "half-fitted"
 MM = 72 / 25.4
@@ -91,17 +91,42 @@ def test_a_locker_that_cures_shows_on_the_list_and_in_the_calendar(client: Clien
     """At its minute, not at its day; over when it is over."""
     view = client.get("/half-fitted/tighten")
     lockered = {c["joint"]: c["until"] for c in view["clocks"] if c["kind"] == "cure"}
-    listed = {j["id"]: j for j in client.get("")["jobs"]}
-    assert listed["half-fitted"]["cures_until"] == "", "the demo's were torqued long ago"
+    assert client.jobs()["half-fitted"]["cures_until"] == "", "the demo's were torqued long ago"
     joint = next(c["card"]["joint"] for c in view["cards"] if c["card"]["joint"] in lockered)
     seq = next(c for c in view["cards"] if c["card"]["joint"] == joint)["history"][-1]["seq"]
     client.post("/half-fitted/tighten/take-back", seq=seq, reason="once more")
     client.post("/half-fitted/tighten/reading", joint=joint, text="", clicked=True)
     clocks = client.get("/half-fitted/tighten")["clocks"]
     until = next(c["until"] for c in clocks if c["joint"] == joint and c["kind"] == "cure")
-    line = next(j for j in client.get("")["jobs"] if j["id"] == "half-fitted")
-    assert line["cures_until"] == until
+    assert client.jobs()["half-fitted"]["cures_until"] == until
     ics = client.flask.get("/api/jobs/half-fitted/keep/due.ics").get_data(as_text=True)
     made = Calendar.from_ical(ics)
     (cure,) = [e for e in made.walk("VEVENT") if "holds" in str(e["summary"])]
     assert cure.decoded("dtstart").isoformat() == until
+
+
+def test_a_linked_wrenchs_reading_goes_to_the_joint_that_is_next(bench: Client) -> None:
+    """Once: the same pull is not the next joint's; and to another joint where it is named."""
+
+    def pull(torque: str) -> None:
+        bench.flask.post("/api/instruments/wrench/put", json={"text": "0"})
+        stands(bench, "wrench", 0.0)
+        bench.flask.post("/api/instruments/wrench/put", json={"text": torque})
+        stands(bench, "wrench", float(torque))
+
+    before = bench.get(f"/{JOB}/tighten")
+    joint = before["next_joint"]
+    assert joint
+    pull("17")
+    said = bench.post(f"/{JOB}/tighten/wrench", override="they are all started")
+    assert "torqued to" in said["words"]
+    after = bench.get(f"/{JOB}/tighten")
+    card = next(c for c in after["cards"] if c["card"]["joint"] == joint)
+    assert card["history"][-1]["torque"]["value"] == pytest.approx(17.0, abs=0.3)
+    twice = bench.post(f"/{JOB}/tighten/wrench", 422, override="they are all started")
+    assert "recorded already" in twice["error"]["message"]
+    other = next(c["card"]["joint"] for c in after["cards"] if c["card"]["joint"] != joint)
+    pull("15")
+    bench.post(f"/{JOB}/tighten/wrench", joint=other, override="they are all started")
+    found = next(c for c in bench.get(f"/{JOB}/tighten")["cards"] if c["card"]["joint"] == other)
+    assert found["history"][-1]["torque"]["value"] == pytest.approx(15.0, abs=0.3)

@@ -34,6 +34,14 @@ export const takeReading = canWait(
       ),
 );
 
+/** The reading that the linked wrench shows, to a joint or to the one that is next. */
+export const fromWrench =
+  (body: Body<"WrenchWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/wrench", { ...at(job_id), body: { ...base, ...body } }),
+    );
+
 /** Take a reading back; both lines stay in the record. */
 export const takeBack = canWait(
   "reading taken back",

@@ -161,6 +161,7 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
     step("full:a1", "full", "Torque joint 1", { setting: figure("setting", "18.0 N·m") }),
   ],
   at: 0,
+  next_joint: "a1",
   minutes: 40,
   taken_min: 0,
   stages: { stiff: "Stiff points" },

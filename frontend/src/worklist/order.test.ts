@@ -17,6 +17,7 @@ const job = (id: string, more: Partial<JobSummary>): JobSummary => ({
   act_at: "survey",
   due_verdict: "sound",
   stations: [],
+  cures_until: "",
   pending: false,
   trouble: "",
   ...more,

@@ -10,18 +10,18 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from rugged_shield.core.assess.kit import ToBuy
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, marked_text
 
 
 def _row(item: ToBuy) -> list[object]:
-    words = f"<b>{latin(item.what)}</b>"
+    words = f"<b>{marked_text(item.what)}</b>"
     if item.or_else:
-        words += f"<br/>or {latin(', '.join(item.or_else))}"
+        words += f"<br/>or {marked_text(', '.join(item.or_else))}"
     joints = f"joint {', '.join(map(str, item.joints))} · " if item.joints else ""
     return [
         Box(False),
         Paragraph(str(item.count), BOLD),
-        [Paragraph(words, PLAIN), Paragraph(latin(f"{joints}{item.why}"), SMALL)],
+        [Paragraph(words, PLAIN), Paragraph(marked_text(f"{joints}{item.why}"), SMALL)],
     ]
 
 
@@ -40,7 +40,7 @@ def buy_slip(title: str, items: tuple[ToBuy, ...]) -> bytes:
         author="Rugged Shield",
         invariant=1,
     )
-    story: list[Flowable] = [Paragraph(latin(f"To buy: {title}"), BOLD), Spacer(1, 2 * mm)]
+    story: list[Flowable] = [Paragraph(marked_text(f"To buy: {title}"), BOLD), Spacer(1, 2 * mm)]
     if items:
         table = Table([_row(i) for i in items], colWidths=[8 * mm, 8 * mm, 75 * mm])
         table.setStyle(

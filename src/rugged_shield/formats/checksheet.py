@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from rugged_shield.core.survey import SHEETS_MM
-from rugged_shield.formats.paper import latin_plain
+from rugged_shield.formats.paper import BOLD_FACE, FACE, plain_text
 
 PAGES: dict[str, tuple[float, float]] = {"a4": A4, "letter": LETTER}
 BAR_MM = 100.0
@@ -33,11 +33,11 @@ def check_sheet(paper: str) -> bytes:
     canvas.setLineWidth(LINE_MM * mm)
     # The stroke lies inside: its outer edge is the frame's size.
     canvas.rect(x + inset, y + inset, wide - 2 * inset, high - 2 * inset)
-    canvas.setFont("Helvetica-Bold", 16)
+    canvas.setFont(BOLD_FACE, 16)
     canvas.drawCentredString(page[0] / 2, y + high - 16 * mm, "TOP: to the front of the bike")
-    canvas.setFont("Helvetica", 10)
+    canvas.setFont(FACE, 10)
     for i, words in enumerate(SAYS):
-        canvas.drawString(x + 12 * mm, y + high - (30 + 6 * i) * mm, latin_plain(words))
+        canvas.drawString(x + 12 * mm, y + high - (30 + 6 * i) * mm, plain_text(words))
     canvas.setLineWidth(0.5 * mm)
     left, at = (page[0] - BAR_MM * mm) / 2, y + 20 * mm
     canvas.line(left, at, left + BAR_MM * mm, at)

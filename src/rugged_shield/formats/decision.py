@@ -42,7 +42,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.core.weighup import cover_below, map_drawing
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.kitlist import safe_cell
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
 from rugged_shield.formats.stepsheet import CAUTION
 
 ESTIMATES = (
@@ -114,12 +114,12 @@ def _columns(job: Job, chosen: str) -> list[list[str]]:
 def _table(job: Job, keys: list[str]) -> Table:
     weighed = _plates(job, keys)
     head: list[object] = [Paragraph("", BOLD)]
-    head += [Paragraph(latin(job.as_entered(k).plate.name), BOLD) for k in keys]
+    head += [Paragraph(marked_text(job.as_entered(k).plate.name), BOLD) for k in keys]
     rows: list[list[object]] = [head]
     rows.append([Paragraph("Verdict", SMALL), *(Paragraph(w.verdict, SMALL) for w in weighed)])
     for key in _KEYS:
-        cells = [Paragraph(latin(w.figures[key].metric), SMALL) for w in weighed]
-        rows.append([Paragraph(latin(weighed[0].figures[key].label), SMALL), *cells])
+        cells = [Paragraph(marked_text(w.figures[key].metric), SMALL) for w in weighed]
+        rows.append([Paragraph(marked_text(weighed[0].figures[key].label), SMALL), *cells])
     width = (182 - 36) / len(keys)
     table = Table(rows, colWidths=[36 * mm, *([width * mm] * len(keys))])
     table.setStyle(
@@ -153,11 +153,11 @@ def _pictures(job: Job, key: str) -> Table:
             f"{entered(asked.energy_j, 'J')} asked"
         )
     except InputError as error:
-        right = Paragraph(latin(f"No strike map: {error.message}"), PLAIN)
+        right = Paragraph(marked_text(f"No strike map: {error.message}"), PLAIN)
         words = "Strike map"
     captions = [
         Paragraph("Bare share of each vital, %, over the profile's mix; darker is barer", SMALL),
-        Paragraph(latin(f"{words}; darker is less"), SMALL),
+        Paragraph(marked_text(f"{words}; darker is less"), SMALL),
     ]
     return Table([[left, right], captions], colWidths=[91 * mm, 91 * mm])
 
@@ -202,19 +202,19 @@ def decision_pdf(job: Job) -> bytes:
     )
     priorities = ", ".join(f"{c.name} {c.weight:g}" for c in criteria_of(job) if c.weight)
     story: list[Flowable] = [
-        Paragraph(latin(f"{job.title}"), TITLE),
-        Paragraph(f"{state}: <b>{latin(plate.name)}</b>", PLAIN),
-        Paragraph(latin(f"{job.bike.name} · {job.use.profile} · why: {why}"), PLAIN),
+        Paragraph(marked_text(f"{job.title}"), TITLE),
+        Paragraph(f"{state}: <b>{marked_text(plate.name)}</b>", PLAIN),
+        Paragraph(marked_text(f"{job.bike.name} · {job.use.profile} · why: {why}"), PLAIN),
         Spacer(1, 1.5 * mm),
         _table(job, tables[0]),
         Spacer(1, 1.5 * mm),
         _pictures(job, key),
-        *(Paragraph(latin(words), PLAIN) for words in _sure(job)),
-        Paragraph(latin(f"Priorities: {priorities}. Gates: {gates}."), PLAIN),
-        *(Paragraph(latin(f"{f.verdict}: {f.text}"), SMALL) for f in weighed.findings[:8]),
+        *(Paragraph(marked_text(words), PLAIN) for words in _sure(job)),
+        Paragraph(marked_text(f"Priorities: {priorities}. Gates: {gates}."), PLAIN),
+        *(Paragraph(marked_text(f"{f.verdict}: {f.text}"), SMALL) for f in weighed.findings[:8]),
         Spacer(1, 1 * mm),
-        Paragraph(latin("Assumed: " + " ".join(assumed)), SMALL),
-        Paragraph(latin(f"{ESTIMATES} {CAUTION}"), SMALL),
+        Paragraph(marked_text("Assumed: " + " ".join(assumed)), SMALL),
+        Paragraph(marked_text(f"{ESTIMATES} {CAUTION}"), SMALL),
     ]
     pages: list[Flowable] = [KeepInFrame(182 * mm, 270 * mm, story, mode="shrink")]
     for keys in tables[1:]:

@@ -7,7 +7,7 @@ from reportlab.platypus import Flowable
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.formats.paper import latin_plain
+from rugged_shield.formats.paper import BOLD_FACE, plain_text
 
 _WIDTH = {
     "outline": 1.0,
@@ -38,17 +38,29 @@ _GREY = {
 
 
 class DrawingBox(Flowable):
-    """A drawing as large as fits into a width and height, points."""
+    """A drawing as large as fits into a width and height, points; what leaves it is cut off.
 
-    def __init__(self, drawing: Drawing, width: float, height: float) -> None:
+    ``without``: kinds of marks that are not written; ``size``: of the others' letters, points.
+    """
+
+    def __init__(
+        self,
+        drawing: Drawing,
+        width: float,
+        height: float,
+        without: tuple[str, ...] = ("word",),
+        size: float = 6.0,
+    ) -> None:
         super().__init__()
-        self.drawing = drawing
-        self.width, self.height = width, height
+        self.drawing, self.without, self.size = drawing, without, size
         self.scale = min(width / drawing.width, height / drawing.height)
+        self.width, self.height = width, height
+        self.hAlign = "CENTER"
 
     def _at(self, x: float, y: float) -> tuple[float, float]:
         d = self.drawing
-        return (x - d.x) * self.scale, self.height - (y - d.y) * self.scale
+        left = (self.width - d.width * self.scale) / 2
+        return left + (x - d.x) * self.scale, self.height - (y - d.y) * self.scale
 
     def _style(self, weight: str, fill: str) -> tuple[int, int]:
         self.canv.setLineWidth(_WIDTH.get(weight, 0.5))
@@ -61,6 +73,9 @@ class DrawingBox(Flowable):
     def draw(self) -> None:
         """Paths, circles, marks, in their order."""
         self.canv.saveState()
+        frame = self.canv.beginPath()
+        frame.rect(0, 0, self.width, self.height)
+        self.canv.clipPath(frame, stroke=0, fill=0)
         for shape in self.drawing.paths:
             stroke, fill = self._style(shape.weight, shape.fill)
             path = self.canv.beginPath()
@@ -74,14 +89,15 @@ class DrawingBox(Flowable):
             stroke, fill = self._style(circle.weight, circle.fill)
             x, y = self._at(circle.cx, circle.cy)
             self.canv.circle(x, y, circle.r * self.scale, stroke=stroke, fill=fill)
-        self.canv.setFont("Helvetica-Bold", 6)
+        size = self.size
+        self.canv.setFont(BOLD_FACE, size)
         for mark in self.drawing.marks:
-            if mark.kind != "word":
-                text = latin_plain(in_system(mark.text))
+            if mark.kind not in self.without:
+                text = plain_text(in_system(mark.text))
                 x, y = self._at(mark.x, mark.y)
-                half = self.canv.stringWidth(text, "Helvetica-Bold", 6) / 2 + 1
+                half = self.canv.stringWidth(text, BOLD_FACE, size) / 2 + 1
                 self.canv.setFillColor(colors.white)
-                self.canv.rect(x - half, y - 3.2, 2 * half, 6.6, stroke=0, fill=1)
+                self.canv.rect(x - half, y - 0.55 * size, 2 * half, 1.1 * size, stroke=0, fill=1)
                 self.canv.setFillColor(colors.black)
-                self.canv.drawCentredString(x, y - 2, text)
+                self.canv.drawCentredString(x, y - 0.35 * size, text)
         self.canv.restoreState()

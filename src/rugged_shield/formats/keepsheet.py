@@ -11,7 +11,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
 from rugged_shield.formats.stepsheet import CAUTION
 
 
@@ -47,8 +47,8 @@ class HandOver:
 
 def _table(rows: list[list[str]], widths: list[float]) -> Table:
     head, *body = rows
-    cells = [[Paragraph(latin(h), BOLD) for h in head]]
-    cells += [[Paragraph(latin(c), PLAIN) for c in row] for row in body]
+    cells = [[Paragraph(marked_text(h), BOLD) for h in head]]
+    cells += [[Paragraph(marked_text(c), PLAIN) for c in row] for row in body]
     table = Table(cells, colWidths=[w * mm for w in widths], repeatRows=1)
     table.setStyle(
         TableStyle(
@@ -68,8 +68,8 @@ def _list(title: str, lines: tuple[str, ...], none: str) -> list[Flowable]:
     said = lines or (none,)
     return [
         Spacer(1, 3 * mm),
-        Paragraph(latin(title), BOLD),
-        *(Paragraph(latin(f"· {line}"), PLAIN) for line in said),
+        Paragraph(marked_text(title), BOLD),
+        *(Paragraph(marked_text(f"· {line}"), PLAIN) for line in said),
     ]
 
 
@@ -106,9 +106,11 @@ def hand_over_sheet(said: HandOver) -> bytes:
         for j in said.joints
     ]
     story: list[Flowable] = [
-        Paragraph(latin(said.title), TITLE),
-        Paragraph(latin(" · ".join(w for w in (said.customer, said.bike, said.plate) if w)), PLAIN),
-        Paragraph(latin(said.fitted), PLAIN),
+        Paragraph(marked_text(said.title), TITLE),
+        Paragraph(
+            marked_text(" · ".join(w for w in (said.customer, said.bike, said.plate) if w)), PLAIN
+        ),
+        Paragraph(marked_text(said.fitted), PLAIN),
         Spacer(1, 3 * mm),
         _table(rows, [8, 34, 40, 30, 24, 24, 22]),
         *_list("Changed against its maker's sheet", said.deviations, "nothing"),
@@ -117,7 +119,7 @@ def hand_over_sheet(said: HandOver) -> bytes:
         *_list("What is due next", said.due, "not known: the plate is not fitted yet"),
         *_list("What happened since", said.history, "nothing told yet"),
         Spacer(1, 4 * mm),
-        Paragraph(latin(CAUTION), SMALL),
+        Paragraph(marked_text(CAUTION), SMALL),
     ]
     return _build(A4, 14, said.title, story)
 
@@ -135,8 +137,8 @@ def pocket_sheet(bike: str, plate: str, rows: tuple[RollRow, ...], tools: tuple[
     """What to carry, at pocket size (A6): spares by joint, tools of the roll."""
     table = [["", "Carry", "for joint"], *([r.count, r.what, r.joints] for r in rows)]
     story: list[Flowable] = [
-        Paragraph(latin("Trail roll"), TITLE),
-        Paragraph(latin(f"{bike} · {plate}"), SMALL),
+        Paragraph(marked_text("Trail roll"), TITLE),
+        Paragraph(marked_text(f"{bike} · {plate}"), SMALL),
         Spacer(1, 2 * mm),
         _table(table, [10, 58, 20]),
         *_list("Tools", tools, "none: nothing is screwed on"),

@@ -11,7 +11,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from rugged_shield.core.survey import StripItem
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
 
 _COLUMNS = 2
 
@@ -28,14 +28,14 @@ class BagHead:
 def _label(head: BagHead, item: StripItem) -> list[object]:
     size = f"{item.count} × {item.thread}".strip(" ×") if item.thread else f"{item.count} pieces"
     lines = [
-        Paragraph(latin(item.name), BOLD),
-        Paragraph(latin(f"{size} · {item.kind}"), PLAIN),
+        Paragraph(marked_text(item.name), BOLD),
+        Paragraph(marked_text(f"{size} · {item.kind}"), PLAIN),
     ]
     if item.where:
-        lines.append(Paragraph(latin(item.where), PLAIN))
+        lines.append(Paragraph(marked_text(item.where), PLAIN))
     if item.note:
-        lines.append(Paragraph(latin(item.note), SMALL))
-    lines.append(Paragraph(latin(f"{head.bike} · {head.plate} · off on {head.date}"), SMALL))
+        lines.append(Paragraph(marked_text(item.note), SMALL))
+    lines.append(Paragraph(marked_text(f"{head.bike} · {head.plate} · off on {head.date}"), SMALL))
     return list(lines)
 
 
@@ -55,8 +55,8 @@ def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
     )
     cells = [_label(head, item) for item in items if item.keeping == "into the stock bag"]
     story: list[Flowable] = [
-        Paragraph(latin(f"Stock bag: {head.bike}"), TITLE),
-        Paragraph(latin(f"{head.plate} · {len(cells)} labels"), PLAIN),
+        Paragraph(marked_text(f"Stock bag: {head.bike}"), TITLE),
+        Paragraph(marked_text(f"{head.plate} · {len(cells)} labels"), PLAIN),
         Spacer(1, 3 * mm),
     ]
     if cells:
@@ -76,7 +76,7 @@ def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
         story.append(table)
     else:
         story.append(
-            Paragraph(latin("Nothing is marked “into the stock bag” on the list yet."), PLAIN)
+            Paragraph(marked_text("Nothing is marked “into the stock bag” on the list yet."), PLAIN)
         )
     document.build(story)
     return out.getvalue()

@@ -1,4 +1,4 @@
-"""What all printed sheets share: faces, and text that the built-in faces can set."""
+"""What all printed sheets share: faces that ship with the printer's library, text, boxes."""
 
 from __future__ import annotations
 
@@ -6,42 +6,43 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable
 
 from rugged_shield.core.amounts import in_both
 
-PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8.5, leading=10.5)
-SMALL = ParagraphStyle("small", parent=PLAIN, fontSize=7.5, leading=9)
-BOLD = ParagraphStyle("bold", parent=PLAIN, fontName="Helvetica-Bold")
-TITLE = ParagraphStyle("title", parent=BOLD, fontSize=15, leading=19)
+FACE, BOLD_FACE = "Vera", "VeraBd"
+"""Faces that have ×, −, ≤, quotation marks and the letters of Europe's names."""
+_PLAIN_FACE = TTFont(FACE, "Vera.ttf")
+pdfmetrics.registerFont(_PLAIN_FACE)
+pdfmetrics.registerFont(TTFont(BOLD_FACE, "VeraBd.ttf"))
+pdfmetrics.registerFontFamily(FACE, normal=FACE, bold=BOLD_FACE, italic=FACE, boldItalic=BOLD_FACE)
+_KNOWN = _PLAIN_FACE.face.charToGlyph
+
+PLAIN = ParagraphStyle("plain", fontName=FACE, fontSize=7.5, leading=9.8)
+SMALL = ParagraphStyle("small", parent=PLAIN, fontSize=6.6, leading=8.4)
+BOLD = ParagraphStyle("bold", parent=PLAIN, fontName=BOLD_FACE)
+TITLE = ParagraphStyle("title", parent=BOLD, fontSize=14, leading=18)
 
 
-def latin_plain(text: str) -> str:
-    """Text for the built-in PDF faces, drawn as it is: what they lack is written out."""
-    text = in_both(text)
-    for mark, words in (
-        ("×", "x"),
-        ("−", "-"),
-        ("≤", "<="),
-        ("→", "to"),
-        ("“", '"'),
-        ("”", '"'),
-    ):
-        text = text.replace(mark, words)
-    return text.encode("latin-1", "replace").decode("latin-1")
+def plain_text(text: str) -> str:
+    """Text for the sheets' faces, drawn as it is; a letter that they lack is shown as missing."""
+    text = in_both(text).replace("→", "to")
+    return "".join(c if ord(c) in _KNOWN or c in "\n\t" else "?" for c in text)
 
 
-def latin(text: str) -> str:
+def marked_text(text: str) -> str:
     """The same for paragraphs, its marks escaped."""
-    return escape(latin_plain(text))
+    return escape(plain_text(text))
 
 
 class Box(Flowable):
     """A box to tick, crossed when the step is done."""
 
-    def __init__(self, done: bool) -> None:
+    def __init__(self, done: bool, size_mm: float = 5.0) -> None:
         super().__init__()
-        self.width = self.height = 5 * mm
+        self.width = self.height = size_mm * mm
         self.done = done
 
     def draw(self) -> None:

@@ -12,7 +12,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, Tabl
 
 from rugged_shield.core.amounts import show
 from rugged_shield.core.tighten import Plan, Step
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, latin
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, marked_text
 
 CAUTION = (
     "Support the bike so that it cannot fall. The bike maker's service manual and the plate's "
@@ -36,23 +36,23 @@ class SheetHead:
 
 
 def _row(step: Step, done: bool) -> list[object]:
-    what = f"<b>{latin(step.title)}</b>"
+    what = f"<b>{marked_text(step.title)}</b>"
     if step.where:
-        what += f"<br/>{latin(step.where)}"
+        what += f"<br/>{marked_text(step.where)}"
     if step.kind == "task" and step.text:
-        what += f"<br/>{latin(step.text)}"
-    with_what = latin(" · ".join(p for p in (step.tool, step.hardware) if p))
+        what += f"<br/>{marked_text(step.text)}"
+    with_what = marked_text(" · ".join(p for p in (step.tool, step.hardware) if p))
     torque = ""
     if step.setting_nm is not None:
         metric, us = show(step.setting_nm, "N·m"), show(step.setting_nm, "N·m", "us")
-        torque = f"<b>{latin(metric)}</b><br/>{latin(us)}"
+        torque = f"<b>{marked_text(metric)}</b><br/>{marked_text(us)}"
     minds = " ".join(p for p in (step.treatment, step.caution) if p)
     return [
         Paragraph(str(step.number), BOLD),
         Paragraph(what, PLAIN),
         Paragraph(with_what, SMALL),
         Paragraph(torque, PLAIN),
-        Paragraph(latin(minds), SMALL),
+        Paragraph(marked_text(minds), SMALL),
         Box(done),
     ]
 
@@ -88,12 +88,17 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
     )
     document.build(
         [
-            Paragraph(latin(head.title), TITLE),
-            Paragraph(latin(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), PLAIN),
-            *(Paragraph(latin(f"Owed: {words}"), BOLD) for words in head.owed),
-            *(Paragraph(latin(f"Ridden all the same: {words}"), BOLD) for words in head.ridden),
+            Paragraph(marked_text(head.title), TITLE),
+            Paragraph(
+                marked_text(f"{head.bike} · {head.plate} · about {plan.minutes:.0f} min"), PLAIN
+            ),
+            *(Paragraph(marked_text(f"Owed: {words}"), BOLD) for words in head.owed),
+            *(
+                Paragraph(marked_text(f"Ridden all the same: {words}"), BOLD)
+                for words in head.ridden
+            ),
             Spacer(1, 3 * mm),
-            Paragraph(latin(CAUTION), SMALL),
+            Paragraph(marked_text(CAUTION), SMALL),
             Spacer(1, 3 * mm),
             table,
         ]

@@ -13,7 +13,7 @@ from reportlab.pdfgen.canvas import Canvas
 from rugged_shield.core.assess.fitup import Template
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.formats.paper import latin_plain
+from rugged_shield.formats.paper import BOLD_FACE, FACE, plain_text
 
 PAPERS: dict[str, tuple[float, float]] = {"a4": A4, "letter": LETTER}
 MARGIN_MM = 12.0
@@ -94,7 +94,7 @@ def _pattern(canvas: Canvas, template: Template) -> None:
 
 def _numbers(canvas: Canvas, template: Template, tiles: _Tiles, left: float, top: float) -> None:
     """Numbers of screws and angles of folds, upright on the page."""
-    canvas.setFont("Helvetica-Bold", 8)
+    canvas.setFont(BOLD_FACE, 8)
     said = [(s.at_mm, str(s.number)) for s in template.screws]
     said += [
         (
@@ -106,16 +106,16 @@ def _numbers(canvas: Canvas, template: Template, tiles: _Tiles, left: float, top
     for (x, y), words in said:
         at_x, at_y = x - left + 3.0, top - y + 3.0
         if 0 <= at_x <= tiles.wide - 4 and 0 <= at_y <= tiles.high - 4:
-            canvas.drawString(at_x * mm, at_y * mm, latin_plain(words))
+            canvas.drawString(at_x * mm, at_y * mm, plain_text(words))
 
 
 def _head(canvas: Canvas, template: Template, tile: str, page: tuple[float, float]) -> None:
     top = page[1] - MARGIN_MM * mm
-    canvas.setFont("Helvetica-Bold", 9)
-    canvas.drawString(MARGIN_MM * mm, top - 3 * mm, latin_plain(f"{template.title}: tile {tile}"))
-    canvas.setFont("Helvetica", 6.5)
+    canvas.setFont(BOLD_FACE, 9)
+    canvas.drawString(MARGIN_MM * mm, top - 3 * mm, plain_text(f"{template.title}: tile {tile}"))
+    canvas.setFont(FACE, 6.5)
     for i, line in enumerate(template.lines):
-        canvas.drawString(MARGIN_MM * mm, top - (6 + 2.8 * i) * mm, latin_plain(line))
+        canvas.drawString(MARGIN_MM * mm, top - (6 + 2.8 * i) * mm, plain_text(line))
 
 
 def _bar(canvas: Canvas, page: tuple[float, float]) -> None:
@@ -126,7 +126,7 @@ def _bar(canvas: Canvas, page: tuple[float, float]) -> None:
     for i in range(11):
         tall = 2.5 if i % 5 == 0 else 1.5
         canvas.line(x + i * 10 * mm, y, x + i * 10 * mm, y + tall * mm)
-    canvas.setFont("Helvetica", 7)
+    canvas.setFont(FACE, 7)
     canvas.drawString(x + (BAR_MM + 3) * mm, y, "100 mm: measure it before you cut")
     del page
 
@@ -154,7 +154,7 @@ def template_pdf(template: Template, paper: str) -> bytes:
     tiles = _tiles(template, page)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=page, invariant=1)
-    canvas.setTitle(latin_plain(f"{template.title}, template 1:1"))
+    canvas.setTitle(plain_text(f"{template.title}, template 1:1"))
     canvas.setAuthor("Rugged Shield")
     for row in range(tiles.rows):
         for column in range(tiles.columns):

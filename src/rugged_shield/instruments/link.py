@@ -64,6 +64,8 @@ class Link:
         self._trouble = ""
         self._bad = 0
         self._open = False
+        # How often it came to rest, and which of these was recorded: a pull counts once.
+        self._rest = self._spent = 0
         self._port: serial.SerialBase | None = None
         self._ending = threading.Event()
         self._times: deque[float] = deque(maxlen=FLOOD_PER_S)
@@ -125,6 +127,8 @@ class Link:
             if last is not None and reading.sequence == last.sequence:
                 self._trouble = "the same reading again: the instrument may hang"
                 return
+            if reading.stable and (last is None or not last.stable):
+                self._rest += 1
             self._reading, self._at, self._trouble = reading, now, ""
 
     def _bad_line(self, words: str) -> None:
@@ -200,6 +204,29 @@ class Link:
             now.step,
             datetime.now(UTC).isoformat(timespec="seconds"),
         )
+
+    def take_once(self, unit: str) -> tuple[Taken, int]:
+        """A stable reading that was not recorded yet, with the number to spend it by.
+
+        Raises InputError as ``take`` does, and for a reading that was recorded already.
+        """
+        taken = self.take(unit)
+        with self._lock:
+            rest, spent = self._rest, self._spent
+        if rest <= spent:
+            raise InputError(
+                "instrument",
+                taken.text,
+                "a new reading",
+                f"this reading of the {self.name} is recorded already",
+                "Pull the next one, or type the number.",
+            )
+        return taken, rest
+
+    def spend(self, rest: int) -> None:
+        """The reading of that number is recorded: it goes to nothing else."""
+        with self._lock:
+            self._spent = max(self._spent, rest)
 
     def put(self, value: float) -> None:
         """Tell a simulated instrument what is on it; a real one has hands for that."""

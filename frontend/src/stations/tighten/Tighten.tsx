@@ -16,6 +16,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { FromPaper } from "./FromPaper";
+import { FromWrench } from "./FromWrench";
 import { OpenRegister } from "./OpenRegister";
 import { OrderPanel } from "./OrderPanel";
 import { PhonePanel } from "./PhonePanel";
@@ -53,6 +54,7 @@ export function Tighten() {
         <GarageLink view={view} />
         <PhonePanel />
         {chosen && <Card key={chosen.card.joint} view={chosen} whole={view} />}
+        <FromWrench view={view} />
         <OrderPanel view={view} />
         <OpenRegister view={view} />
         <ReadyPanel view={view} />
@@ -100,6 +102,14 @@ function GarageLink({ view }: { view: TightenView }) {
         rel="noreferrer"
       >
         Print the steps
+      </a>
+      <a
+        className="inline-flex min-h-11 items-center text-act underline underline-offset-4"
+        href={`/api/jobs/${job}/tighten/cards.pdf`}
+        target="_blank"
+        rel="noreferrer"
+      >
+        Print two cards
       </a>
     </p>
   );

@@ -25,6 +25,7 @@ from rugged_shield.core.assess.tighten.draw_home import (
 from rugged_shield.core.assess.tighten.plan import (
     done_steps,
     hardware_words,
+    next_to_torque,
     plan_for,
     plan_joints,
     plan_of,
@@ -51,6 +52,7 @@ __all__ = [
     "hardware_words",
     "history_lines",
     "loosen",
+    "next_to_torque",
     "plan_for",
     "plan_joints",
     "plan_of",

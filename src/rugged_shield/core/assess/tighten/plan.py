@@ -142,6 +142,11 @@ def plan_of(job: Job, key: str) -> Plan:
     )
 
 
+def next_to_torque(plan: Plan, done: frozenset[str]) -> str:
+    """The joint whose final torque comes next in the plan; empty where all have theirs."""
+    return next((s.joint for s in plan.steps if s.kind == "full" and s.key not in done), "")
+
+
 def _without_far(done: set[str], joints: tuple[str, ...]) -> set[str]:
     """Ticks without those of the nuts on the ends of these joints."""
     starts = tuple(f"far:{joint}:" for joint in joints)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.tighten import plan_joints
-from rugged_shield.core.job import Candidate, Job, mounted
+from rugged_shield.core.job import Candidate, Job, mounted, place_of
+from rugged_shield.core.survey import OrderMark
 from rugged_shield.core.tighten import Plan, PlanJoint, TighteningSchool, against_order, schools_of
 
 
@@ -80,3 +81,13 @@ def order_choice(job: Job, plan: Plan) -> OrderChoice:
         starts=candidate.starts,
         by_hand=bool(candidate.order) and not any(s.taken for s in schools),
     )
+
+
+def order_marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
+    """Each joint with its turn, for a drawing from below."""
+    joints = {j.key: j for j in job.in_hand.joints}
+    marks = []
+    for place, key in enumerate(plan.joint_order, 1):
+        x, y = place_of(job.bike, joints[key])
+        marks.append(OrderMark(x, y, str(place), key, str(joints[key].number)))
+    return tuple(marks)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response
+from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import (
     JointAssessment,
@@ -11,7 +11,6 @@ from rugged_shield.core.assess.fitup import (
     section_of,
     stack_words,
 )
-from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import (
     card_of,
     clocks_of,
@@ -20,6 +19,7 @@ from rugged_shield.core.assess.tighten import (
     far_cards,
     history_lines,
     loosen,
+    next_to_torque,
     plan_of,
     reading_figure,
     ready_of,
@@ -34,7 +34,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job, Record, mounted, place_of
+from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits import (
     plate_path,
     read_field,
@@ -44,7 +44,7 @@ from rugged_shield.core.job.edits import (
 )
 from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Outcome
-from rugged_shield.core.survey import OrderMark, underside_drawing
+from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.troubles import TROUBLES
@@ -53,7 +53,6 @@ from rugged_shield.core.tighten import (
     STAGE_LABELS,
     STAGE_ORDER,
     JointState,
-    Plan,
     RiddenAnyway,
     Step,
     TorqueCard,
@@ -64,12 +63,10 @@ from rugged_shield.core.tighten import (
     started_check,
     started_refusal,
 )
-from rugged_shield.formats.stepsheet import SheetHead, step_sheet
-from rugged_shield.web.api import file_route, route
-from rugged_shield.web.downloads import download
+from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import now_iso, record, row_of
-from rugged_shield.web.stations.tighten.order import order_choice
+from rugged_shield.web.stations.tighten.order import order_choice, order_marks
 from rugged_shield.web.stations.tighten.views import (
     AnywayWrite,
     CardView,
@@ -181,15 +178,6 @@ def _step(
     return StepView(step, torque, setting, step.key in done, blocked, taken_min)
 
 
-def _marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
-    joints = {j.key: j for j in job.in_hand.joints}
-    marks = []
-    for place, key in enumerate(plan.joint_order, 1):
-        x, y = place_of(job.bike, joints[key])
-        marks.append(OrderMark(x, y, str(place), key, str(joints[key].number)))
-    return tuple(marks)
-
-
 def _cards(
     job: Job,
     states: dict[str, JointState],
@@ -243,11 +231,12 @@ def tighten(job_id: str) -> TightenView:
     return TightenView(
         plate=job.in_hand.plate.name,
         picked=bool(job.picked),
-        underside=underside_drawing(job.bike, None, posed.folded, order=_marks(job, plan)),
+        underside=underside_drawing(job.bike, None, posed.folded, order=order_marks(job, plan)),
         cards=tuple(cards),
         checks=tuple(started_check(s, stages, states) for s in STAGE_ORDER if s in stages.values()),
         steps=steps,
         at=next((i for i, s in enumerate(steps) if not s.done), len(steps)),
+        next_joint=next_to_torque(plan, done),
         minutes=plan.minutes,
         taken_min=sum(taken.values()),
         stages={s: STAGE_LABELS[s] for s in STAGE_ORDER if s in stages.values()},
@@ -304,25 +293,6 @@ def _manual(torque_nm: float | None) -> Figure | None:
     if torque_nm is None:
         return None
     return figure("manual", "Torque in the bike's manual", torque_nm, "N·m")
-
-
-@file_route(blueprint, "/steps.pdf", "application/pdf")
-def steps_on_paper(job_id: str) -> Response:
-    """The plan as a sheet to print."""
-    row = row_of(job_id)
-    job = row.job
-    plan = plan_of(job, job.in_hand.key)
-    owed = tuple(
-        f"joint {d.joint}, {d.instead_of}; {d.used} stands in" for d in debts_of(job) if d.owed
-    )
-    lines = of_plate(row.records, job.in_hand.key)
-    ridden = tuple(
-        f"{o.at[:16].replace('T', ' ')}, {o.reason} (missing: {'; '.join(o.missing)})"
-        for o in _overrides(lines)
-    )
-    head = SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed, ridden)
-    made = step_sheet(head, plan, done_steps(plan, lines))
-    return download(made, "application/pdf", "steps.pdf", inline=True)
 
 
 def _torque_read(job: Job, body: ReadingWrite) -> float:

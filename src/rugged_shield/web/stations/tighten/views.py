@@ -93,6 +93,7 @@ class TightenView:
     checks: tuple[StartedCheck, ...]
     steps: tuple[StepView, ...]
     at: int
+    next_joint: str
     minutes: float
     taken_min: float
     stages: dict[str, str]
@@ -123,6 +124,15 @@ class ReadingWrite(Write):
     override: Text = ""
     accepted: Text = ""
     clicked: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class WrenchWrite(Write):
+    """The linked wrench's reading to a joint; none named: the one that is next."""
+
+    joint: Text = ""
+    override: Text = ""
+    accepted: Text = ""
 
 
 @dataclass(frozen=True, kw_only=True)
