@@ -111,6 +111,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "substitutes": [],
         "order": [],
         "starts": [],
+        "dry_fit": False,
         "gaps": [],
         "changes": [],
     },

@@ -307,7 +307,7 @@ function Words({ step, close }: ExitProps) {
     if (await act(noteText({ text: words, photo, step: step.step.key }))) close();
   };
   return (
-    <div className="my-2 flex flex-wrap items-end gap-2 border-l-4 border-rule bg-sheet p-2">
+    <div className="my-2 grid gap-2 border-l-4 border-rule bg-sheet p-2 sm:grid-cols-2 sm:items-end">
       <Entry label={WORDS} value={text} onChange={setText} wide onEnter={() => void send()} />
       <PhotoPick words={photo ? "Another photo" : "With a photo"} took={setPhoto} />
       {photo && <img src={photoAt(job, photo)} alt="To be kept" className="max-h-28" />}

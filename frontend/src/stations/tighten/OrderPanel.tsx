@@ -2,6 +2,7 @@ import { takeOrder } from "../../api/fitup";
 import type { Schemas, TightenView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { SwitchField } from "../../parts/Field";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
@@ -58,6 +59,9 @@ export function OrderPanel({ view }: { view: TightenView }) {
           </li>
         ))}
       </ol>
+      <div className="mt-1">
+        <SwitchField field={order.dry_fit} label={order.dry_fit.label} />
+      </div>
       <Trouble words={trouble} />
     </section>
   );

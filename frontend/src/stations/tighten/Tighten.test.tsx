@@ -92,6 +92,7 @@ describe("the torque card", () => {
       against: ["Joint 1 comes before joint 2."],
       schools: [{ school, taken: false }],
       starts: [],
+      dry_fit: tightenView().order.dry_fit,
       by_hand: true,
     };
     const seen = show(tightenView({ order }));

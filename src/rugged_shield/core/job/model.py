@@ -74,7 +74,8 @@ class Candidate:
     ``order``: joints by key in the order in which they are torqued, ``starts``: in which they are
     started; empty: as the plan works it out, and as torqued.
     ``gaps``: to neighbours of the bike, as looked at with it on.
-    ``changes``: what was done to the plate against its sheet, or is to be.
+    ``changes``: what was done to the plate against its sheet, or is to be. ``dry_fit``: it is
+    hung once without locker before it is hung for good.
     """
 
     plate: Plate
@@ -87,6 +88,7 @@ class Candidate:
     starts: tuple[str, ...] = ()
     gaps: tuple[GapSeen, ...] = ()
     changes: tuple[Modification, ...] = ()
+    dry_fit: bool = False
 
     def __post_init__(self) -> None:
         fold(self.plate)

@@ -47,6 +47,7 @@ from rugged_shield.core.tighten.order import (
 )
 from rugged_shield.core.tighten.plan import (
     Plan,
+    PlanAround,
     PlanTask,
     Step,
     make_plan,
@@ -85,6 +86,7 @@ __all__ = [
     "LubricantInput",
     "LubricantResult",
     "Plan",
+    "PlanAround",
     "PlanJoint",
     "PlanNut",
     "PlanTask",

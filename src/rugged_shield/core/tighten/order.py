@@ -61,7 +61,7 @@ class PlanJoint:
     ``least_setting_nm``: below it the wrench says nothing.
     ``rank``: its place in an order that was chosen; ``start_rank``: in an order of starting.
     ``held_loose``: it is torqued after every other joint. ``screw_mm``: its screw's length.
-    ``far``: nuts on its end, tightened once it is torqued.
+    ``far``: nuts on its end, tightened once it is torqued. ``is_lockered``: a locker goes on it.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
 
@@ -86,6 +86,7 @@ class PlanJoint:
     held_loose: bool = False
     screw_mm: float = 0.0
     far: tuple[PlanNut, ...] = ()
+    is_lockered: bool = False
 
 
 def _apart_mm(a: PlanJoint, b: PlanJoint) -> float:

@@ -61,13 +61,26 @@ class Plan:
 
 @dataclass(frozen=True, kw_only=True)
 class PlanTask:
-    """Work on the plate before it hangs: a change to carry out, a piece's way to look at."""
+    """Work beside the joints: a change to carry out, a way to look at, a joint of the bike."""
 
     key: str
     title: str
     text: str
     caution: str
     minutes: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlanAround:
+    """Work around the joints: ``tasks`` before the plate hangs, ``closing`` when it is tight.
+
+    ``over_stock``: the stock plate stays on. ``hang``: what holds the plate and goes in first.
+    """
+
+    tasks: tuple[PlanTask, ...] = ()
+    closing: tuple[PlanTask, ...] = ()
+    over_stock: bool = False
+    hang: str = ""
 
 
 _PREPARE = (
@@ -143,6 +156,10 @@ def _task(
     )
 
 
+def _of_task(task: PlanTask, after: tuple[str, ...]) -> Step:
+    return _task(task.key, task.title, task.text, task.caution, task.minutes, after)
+
+
 _KIND_WORDS: dict[str, tuple[str, str, float]] = {
     "start": ("Start joint {n} by hand", "A few threads with the fingers; tighten nothing.", 1.0),
     "half": ("Draw joint {n} to half", "Half the torque, to draw the plate home evenly.", 1.0),
@@ -157,6 +174,11 @@ _KIND_WORDS: dict[str, tuple[str, str, float]] = {
 
 def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Step:
     title, text, minutes = _KIND_WORDS[kind]
+    if kind == "start" and joint.is_lockered:
+        text = (
+            "Old residue out of both threads, dry; shake the bottle, a drop on the screw. "
+            f"{text} Too much: wipe it off."
+        )
     if joint.stage == "isolators" and kind in ("half", "full"):
         text = (
             "By hand, the stud held: stop when the rubber begins to twist. A twisted or pinched "
@@ -256,9 +278,8 @@ _OF_STOCK = ("strip", "bag")
 """Tasks that fall away where the stock plate stays on."""
 
 
-def _graph(
-    joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...], over_stock: bool
-) -> list[Step]:
+def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
+    over_stock = around.over_stock
     steps: list[Step] = []
     last: tuple[str, ...] = ()
     for key, title, text, caution, minutes in _PREPARE:
@@ -266,8 +287,8 @@ def _graph(
             continue
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
-    for task in tasks:
-        steps.append(_task(task.key, task.title, task.text, task.caution, task.minutes, last))
+    for task in around.tasks:
+        steps.append(_of_task(task, last))
         last = (task.key,)
     brackets = chosen_sequence(tuple(j for j in joints if j.stage == "bracket"))
     for joint in brackets:
@@ -275,7 +296,8 @@ def _graph(
     if brackets:
         steps += _tightening(brackets, tuple(f"start:{j.key}" for j in brackets))
         last = (steps[-1].key,)
-    steps.append(_task(*_HANG, last))
+    key, title, text, caution, minutes = _HANG
+    steps.append(_task(key, title, f"{text} {around.hang}".strip(), caution, minutes, last))
     on_plate = tuple(j for j in joints if j.stage != "bracket")
     plate = chosen_sequence(on_plate)
     for joint in start_sequence(on_plate):
@@ -292,6 +314,9 @@ def _graph(
     for joint in plate:
         steps.append(_joint_step("verify", joint, last))
         last = (steps[-1].key,)
+    for task in around.closing:
+        steps.append(_of_task(task, last))
+        last = (task.key,)
     for key, title, text, caution, minutes in _AFTER:
         if over_stock and key in _OF_STOCK:
             continue
@@ -302,22 +327,20 @@ def _graph(
     return steps
 
 
-def make_plan(
-    joints: tuple[PlanJoint, ...], tasks: tuple[PlanTask, ...] = (), over_stock: bool = False
-) -> Plan:
+def make_plan(joints: tuple[PlanJoint, ...], around: PlanAround = PlanAround()) -> Plan:
     """Walk the precedence graph into one lawful order of steps.
 
     Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
     ``STAGE_ORDER`` (half, then full, crossing; where a chosen order mixes stages, all joints half
-    and then full in that order) → joints held loose → once round →
-    sweep → weigh → bag. ``over_stock``: the stock plate stays on.
+    and then full in that order) → joints held loose → once round → closing tasks →
+    sweep → weigh → bag.
 
     Raises InputError for a joint listed twice.
     """
     keys = [j.key for j in joints]
     if len(set(keys)) != len(keys):
         raise InputError("joints", ", ".join(keys), "each joint once")
-    drafted = _graph(joints, tasks, over_stock)
+    drafted = _graph(joints, around)
     rank = {step.key: i for i, step in enumerate(drafted)}
     by_key = {step.key: step for step in drafted}
     sorter = TopologicalSorter({step.key: step.after for step in drafted})

@@ -33,7 +33,7 @@ from rugged_shield.core.assess.tighten.plan import (
 )
 from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure, settling_cures
-from rugged_shield.core.assess.tighten.tasks import change_caution, plate_tasks
+from rugged_shield.core.assess.tighten.tasks import change_caution, plan_around
 
 __all__ = [
     "DrawHome",
@@ -53,10 +53,10 @@ __all__ = [
     "history_lines",
     "loosen",
     "next_to_torque",
+    "plan_around",
     "plan_for",
     "plan_joints",
     "plan_of",
-    "plate_tasks",
     "reading_figure",
     "ready_of",
     "reopen_stage",

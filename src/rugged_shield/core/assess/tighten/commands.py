@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.tighten.plan import plan_of
+from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Entry, Job, Record
@@ -26,7 +27,21 @@ MANUAL_SHARE = 0.10
 """A bike joint is closed when its torque lies within so much of its manual's."""
 
 
-def tick_step(job: Job, key: str, done: bool) -> Entry:
+def _tick_bike_joint(job: Job, record: Record, kind: str, key: str, done: bool) -> Entry:
+    """A joint of the bike goes into the register; it leaves it with its torque, not by a tick."""
+    name = next(j.name for j in job.bike.joints if j.key == key)
+    if kind == OPENS and done:
+        return loosen(job, record, name, "screw")
+    raise InputError(
+        "step",
+        f"{kind}:{key}",
+        "its torque, or what was done instead, in the register",
+        f"the {name} is closed in the register of what is open, not by a tick",
+        "Enter its torque there.",
+    )
+
+
+def tick_step(job: Job, record: Record, key: str, done: bool) -> Entry:
     """A step of the plan done or open again; what the record tells by itself is not ticked."""
     check_picked(job)
     plate = job.in_hand.key
@@ -34,6 +49,9 @@ def tick_step(job: Job, key: str, done: bool) -> Entry:
     step = next((s for s in plan.steps if s.key == key), None)
     if step is None or step.kind in ("start", "full"):
         raise InputError("step", key, "a step of this plan that is only ticked")
+    kind, _, joint = key.partition(":")
+    if kind in (OPENS, CLOSES):
+        return _tick_bike_joint(job, record, kind, joint, done)
     if done:
         return Entry(StepDone(plate=plate, step=key), f"{step.title}: done")
     return Entry(StepReopened(plate=plate, step=key), f"{step.title}: open again")

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
-from rugged_shield.core.assess.tighten.tasks import plate_tasks
+from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
@@ -15,10 +15,12 @@ from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
     LEAST_SHARE,
+    BikeJointClosed,
+    BikeJointOpened,
     Plan,
+    PlanAround,
     PlanJoint,
     PlanNut,
-    PlanTask,
     Reading,
     StageReopened,
     StepDone,
@@ -110,6 +112,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         start_rank=at.start_rank,
         screw_mm=assessed.length_mm,
         far=_far_nuts(at, wrench),
+        is_lockered=CONDITIONS[joint.treatment].is_locker,
         held_loose=joint.held_loose,
         least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
     )
@@ -122,13 +125,10 @@ def plan_joints(joints: tuple[MountedJoint, ...], wrench: WrenchTool) -> tuple[P
 
 @lru_cache(maxsize=512)
 def plan_for(
-    joints: tuple[MountedJoint, ...],
-    wrench: WrenchTool,
-    tasks: tuple[PlanTask, ...] = (),
-    over_stock: bool = False,
+    joints: tuple[MountedJoint, ...], wrench: WrenchTool, around: PlanAround = PlanAround()
 ) -> Plan:
     """The order of work for the joints of one plate, with the rider's wrench."""
-    return make_plan(plan_joints(joints, wrench), tasks, over_stock)
+    return make_plan(plan_joints(joints, wrench), around)
 
 
 def plan_of(job: Job, key: str) -> Plan:
@@ -137,8 +137,7 @@ def plan_of(job: Job, key: str) -> Plan:
     return plan_for(
         mounted(job.bike, candidate),
         job.wrench,
-        plate_tasks(candidate),
-        candidate.plate.over_stock,
+        plan_around(job.bike, candidate),
     )
 
 
@@ -153,11 +152,29 @@ def _without_far(done: set[str], joints: tuple[str, ...]) -> set[str]:
     return {step for step in done if not step.startswith(starts)}
 
 
+def _of_the_bike(plan: Plan, done: set[str], opened: set[str], closed: set[str]) -> set[str]:
+    """Steps on the bike's own joints, by the register; what the work went past was not needed."""
+    found = set[str]()
+    for step in plan.steps:
+        kind, _, joint = step.key.partition(":")
+        if kind == OPENS and (joint in opened or "hang" in done):
+            found.add(step.key)
+        if kind == CLOSES and (joint in closed or (joint not in opened and "sweep" in done)):
+            found.add(step.key)
+    return found
+
+
 def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
     """Steps the record holds as done: ticked, started, or with a reading within its band."""
     done: set[str] = set()
+    opened, closed = set[str](), set[str]()
     for event in record:
-        if isinstance(event, StepDone):
+        if isinstance(event, BikeJointOpened):
+            opened.add(event.joint)
+            closed.discard(event.joint)
+        elif isinstance(event, BikeJointClosed):
+            closed.add(event.joint)
+        elif isinstance(event, StepDone):
             done.add(event.step)
         elif isinstance(event, StepReopened):
             done.discard(event.step)
@@ -182,4 +199,5 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
             done -= {f"half:{key}", f"verify:{key}"}
         if f"full:{key}" not in done:
             done = _without_far(done, (key,))
+    done |= _of_the_bike(plan, done, opened, closed)
     return frozenset(done & {s.key for s in plan.steps})

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.fitup import ChangeKind, Modification, change_words
 from rugged_shield.core.job import Candidate
+from rugged_shield.core.survey import Bike, BikeJoint, PlateMassInput, plate_mass
 from rugged_shield.core.tables.cautions import CHANGE_CAUTIONS, NEAR_CAUTION
-from rugged_shield.core.tighten import PlanTask
+from rugged_shield.core.tighten import PlanAround, PlanTask
 
 _MINUTES: dict[ChangeKind, float] = {
     "trim": 15.0,
@@ -65,7 +67,83 @@ def _way_task(candidate: Candidate) -> list[PlanTask]:
     ]
 
 
+OPENS, CLOSES = "loosen", "close"
+"""What a step's key begins with that opens, and that closes, a joint of the bike."""
+_BIKE_JOINT_MINUTES = 4.0
+
+
+def _opening(joint: BikeJoint) -> PlanTask:
+    note = f"{joint.note[:1].upper()}{joint.note[1:]}. " if joint.note else ""
+    return PlanTask(
+        key=f"{OPENS}:{joint.key}",
+        title=f"Loosen the {joint.name}",
+        text=f"{note}It stands in the register as open until it has its torque again.",
+        caution="Before a bolt that a stand hangs on: the bike stands otherwise, strapped.",
+        minutes=_BIKE_JOINT_MINUTES,
+    )
+
+
+def _closing(joint: BikeJoint) -> PlanTask:
+    torque = "look its torque up in the bike's manual"
+    if joint.manual_torque_nm is not None:
+        torque = f"{amount(joint.manual_torque_nm, 'N·m')} by the bike's manual"
+    return PlanTask(
+        key=f"{CLOSES}:{joint.key}",
+        title=f"Close the {joint.name}",
+        text=f"{joint.thread}, {torque}. Its reading goes into the register below.",
+        caution="Try what hangs on it: stand, peg, pedal, through its whole travel.",
+        minutes=_BIKE_JOINT_MINUTES,
+    )
+
+
+def _dry_fit(candidate: Candidate) -> list[PlanTask]:
+    if not candidate.dry_fit:
+        return []
+    return [
+        PlanTask(
+            key="dry fit",
+            title="Hang it once, dry",
+            text="No locker, screws by hand: each starts, nothing touches, nothing pulls. "
+            "Tighten what the plate will hide; then off with it again.",
+            caution="Support it: the last screw drops the plate.",
+            minutes=10.0,
+        )
+    ]
+
+
+def _hang_words(candidate: Candidate) -> str:
+    """What holds the plate, and which piece goes on first."""
+    plate = candidate.plate
+    kilograms = plate_mass(PlateMassInput(plate=plate)).result.held_mass_kg
+    words = [
+        f"It weighs {amount(kilograms, 'kg', 1)}: a floor jack with wood, a strap, a knee or a "
+        "second person holds it until two screws stand. Screws and tools within reach."
+    ]
+    pieces = sorted(plate.pieces, key=lambda p: p.order)
+    if pieces:
+        names = ", then ".join((plate.name, *(p.name for p in pieces)))
+        words.append(
+            f"In this order: {names}. Each stays loose until the next is in; cables and straps "
+            "go through their openings before the screws."
+        )
+    return " ".join(words)
+
+
 @lru_cache(maxsize=256)
-def plate_tasks(candidate: Candidate) -> tuple[PlanTask, ...]:
-    """Changes still to carry out, in their order, then the look at which way the pieces go."""
-    return (*(_change_task(c) for c in candidate.changes if not c.done), *_way_task(candidate))
+def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
+    """Work around a plate's joints: the bike's own joints, changes, a dry fit, which way, support.
+
+    Changes still to carry out come in their order; the look at which way the pieces go after them.
+    """
+    changes = (_change_task(c) for c in candidate.changes if not c.done)
+    return PlanAround(
+        tasks=(
+            *(_opening(j) for j in bike.joints),
+            *changes,
+            *_way_task(candidate),
+            *_dry_fit(candidate),
+        ),
+        closing=tuple(_closing(j) for j in bike.joints),
+        over_stock=candidate.plate.over_stock,
+        hang=_hang_words(candidate),
+    )

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from rugged_shield.core.amounts import show_difference
 from rugged_shield.core.assess.fitup import PlatePose, assess_joints, hardware_mass_kg, plate_pose
-from rugged_shield.core.assess.tighten import plan_for, plate_tasks
+from rugged_shield.core.assess.tighten import plan_around, plan_for
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
 from rugged_shield.core.assess.weighup.heat import (
@@ -275,8 +275,7 @@ def _weigh(
     """The same, remembered by just what it depends on."""
     posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
     joints = mounted(bike, candidate)
-    over = candidate.plate.over_stock
-    plan = plan_for(joints, wrench, plate_tasks(candidate), over)
+    plan = plan_for(joints, wrench, plan_around(bike, candidate))
     masses, mass_findings = _mass_figures(candidate, hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)

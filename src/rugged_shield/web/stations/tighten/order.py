@@ -6,8 +6,11 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.tighten import plan_joints
 from rugged_shield.core.job import Candidate, Job, mounted, place_of
+from rugged_shield.core.job.edits import plate_path
 from rugged_shield.core.survey import OrderMark
 from rugged_shield.core.tighten import Plan, PlanJoint, TighteningSchool, against_order, schools_of
+from rugged_shield.web.fields import field_view
+from rugged_shield.web.views import FieldView
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,6 +39,7 @@ class OrderChoice:
     against: tuple[str, ...]
     schools: tuple[SchoolChoice, ...]
     starts: tuple[str, ...]
+    dry_fit: FieldView
     by_hand: bool
 
 
@@ -79,6 +83,12 @@ def order_choice(job: Job, plan: Plan) -> OrderChoice:
         against=against_order(tuple(joints[key] for key in order)),
         schools=schools,
         starts=candidate.starts,
+        dry_fit=field_view(
+            candidate,
+            "dry_fit",
+            plate_path(job, candidate.key),
+            label="hang it once, dry, before it is hung for good",
+        ),
         by_hand=bool(candidate.order) and not any(s.taken for s in schools),
     )
 

@@ -345,7 +345,7 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
 @route(blueprint, "POST", "/step", SavedView, StepWrite)
 def step(job_id: str, body: StepWrite) -> SavedView:
     """Tick a step of the work, or open it again."""
-    return record(job_id, body, lambda row: tick_step(row.job, body.step, body.done))
+    return record(job_id, body, lambda row: tick_step(row.job, row.records, body.step, body.done))
 
 
 @route(blueprint, "POST", "/stage", SavedView, StageWrite)
