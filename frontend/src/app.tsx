@@ -19,6 +19,9 @@ const NextSheet = lazy(() =>
 const PlatesSheet = lazy(() =>
   import("./stations/survey/PlatesSheet").then((m) => ({ default: m.PlatesSheet })),
 );
+const SpaceSheet = lazy(() =>
+  import("./stations/survey/SpaceSheet").then((m) => ({ default: m.SpaceSheet })),
+);
 const StripSheet = lazy(() =>
   import("./stations/survey/StripSheet").then((m) => ({ default: m.StripSheet })),
 );
@@ -154,6 +157,7 @@ export function App() {
           <Route path="survey" element={<SurveyFrame />}>
             <Route index element={<BikeSheet />} />
             <Route path="underside" element={<UndersideSheet />} />
+            <Route path="space" element={<SpaceSheet />} />
             <Route path="next" element={<NextSheet />} />
             <Route path="plates/:plate?" element={<PlatesSheet />} />
             <Route path="weighing" element={<WeighingSheet />} />

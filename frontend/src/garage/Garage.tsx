@@ -10,6 +10,7 @@ import { Holding, useWaiting, type WaitingLine } from "../api/waiting";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
+import { InSpace } from "../parts/InSpace";
 import { PhotoPick } from "../parts/PhotoPick";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
@@ -183,6 +184,7 @@ function StepSheet({ step, view, next }: SheetProps) {
             <Line name="Locker or grease" words={s.treatment} />
           </dl>
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
+          {(s.key === "way" || s.key === "hang") && <Way />}
           <Kept view={view} step={s.key} />
           <Exits view={view} step={step} />
           {!awake && (
@@ -320,6 +322,19 @@ function Words({ step, close }: ExitProps) {
         Keep it
       </Button>
       <Trouble words={trouble} />
+    </div>
+  );
+}
+
+/** Which way the plate goes, in space, on demand: it is large. */
+function Way() {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="mt-3">
+      <Button className="min-h-14!" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Fold the picture" : "Which way it goes, in space"}
+      </Button>
+      {open && <InSpace alone className="h-72 w-full" />}
     </div>
   );
 }

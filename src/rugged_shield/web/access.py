@@ -21,7 +21,7 @@ PDF = ("application/pdf",)
 FROM_LAN = "rugged_shield.from_lan"
 """Set by the network's listener on everything that comes in there; no header can set it."""
 PHONE_ROOMS = ("tighten", "tighten_paper", "keep", "keep_entries", "keep_files", "live")
-PHONE_ENDPOINTS = ("jobs.frame", "photos.photo_in", "photos.photo_out")
+PHONE_ENDPOINTS = ("jobs.frame", "photos.photo_in", "photos.photo_out", "space.space")
 OPEN_TO_PHONES = ("pairing.pair", "pairing.who", "pages.page")
 _FILE_ENDPOINTS: dict[str, tuple[str, ...]] = {}
 

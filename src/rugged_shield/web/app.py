@@ -35,6 +35,7 @@ from rugged_shield.web import (
     photos,
     runs,
     shelf,
+    space,
     worklist,
 )
 from rugged_shield.web.access import LOOPBACK, check_request, is_known_host, status_of
@@ -64,7 +65,7 @@ HEADERS = {
 }
 """On every answer, built files included."""
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)
-ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing, photos)
+ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing, photos, space)
 
 pages = Blueprint("pages", __name__)
 

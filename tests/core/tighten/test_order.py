@@ -106,3 +106,20 @@ def test_schools_by_their_names() -> None:
     assert [s.joint for s in plan.steps if s.kind == "start"] == list(pivot.starts)
     assert list(plan.joint_order) == list(pivot.order)
     assert schools_of(()) == ()
+
+
+@settings(max_examples=40, deadline=None)
+@given(joint_sets())
+def test_every_order_of_every_school_is_lawful(joints: tuple[PlanJoint, ...]) -> None:
+    """Each joint torqued once, started before, after what its step names; brackets first."""
+    for school in schools_of(joints):
+        starts = {key: i for i, key in enumerate(school.starts)}
+        led = tuple(replace(j, start_rank=starts.get(j.key)) for j in ranked(joints, school.order))
+        plan = make_plan(led)
+        at = place(plan)
+        assert sorted(plan.joint_order) == sorted(j.key for j in joints), school.key
+        for step in plan.steps:
+            assert all(at[before] < step.number for before in step.after), school.key
+        on_plate = [j.key for j in joints if j.stage != "bracket"]
+        torqued = [at[f"full:{key}"] for key in on_plate]
+        assert all(at[f"start:{key}"] < min(torqued) for key in on_plate), school.key

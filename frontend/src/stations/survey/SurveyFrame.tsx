@@ -6,6 +6,7 @@ import { Tray } from "../../parts/Tray";
 const SHEETS = [
   ["", "Bike"],
   ["underside", "Underside and scars"],
+  ["space", "In space"],
   ["next", "Measure next"],
   ["plates", "Plates"],
   ["weighing", "Weighing"],

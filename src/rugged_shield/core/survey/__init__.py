@@ -67,6 +67,13 @@ from rugged_shield.core.survey.geometry import (
     sheet_place,
     sheet_point,
 )
+from rugged_shield.core.survey.in_space import (
+    RISES_DEG,
+    TURNS_DEG,
+    Spot,
+    space_drawing,
+    space_view,
+)
 from rugged_shield.core.survey.known import (
     BANDS,
     Fact,
@@ -170,10 +177,12 @@ __all__ = [
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
     "PLACE_AXES",
+    "RISES_DEG",
     "SHEETS_MM",
     "SOCKET_RADIUS_MM",
     "STANDOFF_SOURCE",
     "TOOL_AROUND_MM",
+    "TURNS_DEG",
     "WHEEL_SOURCE",
     "AddedMass",
     "Air",
@@ -221,6 +230,7 @@ __all__ = [
     "SagReadings",
     "Scar",
     "Sketch",
+    "Spot",
     "Spring",
     "Standoff",
     "StandoffInput",
@@ -282,6 +292,8 @@ __all__ = [
     "sheet_points",
     "small_plate",
     "small_underside",
+    "space_drawing",
+    "space_view",
     "standoff",
     "standoff_finding",
     "standoffs",
