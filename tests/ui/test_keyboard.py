@@ -68,11 +68,16 @@ def garage_by_keyboard(page: Page) -> None:
     page.gone("[role=dialog]")
     page.keys("g")
     page.see("Support the bike")
-    for title in ("Take off the stock plate", "Clean and look underneath", "Hang the plate"):
+    for title in (
+        "Take off the stock plate",
+        "Clean and look underneath",
+        "Loosen the foot peg bracket",
+        "Hang the plate",
+    ):
         page.keys(Keys.ENTER)
         page.see(title)
     page.keys(Keys.ARROW_LEFT)
-    page.see("Clean and look underneath")
+    page.see("Loosen the foot peg bracket")
     page.keys(Keys.ARROW_RIGHT, Keys.ENTER)
     page.see("Start joint 1 by hand")
     page.keys(Keys.ESCAPE)

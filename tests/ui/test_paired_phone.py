@@ -141,11 +141,11 @@ def test_six_screws_take_under_twenty_taps(page: Page) -> None:
     """From the first thread to the round done, with a wrench that clicks: every tap counted."""
     page.size(390, 844)
     page.open("/jobs/holes-off/garage")
-    for _ in range(4):
+    for _ in range(5):
         page.step("Done")
     page.see("Start joint 1 by hand")
     taps = 0
-    while "Sweep for clearance" not in page.css("h1").text:
+    while "Close the foot peg bracket" not in page.css("h1").text:
         title = page.css("h1").text
         words = "It clicked" if title.startswith("Torque") else "All"
         page.step(words)

@@ -137,8 +137,9 @@ def garage(page: Page) -> None:
     page.follow("Open garage mode")
     page.see("Support the bike")
     page.axe()
-    for _ in range(4):
+    for _ in range(5):
         page.step("Done")
+    page.see("Open on the bike: 1")
     page.see("Start joint 1 by hand")
     while "Torque joint 1" not in page.text():
         page.step("Next")

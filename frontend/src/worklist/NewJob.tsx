@@ -9,6 +9,7 @@ import { OpenPage } from "../frame/OpenPage";
 import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
+import { holds, SEARCH_FROM } from "../parts/search";
 import { Trouble } from "../parts/Trouble";
 import { useUnits } from "../parts/units";
 import { YesNoSwitch } from "../parts/YesNoSwitch";
@@ -75,13 +76,19 @@ function FromShelf() {
   const shelf = useShelf();
   const { start, trouble, busy } = useStart();
   const bikes = (shelf.data?.items ?? []).filter((i) => i.kind === "bike");
+  const [words, setWords] = useState("");
   if (bikes.length === 0) return null;
+  const shown = bikes.filter((bike) => holds(`${bike.name} ${bike.note}`, words));
   return (
     <section aria-label="Bikes on the shelf" className="mb-5">
       <h3 className="border-b border-ink text-lg">Bikes on the shelf</h3>
+      {bikes.length >= SEARCH_FROM && (
+        <Entry label="search the shelf" value={words} onChange={setWords} />
+      )}
+      {shown.length === 0 && <p>No bike on the shelf holds these words.</p>}
       <ul>
-        {bikes.map((bike) => (
-          <li key={bike.name} className="border-b border-rule">
+        {shown.map((bike) => (
+          <li key={bike.id} className="border-b border-rule">
             <div className="flex items-center gap-3">
               <span className="flex-1">
                 {bike.name} <span className="label">{bike.note}</span>

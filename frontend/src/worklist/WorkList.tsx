@@ -12,6 +12,7 @@ import { Entry } from "../parts/Entry";
 import { FilePick } from "../parts/FilePick";
 import { Empty, Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
+import { FirstPath } from "./FirstPath";
 import { JobLine } from "./JobLine";
 import { bikesOf, listed, ORDERS, type Order } from "./order";
 
@@ -27,6 +28,7 @@ export function WorkList() {
       <p className="mb-4 text-quiet">
         From a bike's underside to a plate that is fitted, torqued and looked after.
       </p>
+      <FirstPath />
       {jobs.isPending && <Waiting what="the work list" />}
       {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
       {jobs.data?.jobs.length === 0 && (

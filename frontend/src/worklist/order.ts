@@ -1,4 +1,5 @@
 import type { JobSummary } from "../api/types";
+import { holds } from "../parts/search";
 
 export type Order = "entered" | "due" | "changed" | "name";
 
@@ -23,14 +24,11 @@ export function listed(
   jobs: readonly JobSummary[],
   asked: { place: string; words: string; bike: string; order: Order },
 ): JobSummary[] {
-  const words = asked.words.toLocaleLowerCase().split(/\s+/).filter(Boolean);
   return jobs
     .filter((job) => job.place === asked.place && (asked.bike === "" || job.bike === asked.bike))
-    .filter((job) => {
-      const all =
-        `${job.title} ${job.bike} ${job.customer} ${job.plate} ${job.due}`.toLocaleLowerCase();
-      return words.every((word) => all.includes(word));
-    })
+    .filter((job) =>
+      holds(`${job.title} ${job.bike} ${job.customer} ${job.plate} ${job.due}`, asked.words),
+    )
     .sort(COMPARE[asked.order]);
 }
 

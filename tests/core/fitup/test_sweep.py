@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import SweepInput, sweep
-from rugged_shield.core.fitup.sweep import Capsule, FixedThing, Motion, _distance_to, _placed
+from rugged_shield.core.fitup.sweep import Capsule, FixedThing, Motion, _distance_to, placed
 from rugged_shield.core.mechanics.nearness import segment_to_segment_mm
 
 LEVER = Capsule(a=(760, -230, 395), b=(860, -235, 400), radius_mm=32)
@@ -49,7 +49,7 @@ def test_a_dense_sampling_never_finds_less(
     found = sweep(SweepInput(moving=(rod,), motion=motion, fixed=fixed)).result
     shares = np.linspace(0.0, 1.0, 4001)
     for gap, thing in zip(found.gaps, fixed, strict=True):
-        dense = float(_distance_to(thing)(*_placed(motion, rod, shares)).min()) - radius
+        dense = float(_distance_to(thing)(*placed(motion, rod, shares)).min()) - radius
         assert gap.gap_mm <= max(0.0, dense) + 1e-6
         assert gap.gap_mm >= max(0.0, dense) - 0.2, "and it is not made up"
 

@@ -7,6 +7,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Failed, Waiting } from "../../parts/States";
+import { holds, SEARCH_FROM } from "../../parts/search";
 import { Trouble } from "../../parts/Trouble";
 import { PlateEditor } from "./PlateEditor";
 import { usePlateMaker } from "./usePlateMaker";
@@ -75,16 +76,28 @@ function FromShelf() {
   const { make, trouble } = usePlateMaker();
   const plates = (shelf.data?.items ?? []).filter((i) => i.kind === "plate");
   const [chosen, setChosen] = useState("");
+  const [words, setWords] = useState("");
   if (plates.length === 0) return null;
-  const item = plates.find((p) => p.id === chosen) ?? plates[0];
-  if (!item) return null;
+  const shown = plates.filter((p) => holds(`${p.name} ${p.note}`, words));
+  const item = shown.find((p) => p.id === chosen) ?? shown[0];
+  const search = plates.length >= SEARCH_FROM && (
+    <Entry label="search the shelf" value={words} onChange={setWords} />
+  );
+  if (!item)
+    return (
+      <div className="mt-4 border-t border-ink pt-2">
+        {search}
+        <p>No plate on the shelf holds these words.</p>
+      </div>
+    );
   return (
     <div className="mt-4 border-t border-ink pt-2">
+      {search}
       <Choice
         label="plates on the shelf"
         value={item.id}
-        options={plates.map((p) => p.id)}
-        names={Object.fromEntries(plates.map((p) => [p.id, p.name]))}
+        options={shown.map((p) => p.id)}
+        names={Object.fromEntries(shown.map((p) => [p.id, p.name]))}
         onChange={setChosen}
       />
       <p className="label">

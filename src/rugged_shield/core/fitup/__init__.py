@@ -72,6 +72,7 @@ from rugged_shield.core.fitup.sweep import (
     Motion,
     SweepInput,
     SweepResult,
+    placed,
     sweep,
 )
 from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, VentFieldResult, vent_field
@@ -145,6 +146,7 @@ __all__ = [
     "joint_stack",
     "nut_by_name",
     "nut_female",
+    "placed",
     "rest",
     "screw_mass_kg",
     "section_drawing",

@@ -151,7 +151,7 @@ class SweepResult:
 Ends = tuple[NDArray[np.float64], NDArray[np.float64]]
 
 
-def _placed(motion: Motion, capsule: Capsule, shares: NDArray[np.float64]) -> Ends:
+def placed(motion: Motion, capsule: Capsule, shares: NDArray[np.float64]) -> Ends:
     """Both ends of a capsule at these shares of the travel (Rodrigues' turn)."""
     a, b = np.array(capsule.a), np.array(capsule.b)
     if motion.kind == "translate":
@@ -205,11 +205,11 @@ def _least(motion: Motion, capsule: Capsule, thing: FixedThing) -> tuple[float, 
     half = 0.5 / _FIRST
     middles = (np.arange(_FIRST) + 0.5) / _FIRST
     ends = np.array([0.0, 1.0])
-    gaps = distance(*_placed(motion, capsule, ends))
+    gaps = distance(*placed(motion, capsule, ends))
     at = int(np.argmin(gaps))
     best, where = float(gaps[at]), float(ends[at])
     while len(middles):
-        gaps = distance(*_placed(motion, capsule, middles))
+        gaps = distance(*placed(motion, capsule, middles))
         at = int(np.argmin(gaps))
         if gaps[at] < best:
             best, where = float(gaps[at]), float(middles[at])

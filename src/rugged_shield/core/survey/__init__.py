@@ -35,6 +35,7 @@ from rugged_shield.core.survey.conditions import (
 from rugged_shield.core.survey.drawings import (
     Air,
     OrderMark,
+    mark_places,
     part_letters,
     profile_drawing,
     underside_drawing,
@@ -273,6 +274,7 @@ __all__ = [
     "lean_of",
     "low_points",
     "lowest",
+    "mark_places",
     "oil_access",
     "overall",
     "part_letters",

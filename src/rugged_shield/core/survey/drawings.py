@@ -126,7 +126,7 @@ def underside_drawing(
         boxes[part.key] = box
         extent += [(box.x0, box.y0), (box.x1, box.y1)]
     fixed = [from_below(m.x_mm, m.y_mm) for m in bike.mounts]
-    for key, place in _mark_places(boxes, fixed).items():
+    for key, place in mark_places(boxes, fixed).items():
         marks.append(Mark(*place, letters[key], "part", key))
     over: list[Path] = []
     layers: tuple[tuple[FoldedPlate | None, Fill, bool], ...] = (
@@ -192,7 +192,7 @@ def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:
     )
 
 
-def _mark_places(boxes: dict[str, DrawnBox], fixed: list[Vec2]) -> dict[str, Vec2]:
+def mark_places(boxes: dict[str, DrawnBox], fixed: list[Vec2]) -> dict[str, Vec2]:
     """A place inside each part for its letter, clear of the others and of the mounts.
 
     Small parts have the first choice: a drain in the middle of its sump keeps its

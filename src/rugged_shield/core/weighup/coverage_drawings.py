@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front
-from rugged_shield.core.survey import Bike, DrawnBox, FoldedPlate, Part, draw_part
+from rugged_shield.core.survey import Bike, DrawnBox, FoldedPlate, Part, draw_part, mark_places
 from rugged_shield.core.weighup.map_drawings import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)
@@ -55,13 +55,16 @@ def _view(
     """Vitals shaded, the plate's outline and openings over them, percents beside their parts."""
     paths: list[Path] = []
     circles, marks, points = [], [], []
+    boxes: dict[str, DrawnBox] = {}
     for part in sorted(bike.vitals(), key=depth):
         box = _box(part, flat)
         shapes, rounds = draw_part(part.shape, box, bare_fill(shares[part.key]), part.key)
         paths += shapes
         circles += rounds
         points += [(box.x0, box.y0), (box.x1, box.y1)]
-        marks.append(Mark(box.cx, box.cy, f"{100 * (1 - shares[part.key]):.0f}", "part", part.key))
+        boxes[part.key] = box
+    for key, place in mark_places(boxes, []).items():
+        marks.append(Mark(*place, f"{100 * (1 - shares[key]):.0f}", "part", key))
     for panel in folded.panels:
         ring = tuple(flat(c) for c in panel.corners())
         points += ring

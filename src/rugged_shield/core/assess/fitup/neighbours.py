@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -21,6 +20,7 @@ from rugged_shield.core.fitup import (
     SweepInput,
     SweepResult,
     film_strip,
+    placed,
     sweep,
 )
 from rugged_shield.core.job import Candidate, Job
@@ -69,6 +69,16 @@ def _fixed(panel: Panel) -> FixedThing:
     )
 
 
+def _motion(neighbour: Neighbour, pivot: Vec3) -> Motion:
+    return Motion(
+        kind="rotate",
+        origin=pivot,
+        axis=neighbour.axis,
+        from_deg=neighbour.from_deg,
+        to_deg=neighbour.to_deg,
+    )
+
+
 @lru_cache(maxsize=128)
 def _swept(
     neighbour: Neighbour, half_mm: float, folded: FoldedPlate, heads: tuple[Vec3, ...]
@@ -86,43 +96,31 @@ def _swept(
     moving = [Capsule(a=pivot, b=tip, radius_mm=neighbour.half_thick_mm)]
     if half_mm > neighbour.half_thick_mm:
         moving.append(Capsule(a=tip, b=tip, radius_mm=half_mm))
-    motion = Motion(
-        kind="rotate",
-        origin=pivot,
-        axis=neighbour.axis,
-        from_deg=neighbour.from_deg,
-        to_deg=neighbour.to_deg,
-    )
+    asked = SweepInput(moving=tuple(moving), motion=_motion(neighbour, pivot), fixed=tuple(fixed))
     try:
-        return sweep(SweepInput(moving=tuple(moving), motion=motion, fixed=tuple(fixed))).result
+        return sweep(asked).result
     except InputError:
         return None  # a motion that cannot be worked out is looked at, like one nobody entered
 
 
-def _turned(neighbour: Neighbour, pivot: Vec3, tip: Vec3, share: float) -> Vec3:
-    """The tip at a share of the travel (Rodrigues)."""
-    angle = math.radians(neighbour.from_deg + share * (neighbour.to_deg - neighbour.from_deg))
-    v, axis = np.array(tip) - np.array(pivot), np.array(neighbour.axis)
-    out = (
-        v * math.cos(angle)
-        + np.cross(axis, v) * math.sin(angle)
-        + axis * (axis @ v) * (1 - math.cos(angle))
-        + np.array(pivot)
-    )
-    return (float(out[0]), float(out[1]), float(out[2]))
-
-
-def _film(neighbour: Neighbour, swept: SweepResult, folded: FoldedPlate, half: float) -> Drawing:
-    ends = neighbour.ends()
-    assert ends is not None
-    pivot, tip = ends
+def _film(
+    neighbour: Neighbour,
+    ends: tuple[Vec3, Vec3],
+    swept: SweepResult,
+    folded: FoldedPlate,
+    half: float,
+) -> Drawing:
+    """A strip of the motion, with its nearest place among the frames."""
     least = min(swept.gaps, key=lambda g: g.gap_mm)
     shares = sorted({*(i / (_FRAMES - 1) for i in range(_FRAMES)), least.at_share})
+    pivot, tip = ends
+    arm = Capsule(a=pivot, b=tip, radius_mm=neighbour.half_thick_mm)
+    _, tips = placed(_motion(neighbour, pivot), arm, np.array(shares))
     return film_strip(
         f"{neighbour.name}, {neighbour.state}: nearest to the {least.name}",
         neighbour.axis,
         tuple(p.corners() for p in folded.panels),
-        tuple((pivot, _turned(neighbour, pivot, tip, share)) for share in shares),
+        tuple((pivot, (float(t[0]), float(t[1]), float(t[2]))) for t in tips),
         shares.index(least.at_share),
         half,
     )
@@ -182,7 +180,11 @@ def _judged(
     boot_mm: float | None,
 ) -> NeighbourJudged:
     half = _half_mm(neighbour, boot_mm)
+    ends = neighbour.ends()
     swept = None if half is None else _swept(neighbour, half, folded, heads)
+    film = None
+    if ends is not None and swept is not None and half is not None:
+        film = _film(neighbour, ends, swept, folded, half)
     gap: float | None = None if swept is None else swept.least_mm
     findings: tuple[Finding, ...]
     if seen is not None:
@@ -203,7 +205,7 @@ def _judged(
         how=how,
         verdict=worst(f.verdict for f in findings),
         findings=findings,
-        film=None if swept is None or half is None else _film(neighbour, swept, folded, half),
+        film=film,
     )
 
 
