@@ -7,17 +7,17 @@ import pytest
 from tests.ui.conftest import Page
 
 SHEETS = (
-    ("choosing", "survey", "Mounts"),
-    ("choosing", "survey/underside", "Scars"),
+    ("choosing", "survey", "Lay out the instruments"),
+    ("choosing", "survey/underside", "Underside and scars"),
     ("choosing", "survey/space", "Round to its left"),
-    ("choosing", "survey/plates", "Flat pattern"),
+    ("choosing", "survey/plates", "Enter a plate"),
     ("choosing", "weigh-up/coverage", "Shielded, barest first"),
     ("choosing", "fit-up/a3", "From the head on"),
     ("choosing", "fit-up/a5", "From the head on"),
-    ("holes-off", "fit-up/holes", "Holes"),
-    ("wing-in-the-way", "fit-up/neighbours", "Neighbours"),
+    ("holes-off", "fit-up/holes", "Drawing home"),
+    ("wing-in-the-way", "fit-up/neighbours", "Drawing home"),
     ("half-fitted", "tighten", "The order, and why"),
-    ("in-service", "keep/plate", "blow"),
+    ("in-service", "keep/plate", "Blows"),
 )
 OVERLAPS = """
 const found = [];

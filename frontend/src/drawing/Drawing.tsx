@@ -162,7 +162,12 @@ function Mark({ mark, mm, picked, done, onPick, narrow }: MarkProps) {
 /** Words at the edge; a narrow drawing has room for the first of them only. */
 function WordMark({ mark, mm, narrow }: Pick<MarkProps, "mark" | "mm" | "narrow">) {
   const isSide = mark.kind === "side";
-  const anchor = mark.ref === "side right" || mark.ref === "front" ? "start" : "end";
+  const anchor =
+    mark.ref === "level"
+      ? "middle"
+      : mark.ref === "side right" || mark.ref === "front"
+        ? "start"
+        : "end";
   const middle = mark.ref === "front" && mark.x === 0;
   if (middle && narrow) return null;
   return (

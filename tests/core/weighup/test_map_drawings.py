@@ -5,17 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from shapely import Polygon, unary_union
+from shapely import Point, Polygon, unary_union
 
 from rugged_shield.core.assess.weighup import strike_asked, strike_of
 from rugged_shield.core.job import Job
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.survey import Pose
+from rugged_shield.core.survey import Pose, flat_pattern, fold, on_the_bench
 from rugged_shield.core.weighup import (
     DIRECTIONS,
     SHADINGS,
     StrikeMapInput,
     difference,
+    flat_map_drawing,
     is_from_ahead,
     map_drawing,
     nearest_ahead,
@@ -113,3 +114,26 @@ def test_a_plate_against_itself_is_alike_everywhere(choosing: Job) -> None:
 def test_the_remembered_map_is_the_same(choosing: Job) -> None:
     asked = strike_asked(choosing, "alu35")
     assert strike_of(asked).result == strike_map(asked).result
+
+
+@pytest.mark.parametrize("shading", ["touches", "dent"])
+def test_on_the_flat_every_panel_is_shaded_at_its_true_size(choosing: Job, shading: str) -> None:
+    """The shades cover the sheet of the main piece, unfolded: nothing is seen on edge."""
+    asked = coarse(choosing, "alu5")
+    result = strike_map(asked).result
+    drawing = flat_map_drawing(asked, result, shading)
+    sheet = sum(p.sheet.area for p in fold(asked.plate).panels if not p.piece)
+    assert shaded(drawing) > 1.1 * shaded(map_drawing(asked, result, shading))
+    assert shaded(drawing) == pytest.approx(sheet, rel=0.1)
+
+
+def test_on_the_flat_levels_and_named_places_are_written(choosing: Job) -> None:
+    asked = coarse(choosing, "alu5")
+    drawing = flat_map_drawing(asked, strike_map(asked).result)
+    words = [m.text for m in drawing.marks]
+    assert sum(w.startswith(("touches first", "deepest")) for w in words) == len(drawing.circles)
+    assert set(words) & set(SHADINGS["touches"].words())
+    pattern = flat_pattern(asked.plate)
+    panels = [Polygon([on_the_bench(p) for p in f.outline_mm]) for f in pattern.panels]
+    for spot in drawing.circles:
+        assert any(p.buffer(1.0).covers(Point(spot.cx, spot.cy)) for p in panels)

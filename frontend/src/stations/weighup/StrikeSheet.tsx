@@ -3,6 +3,7 @@ import type { Place, StrikeAsked } from "../../api/types";
 import { useDifference, useStrikeMap } from "../../api/weighup";
 import { Drawing } from "../../drawing/Drawing";
 import { tappedAt } from "../../drawing/tapped";
+import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Shades } from "../../parts/Shades";
@@ -60,6 +61,7 @@ export function StrikeSheet() {
               )}
             </div>
             <Shades words={`Shaded by: ${view.shadings[view.shaded_by]}`} shades={view.shades} />
+            <OnFlat drawing={view.flat} />
             <p className="text-sm text-quiet">
               {energyWords(view.energy_classes)} Estimates for comparing plates, not a promise of
               what holds.
@@ -187,6 +189,19 @@ function TapMap({ drawing, from, tap, fresh }: TapProps) {
       <p className="text-sm text-quiet">
         {from === "below" ? "From below, front at the top" : "From ahead"}
       </p>
+    </div>
+  );
+}
+
+/** The same map on the sheet as it lies on the bench: apron and wings at their full size. */
+function OnFlat({ drawing }: { drawing: View["flat"] }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="my-1">
+      <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Fold the flat pattern" : "The map on the flat pattern"}
+      </Button>
+      {open && <Drawing drawing={drawing} className="mt-1 h-[30rem] w-full" />}
     </div>
   );
 }

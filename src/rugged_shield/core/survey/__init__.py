@@ -49,6 +49,7 @@ from rugged_shield.core.survey.flat import (
     flat_pattern,
     flat_place,
     flat_places,
+    on_the_bench,
 )
 from rugged_shield.core.survey.found import Fault, Scar, StripItem, StripKind
 from rugged_shield.core.survey.front_wheel import (
@@ -117,7 +118,7 @@ from rugged_shield.core.survey.oil import (
     Way,
     oil_access,
 )
-from rugged_shield.core.survey.panels import DRAWN, Panel, Pose
+from rugged_shield.core.survey.panels import DRAWN, Panel, Pose, flat_panels
 from rugged_shield.core.survey.photo_scale import (
     SHEETS_MM,
     PhotoScaleInput,
@@ -264,6 +265,7 @@ __all__ = [
     "edge_left_mm",
     "fact_of",
     "flat_drawing",
+    "flat_panels",
     "flat_pattern",
     "flat_place",
     "flat_places",
@@ -276,6 +278,7 @@ __all__ = [
     "lowest",
     "mark_places",
     "oil_access",
+    "on_the_bench",
     "overall",
     "part_letters",
     "photo_scale",

@@ -195,26 +195,29 @@ def edge_left_mm(pattern: FlatPattern, at_mm: Vec2, opened_mm: float) -> float:
     return nearest - opened_mm / 2
 
 
+def on_the_bench(p: Vec2) -> Vec2:
+    """A point of the flat on its drawing: outer face up, front at the top."""
+    return (-p[1], p[0])
+
+
 def flat_drawing(pattern: FlatPattern) -> Drawing:
     """The flat pattern as a person lays it on the bench: outer face up, front at the top."""
-
-    def turn(p: Vec2) -> Vec2:
-        return (-p[1], p[0])
-
     paths: list[Path] = []
     marks: list[Mark] = []
     points: list[Vec2] = []
     for panel in pattern.panels:
-        ring = tuple(turn(p) for p in panel.outline_mm)
+        ring = tuple(on_the_bench(p) for p in panel.outline_mm)
         points += ring
         paths.append(Path(ring, True, "section", "plate", f"panel:{panel.name}"))
         for key, cutout in panel.cutouts_mm:
             paths.append(
-                Path(tuple(turn(p) for p in cutout), True, "outline", "hole", f"cutout:{key}")
+                Path(
+                    tuple(on_the_bench(p) for p in cutout), True, "outline", "hole", f"cutout:{key}"
+                )
             )
     fold_weight: Weight = "fold"
     for bend in pattern.folds:
-        a, b = turn(bend.start_mm), turn(bend.end_mm)
+        a, b = on_the_bench(bend.start_mm), on_the_bench(bend.end_mm)
         paths.append(Path((a, b), weight=fold_weight, ref=f"fold:{bend.panel}"))
         marks.append(
             Mark((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, f"{bend.angle_deg:.0f}°", "word", "fold")

@@ -54,6 +54,7 @@ from rugged_shield.core.weighup.map_drawings import (
     map_drawing,
     nearest_ahead,
 )
+from rugged_shield.core.weighup.map_flat import flat_map_drawing
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
 from rugged_shield.core.weighup.point_drawings import curve_drawing, loads_drawing
 from rugged_shield.core.weighup.response import (
@@ -151,6 +152,7 @@ __all__ = [
     "dent_energy",
     "difference",
     "first_of",
+    "flat_map_drawing",
     "heat",
     "is_from_ahead",
     "linear_of",

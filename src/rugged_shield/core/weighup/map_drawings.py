@@ -131,7 +131,7 @@ def _cut(
     return out
 
 
-def _bands(flat: Array, triangles: Index, values: Array, edges: Array) -> list[list[Polygon]]:
+def bands_of(flat: Array, triangles: Index, values: Array, edges: Array) -> list[list[Polygon]]:
     """Pieces of triangles by band of a value at the nodes; ``edges`` rise."""
     pieces: list[list[Polygon]] = [[] for _ in range(len(edges) + 1)]
     at = values[triangles]
@@ -149,7 +149,8 @@ def _bands(flat: Array, triangles: Index, values: Array, edges: Array) -> list[l
     return pieces
 
 
-def _shaded(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
+def shaded_paths(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
+    """Bands as filled paths, each joined, one fill a band."""
     paths = []
     for polygons, fill in zip(pieces, fills, strict=True):
         if not polygons:
@@ -188,7 +189,7 @@ def _mesh(given: StrikeMapInput, view: View) -> tuple[Array, Index, tuple[ShellM
     return _seen(given.pose.lifted(mesh.nodes), view), kept, mounts
 
 
-def _at_nodes(count: int, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
+def at_nodes(count: int, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
     """Values of struck places at the mesh's nodes; nan where nothing is struck or known."""
     out = np.full(count, np.nan)
     for point, value in zip(points, values, strict=True):
@@ -240,22 +241,29 @@ def map_drawing(
     flat, triangles, mounts = _mesh(given, view)
     values = np.log(
         np.maximum(
-            _at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
+            at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
         )
     )
-    pieces = _bands(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
-    paths = _shaded(pieces if rule.falls else pieces[::-1], FILLS)
+    pieces = bands_of(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
+    paths = shaded_paths(pieces if rule.falls else pieces[::-1], FILLS)
     marks: list[Mark] = []
-    first = min(result.points, key=lambda p: p.touches_j if p.touches_j is not None else _NEVER)
-    if first.touches_j is not None:
+    first = first_touch(result)
+    if first is not None and first.touches_j is not None:
         x, y = _at(first.place_mm, view)
-        marks.append(Mark(x, y, amount(first.touches_j, "J", 0), "word", "first touch"))
+        words = f"touches first, {amount(first.touches_j, 'J', 0)}"
+        marks.append(Mark(x, y, words, "word", "first touch"))
     for i, place in enumerate(scars):
         paths += _cross(*_at(place, view), f"scar {i}")
     title = (
         f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}; seen from {view}"
     )
     return _drawn(title, given, view, flat, mounts, paths, marks)
+
+
+def first_touch(result: StrikeMapResult) -> MapPoint | None:
+    """The place where something is reached with the least energy; None where nothing is."""
+    reached = [p for p in result.points if p.touches_j is not None]
+    return min(reached, key=lambda p: p.touches_j or 0.0, default=None)
 
 
 def nearest_ahead(
@@ -318,10 +326,10 @@ def difference(
     """One plate shaded by how its energies compare with those of another at the same place."""
     ratios = _energies_beside(result.points, other_result.points)
     flat, triangles, mounts = _mesh(given, view)
-    values = np.log(_at_nodes(len(flat), result.points, ratios))
-    pieces = _bands(flat, triangles, values, np.log(np.array(RATIO_EDGES)))
+    values = np.log(at_nodes(len(flat), result.points, ratios))
+    pieces = bands_of(flat, triangles, values, np.log(np.array(RATIO_EDGES)))
     title = f"{given.plate.name} against {other.plate.name}, {given.direction}; seen from {view}"
-    drawing = _drawn(title, given, view, flat, mounts, _shaded(pieces, RATIO_FILLS), [])
+    drawing = _drawn(title, given, view, flat, mounts, shaded_paths(pieces, RATIO_FILLS), [])
     areas = [sum(p.area for p in band) for band in pieces]
     whole = sum(areas) or 1.0
     known = [math.log(r) for r in ratios if r is not None]

@@ -83,13 +83,14 @@ class ScarView:
 class StrikeView:
     """The map of one plate, what it reaches first, what its mounts take.
 
-    ``front``: the same from ahead, for stones that come from there.
+    ``front``: the same from ahead, for stones that come from there; ``flat``: on the flat pattern.
     """
 
     plate: str
     plate_key: str
     drawing: Drawing
     front: Drawing | None
+    flat: Drawing
     shades: tuple[Shade, ...]
     shaded_by: str
     energy: str
