@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -227,6 +228,7 @@ def test_every_other_route_refuses_a_phone(client: Client, lan: OnLan) -> None:
             "jobs.frame",
             "photos.photo_out",
             "space.space",
+            "subscribed.private_calendar",
             "pairing.pair",
             "pairing.who",
         )
@@ -341,3 +343,30 @@ def test_pairing_over_a_real_socket(client: Client) -> None:
             link.close()
     finally:
         lan.stop()
+
+
+def test_a_private_calendar_is_read_without_a_phone_and_by_nobody_else(
+    client: Client, lan: OnLan
+) -> None:
+    """Over the network too: by its address alone; a wrong one, an old one and another job's not."""
+    address = client.get(f"/{JOB}/calendar")["addresses"]
+    assert len(address) == 2, "this computer's and the network's"
+    path = "/calendar/" + address[1].split("/calendar/")[1]
+    made = lan.ask(path)
+    assert made.status_code == 200
+    assert made.get_data(as_text=True).startswith("BEGIN:VCALENDAR")
+    token = path.rsplit("/", 1)[1]
+    for wrong in (f"/calendar/{JOB}/{'0' * 40}.ics", f"/calendar/choosing/{token}"):
+        assert lan.ask(wrong).status_code == 422
+    assert lan.ask(f"/api/jobs/{JOB}/calendar").status_code == 403, "no phone was let in"
+    renewed = client.post(f"/{JOB}/calendar/renew")["addresses"]
+    assert renewed[1] != address[1]
+    assert lan.ask(path).status_code == 422
+    assert lan.ask("/calendar/" + renewed[1].split("/calendar/")[1]).status_code == 200
+
+
+def test_the_calendars_key_is_its_owners_alone(client: Client, app_folder: Path) -> None:
+    client.get(f"/{JOB}/calendar")
+    key = app_folder / "calendar.key"
+    assert len(key.read_bytes()) == 32
+    assert key.stat().st_mode & 0o077 == 0

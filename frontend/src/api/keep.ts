@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { useJobId, useStation } from "./job";
 import type { Write } from "./types";
@@ -136,3 +136,23 @@ export const voidLine =
   (body: Body<"VoidWrite">): Write =>
   (job_id, base) =>
     unwrap(api.POST("/api/jobs/{job_id}/keep/void", { ...at(job_id), body: { ...base, ...body } }));
+
+/** Where a calendar can subscribe to what is due; whoever has an address can read it. */
+export function useCalendar() {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "calendar"],
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/calendar", at(job_id))),
+  });
+}
+
+/** New private addresses; those given out before lead nowhere. */
+export function useRenewCalendar() {
+  const job_id = useJobId();
+  const queries = useQueryClient();
+  return async () =>
+    queries.setQueryData(
+      ["job", job_id, "calendar"],
+      await unwrap(api.POST("/api/jobs/{job_id}/calendar/renew", { ...at(job_id), body: {} })),
+    );
+}

@@ -1,5 +1,10 @@
 """What people entered, recorded and decided, kept in SQLite."""
 
+from rugged_shield.store.calendar_key import (
+    calendar_token,
+    is_calendar_token,
+    renew_calendars,
+)
 from rugged_shield.store.care import aside, check, owned, plain_words
 from rugged_shield.store.copies import backup, copy_before_start, finish_restore, restore
 from rugged_shield.store.database import Database, StoreTroubleError, default_folder
@@ -62,6 +67,7 @@ __all__ = [
     "append_record",
     "aside",
     "backup",
+    "calendar_token",
     "check",
     "copy_before_start",
     "copy_job",
@@ -69,6 +75,7 @@ __all__ = [
     "edit_job",
     "finish_restore",
     "forget",
+    "is_calendar_token",
     "job_heads",
     "job_ids",
     "keep_bike",
@@ -82,6 +89,7 @@ __all__ = [
     "put",
     "raw_job",
     "remove_from_shelf",
+    "renew_calendars",
     "restore",
     "shelf",
     "shelf_item",

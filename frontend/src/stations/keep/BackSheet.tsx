@@ -1,11 +1,13 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { wordsFor } from "../../api/errors";
 import { jobFileUrl, useJobId } from "../../api/job";
-import { keepFile } from "../../api/keep";
+import { keepFile, useCalendar, useRenewCalendar } from "../../api/keep";
 import { cameOverNetwork } from "../../api/phones";
 import type { KeepView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { Trouble } from "../../parts/Trouble";
 import { usePick } from "../../parts/units";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
@@ -86,17 +88,48 @@ function Files({ view }: { view: KeepView }) {
       <a className={link} href={keepFile(job, "due.ics")} download="due.ics">
         What is due, as a calendar
       </a>
-      <p className="text-sm text-quiet">
-        A calendar on this computer can subscribe to it at{" "}
-        <span className="break-all">{window.location.origin + keepFile(job, "due.ics")}</span>: it
-        is updated there, never doubled.
-      </p>
+      {!cameOverNetwork() && <Subscribe />}
       {!cameOverNetwork() && (
         <a className={link} href={jobFileUrl(job)} download="job.json">
           Save the job as a file
         </a>
       )}
     </aside>
+  );
+}
+
+/** Private addresses that a calendar can subscribe to, and new ones where one went astray. */
+function Subscribe() {
+  const calendar = useCalendar();
+  const renew = useRenewCalendar();
+  const [trouble, setTrouble] = useState("");
+  const again = async () => {
+    setTrouble("");
+    try {
+      await renew();
+    } catch (error) {
+      setTrouble(wordsFor(error));
+    }
+  };
+  if (!calendar.data) return null;
+  return (
+    <div className="text-sm text-quiet">
+      <p>
+        A calendar can subscribe to it, and is updated, never doubled. Whoever has the address can
+        read it:
+      </p>
+      <ul>
+        {calendar.data.addresses.map((address) => (
+          <li key={address} className="break-all text-ink">
+            {address}
+          </li>
+        ))}
+      </ul>
+      <Button tone="quiet" onClick={() => void again()}>
+        New addresses; these then lead nowhere
+      </Button>
+      <Trouble words={trouble} />
+    </div>
   );
 }
 
