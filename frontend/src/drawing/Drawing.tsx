@@ -20,6 +20,8 @@ type Props = {
   scale?: number;
 };
 
+const NARROW_PX = 420;
+
 type Shape = DrawingData["paths"][number];
 
 const path = (points: Shape["points"], closed: boolean) =>
@@ -40,6 +42,8 @@ export function Drawing(props: Props) {
   const id = useId();
   const pick = usePick();
   const { ref, mm } = useScale(drawing.width, drawing.height);
+  // Where there is little room, dimensions tell the scale, and words are cut to their first part.
+  const narrow = drawing.width / mm < NARROW_PX;
   const fill = (name: string) =>
     HATCHED.has(name)
       ? { fill: `url(#${id}${name.replace(" ", "-")})` }
@@ -83,10 +87,10 @@ export function Drawing(props: Props) {
             picked={picked !== "" && m.ref === picked}
             done={done?.has(m.ref) ?? false}
             onPick={onPick}
-            narrow={drawing.width / mm < 330}
+            narrow={narrow}
           />
         ))}
-      {drawing.scale_bar_mm > 0 && (
+      {drawing.scale_bar_mm > 0 && !(narrow && drawing.dimensions.length > 0) && (
         <ScaleBar drawing={drawing} mm={mm} words={pick(scaleWords(drawing.scale_bar_mm))} />
       )}
     </svg>

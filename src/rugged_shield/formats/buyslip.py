@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import io
-
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A6
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.assess.kit import ToBuy
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, as_pdf, marked_text
 
 
 def _row(item: ToBuy) -> list[object]:
@@ -27,19 +25,6 @@ def _row(item: ToBuy) -> list[object]:
 
 def buy_slip(title: str, items: tuple[ToBuy, ...]) -> bytes:
     """The shopping list as a PDF on A6, sizes in both systems, a box for each line."""
-    out = io.BytesIO()
-    margin = 7 * mm
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A6,
-        leftMargin=margin,
-        rightMargin=margin,
-        topMargin=margin,
-        bottomMargin=margin,
-        title=title,
-        author="Rugged Shield",
-        invariant=1,
-    )
     story: list[Flowable] = [Paragraph(marked_text(f"To buy: {title}"), BOLD), Spacer(1, 2 * mm)]
     if items:
         table = Table([_row(i) for i in items], colWidths=[8 * mm, 8 * mm, 75 * mm])
@@ -55,5 +40,4 @@ def buy_slip(title: str, items: tuple[ToBuy, ...]) -> bytes:
         story.append(table)
     else:
         story.append(Paragraph("Nothing is to buy.", PLAIN))
-    document.build(story)
-    return out.getvalue()
+    return as_pdf(story, title, A6, 7.0, 7.0)

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import (
     Flowable,
     PageBreak,
     Paragraph,
-    SimpleDocTemplate,
     Spacer,
     Table,
     TableStyle,
@@ -23,7 +20,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tighten import Plan, Step
 from rugged_shield.formats.drawn import DrawingBox
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, as_pdf, marked_text
 from rugged_shield.formats.stepsheet import CAUTION, SheetHead
 
 _RULED = TableStyle(
@@ -133,18 +130,6 @@ def bench_cards(
     underside: Drawing,
 ) -> bytes:
     """A step card and a torque card on A4; more than some sixty steps take a further page."""
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A4,
-        leftMargin=12 * mm,
-        rightMargin=12 * mm,
-        topMargin=10 * mm,
-        bottomMargin=10 * mm,
-        title=head.title,
-        author="Rugged Shield",
-        invariant=1,
-    )
     style = PLAIN if len(plan.steps) <= _FEW else SMALL
     whose = marked_text(f"{head.bike} · {head.plate}")
     story: list[Flowable] = [
@@ -165,5 +150,4 @@ def bench_cards(
         Spacer(1, 3 * mm),
         Paragraph(marked_text(CAUTION), SMALL),
     ]
-    document.build(story)
-    return out.getvalue()
+    return as_pdf(story, head.title, side_mm=12.0, top_mm=10.0)

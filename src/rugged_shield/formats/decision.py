@@ -8,14 +8,12 @@ import itertools
 from dataclasses import replace
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.platypus import (
     Flowable,
     KeepInFrame,
     PageBreak,
     Paragraph,
-    SimpleDocTemplate,
     Spacer,
     Table,
     TableStyle,
@@ -42,7 +40,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.core.weighup import cover_below, map_drawing
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.kitlist import safe_cell
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text
 from rugged_shield.formats.stepsheet import CAUTION
 
 ESTIMATES = (
@@ -175,18 +173,6 @@ def decision_pdf(job: Job) -> bytes:
 
     Plates that the first table has no room for follow on pages of their own.
     """
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A4,
-        leftMargin=14 * mm,
-        rightMargin=14 * mm,
-        topMargin=11 * mm,
-        bottomMargin=10 * mm,
-        title=f"Decision: {job.title}",
-        author="Rugged Shield",
-        invariant=1,
-    )
     key = _chosen(job)
     tables = _columns(job, key)
     (weighed,), plate = _plates(job, [key]), job.as_entered(key).plate
@@ -221,5 +207,4 @@ def decision_pdf(job: Job) -> bytes:
         heading = Paragraph("The other plates weighed", BOLD)
         rest: list[Flowable] = [heading, Spacer(1, 2 * mm), _table(job, keys)]
         pages += [PageBreak(), KeepInFrame(182 * mm, 270 * mm, rest, mode="shrink")]
-    document.build(pages)
-    return out.getvalue()
+    return as_pdf(pages, f"Decision: {job.title}", top_mm=11.0, bottom_mm=10.0)

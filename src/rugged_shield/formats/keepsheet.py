@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4, A6
+from reportlab.lib.pagesizes import A6
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text
 from rugged_shield.formats.stepsheet import CAUTION
 
 
@@ -73,23 +72,6 @@ def _list(title: str, lines: tuple[str, ...], none: str) -> list[Flowable]:
     ]
 
 
-def _build(size: tuple[float, float], margin: float, title: str, story: list[Flowable]) -> bytes:
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=size,
-        leftMargin=margin * mm,
-        rightMargin=margin * mm,
-        topMargin=margin * mm,
-        bottomMargin=margin * mm,
-        title=title,
-        author="Rugged Shield",
-        invariant=1,
-    )
-    document.build(story)
-    return out.getvalue()
-
-
 def hand_over_sheet(said: HandOver) -> bytes:
     """The sheet for whoever gets the bike: torque reached by joint, deviations, debts, next due."""
     rows = [["", "Joint", "Hardware", "Thread", "Wanted", "Reached", "Found since"]]
@@ -121,7 +103,7 @@ def hand_over_sheet(said: HandOver) -> bytes:
         Spacer(1, 4 * mm),
         Paragraph(marked_text(CAUTION), SMALL),
     ]
-    return _build(A4, 14, said.title, story)
+    return as_pdf(story, said.title)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -143,4 +125,4 @@ def pocket_sheet(bike: str, plate: str, rows: tuple[RollRow, ...], tools: tuple[
         _table(table, [10, 58, 20]),
         *_list("Tools", tools, "none: nothing is screwed on"),
     ]
-    return _build(A6, 7, f"Trail roll, {bike}", story)
+    return as_pdf(story, f"Trail roll, {bike}", A6, 7.0, 7.0)

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.survey import StripItem
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text
 
 _COLUMNS = 2
 
@@ -41,18 +39,6 @@ def _label(head: BagHead, item: StripItem) -> list[object]:
 
 def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
     """One label for each item that goes into the stock bag, two abreast on A4."""
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A4,
-        leftMargin=14 * mm,
-        rightMargin=14 * mm,
-        topMargin=12 * mm,
-        bottomMargin=12 * mm,
-        title=f"Stock bag, {head.bike}",
-        author="Rugged Shield",
-        invariant=1,
-    )
     cells = [_label(head, item) for item in items if item.keeping == "into the stock bag"]
     story: list[Flowable] = [
         Paragraph(marked_text(f"Stock bag: {head.bike}"), TITLE),
@@ -78,5 +64,4 @@ def bag_labels(head: BagHead, items: tuple[StripItem, ...]) -> bytes:
         story.append(
             Paragraph(marked_text("Nothing is marked “into the stock bag” on the list yet."), PLAIN)
         )
-    document.build(story)
-    return out.getvalue()
+    return as_pdf(story, f"Stock bag, {head.bike}", top_mm=12.0)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import io
 from xml.sax.saxutils import escape
 
+from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.platypus import Flowable
+from reportlab.platypus import Flowable, SimpleDocTemplate
 
 from rugged_shield.core.amounts import in_both
 
@@ -35,6 +37,30 @@ def plain_text(text: str) -> str:
 def marked_text(text: str) -> str:
     """The same for paragraphs, its marks escaped."""
     return escape(plain_text(text))
+
+
+def as_pdf(
+    story: list[Flowable],
+    title: str,
+    size: tuple[float, float] = A4,
+    side_mm: float = 14.0,
+    top_mm: float = 14.0,
+    bottom_mm: float | None = None,
+) -> bytes:
+    """A story as a PDF with these margins, mm; the same story gives the same bytes."""
+    out = io.BytesIO()
+    SimpleDocTemplate(
+        out,
+        pagesize=size,
+        leftMargin=side_mm * mm,
+        rightMargin=side_mm * mm,
+        topMargin=top_mm * mm,
+        bottomMargin=(top_mm if bottom_mm is None else bottom_mm) * mm,
+        title=title,
+        author="Rugged Shield",
+        invariant=1,
+    ).build(story)
+    return out.getvalue()
 
 
 class Box(Flowable):

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import show
 from rugged_shield.core.tighten import Plan, Step
-from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, marked_text
+from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, as_pdf, marked_text
 
 CAUTION = (
     "Support the bike so that it cannot fall. The bike maker's service manual and the plate's "
@@ -59,18 +57,6 @@ def _row(step: Step, done: bool) -> list[object]:
 
 def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
     """The plan as a PDF on A4: the same steps, in the same order, as garage mode."""
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A4,
-        leftMargin=14 * mm,
-        rightMargin=14 * mm,
-        topMargin=14 * mm,
-        bottomMargin=14 * mm,
-        title=head.title,
-        author="Rugged Shield",
-        invariant=1,
-    )
     headings = ("", "Step", "Tool, hardware", "Set to", "Treatment, caution", "")
     rows: list[list[object]] = [[Paragraph(h, BOLD) for h in headings]]
     rows += [_row(step, step.key in done) for step in plan.steps]
@@ -86,7 +72,7 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
             ]
         )
     )
-    document.build(
+    return as_pdf(
         [
             Paragraph(marked_text(head.title), TITLE),
             Paragraph(
@@ -101,6 +87,6 @@ def step_sheet(head: SheetHead, plan: Plan, done: frozenset[str]) -> bytes:
             Paragraph(marked_text(CAUTION), SMALL),
             Spacer(1, 3 * mm),
             table,
-        ]
+        ],
+        head.title,
     )
-    return out.getvalue()

@@ -78,12 +78,6 @@ def _scar_spots(job: Job, candidate: Candidate, folded: FoldedPlate) -> list[Spo
     ]
 
 
-def _ways(candidate: Candidate) -> tuple[str, ...]:
-    plate = candidate.plate
-    said = [(plate.name, plate.orientation)] + [(p.name, p.orientation) for p in plate.pieces]
-    return tuple(f"{name}: {way}" for name, way in said if way)
-
-
 @route(blueprint, "GET", "/<int:turn>/<int:height>/<what>", SpaceView)
 def space(job_id: str, turn: int, height: int, what: str) -> SpaceView:
     """The plate in hand from one of twelve sides and six heights; hidden edges are solved."""
@@ -102,5 +96,5 @@ def space(job_id: str, turn: int, height: int, what: str) -> SpaceView:
         drawing=space_drawing(bike, folded, space_view(turn, height), spots),
         turns=len(TURNS_DEG),
         heights=len(RISES_DEG),
-        ways=_ways(job.in_hand),
+        ways=job.in_hand.plate.ways,
     )

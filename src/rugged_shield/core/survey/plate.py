@@ -217,6 +217,12 @@ class Plate(Ranged):
     trims: tuple[Trim, ...] = ()
     orientation: str = ""
 
+    @property
+    def ways(self) -> tuple[str, ...]:
+        """What makes each piece unmistakable, the main one first; of some nothing is said."""
+        said = ((self.name, self.orientation), *((p.name, p.orientation) for p in self.pieces))
+        return tuple(f"{name}: {way}" for name, way in said if way)
+
     def __post_init__(self) -> None:
         super().__post_init__()
         choose("material", self.material, SHEET_MATERIALS, "sheet material")

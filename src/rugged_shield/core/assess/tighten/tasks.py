@@ -50,9 +50,7 @@ def _change_task(change: Modification) -> PlanTask:
 
 def _way_task(candidate: Candidate) -> list[PlanTask]:
     """One look before it hangs: what makes each piece unmistakable."""
-    plate = candidate.plate
-    said = [(plate.name, plate.orientation)] + [(p.name, p.orientation) for p in plate.pieces]
-    words = [f"{name}: {way}." for name, way in said if way]
+    words = [f"{way}." for way in candidate.plate.ways]
     words += [f"Joint {j.number}: {j.orientation}." for j in candidate.joints if j.orientation]
     if not words:
         return []
