@@ -196,3 +196,27 @@ def test_the_trail_roll_is_edited_on_the_shelf(client: Client) -> None:
     line = next(i for i in view["items"] if i["kind"] == "bike")
     assert "13 mm spanner" not in line["roll"].values()
     at(f"roll/{key}/remove", {}, 422)
+
+
+def test_a_far_nut_is_built_shown_and_stands_in_every_list(client: Client) -> None:
+    """Through the interface from adding it to its step, its torque on the card, its tools."""
+    client.post("/choosing/fit-up/joints/a5/far")
+    detail = client.get("/choosing/fit-up/joints/a5")
+    assert [far["name"] for far in detail["far"]] == ["far nut"]
+    keys = {figure["key"] for figure in detail["far"][0]["figures"]}
+    assert {"held", "torque"} <= keys
+    at = next(f["path"] for f in detail["far"][0]["fields"] if f["path"].endswith("treatment"))
+    client.field("choosing", at, "anti-seize")
+    step = next(
+        s
+        for s in client.get("/choosing/tighten")["steps"]
+        if s["step"]["key"].startswith("far:a5:")
+    )
+    assert step["setting"]["value"] > 0
+    tools = client.get("/choosing/kit/tools")
+    named = [t for t in tools["by_joint"] if t["name"].endswith("far nut")]
+    assert len(named) == 1
+    assert named[0]["fields"] == []
+    far = detail["far"][0]["key"]
+    client.post(f"/choosing/fit-up/joints/a5/far/{far}/remove")
+    assert client.get("/choosing/fit-up/joints/a5")["far"] == []

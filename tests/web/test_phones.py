@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 from dataclasses import dataclass
 from pathlib import Path
@@ -9,11 +10,12 @@ from typing import Any
 
 import pytest
 from flask import Flask
+from PIL import Image
 from werkzeug.test import Client as WsgiClient
 from werkzeug.test import TestResponse
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.web.access import FROM_LAN
+from rugged_shield.web.access import FROM_LAN, LARGEST_ENTRY
 from rugged_shield.web.app import with_static_files
 from rugged_shield.web.lan import Lan
 from rugged_shield.web.pairing import _squares
@@ -166,6 +168,13 @@ class OnLan:
         if body is None:
             return self.client.get(path, base_url=ADDRESS, headers=headers)
         return self.client.post(path, base_url=ADDRESS, headers=headers, json=body)
+
+    def send(self, path: str, data: bytes, kind: str) -> TestResponse:
+        """A file from its own page."""
+        headers = {"Host": "192.0.2.7:8440", "Origin": ADDRESS}
+        return self.client.post(
+            path, base_url=ADDRESS, headers=headers, data=data, content_type=kind
+        )
 
 
 @pytest.fixture
@@ -343,6 +352,23 @@ def test_pairing_over_a_real_socket(client: Client) -> None:
             link.close()
     finally:
         lan.stop()
+
+
+def test_a_phone_sends_a_picture_and_no_other_large_thing(client: Client, lan: OnLan) -> None:
+    let_in(client, lan)
+    out = io.BytesIO()
+    noise = Image.effect_noise((900, 700), 120)
+    noise.save(out, "PNG")
+    assert len(out.getvalue()) > LARGEST_ENTRY
+    sent = lan.send(f"/api/jobs/{JOB}/photos", out.getvalue(), "image/png")
+    assert sent.status_code == 200
+    kept = sent.get_json()["id"]
+    assert lan.ask(f"/api/jobs/{JOB}/photos/{kept}").data.startswith(b"\xff\xd8")
+    assert lan.ask(f"/api/jobs/{JOB}/photos/all.zip").status_code == 403
+    assert lan.ask(f"/api/jobs/choosing/photos/{kept}").status_code == 403
+    version = lan.ask(f"/api/jobs/{JOB}").get_json()["version"]
+    long = {"version": version, "key": "too-long", "text": "a" * (LARGEST_ENTRY + 1)}
+    assert lan.ask(f"/api/jobs/{JOB}/keep/note", long).status_code == 413
 
 
 def test_a_private_calendar_is_read_without_a_phone_and_by_nobody_else(

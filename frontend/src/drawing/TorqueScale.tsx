@@ -55,6 +55,10 @@ export function TorqueScale({ view }: { view: CardView }) {
   );
   const above = stacked(sources, x);
   const below = stacked(limits, x);
+  const labels = [
+    ...above.map(({ row, line }) => ({ row, y: BAR - 16 - 18 * line, from: BAR - 5 })),
+    ...below.map(({ row, line }) => ({ row, y: BAR + 40 + 18 * line, from: BAR + 14 })),
+  ];
   const height = BAR + 34 + 18 * Math.max(1, ...below.map((b) => b.line + 1));
   return (
     <svg
@@ -93,11 +97,18 @@ export function TorqueScale({ view }: { view: CardView }) {
         className="stroke-blocked"
         strokeWidth="3"
       />
-      {above.map(({ row, line }) => (
-        <Label key={row.key} row={row} x={x(row.at)} y={BAR - 16 - 18 * line} from={BAR - 5} />
+      {labels.map(({ row, y, from }) => (
+        <line
+          key={row.key}
+          x1={x(row.at)}
+          x2={x(row.at)}
+          y1={from}
+          y2={y < from ? y + 2 : y - 11}
+          className="w-thin"
+        />
       ))}
-      {below.map(({ row, line }) => (
-        <Label key={row.key} row={row} x={x(row.at)} y={BAR + 40 + 18 * line} from={BAR + 14} />
+      {labels.map(({ row, y }) => (
+        <Label key={row.key} row={row} x={x(row.at)} y={y} />
       ))}
       {view.reading?.value != null && (
         <path d={`M${x(view.reading.value)} ${BAR + 19}l7 12h-14z`} className="fill-ink" />
@@ -106,19 +117,17 @@ export function TorqueScale({ view }: { view: CardView }) {
   );
 }
 
-function Label({ row, x, y, from }: { row: Row; x: number; y: number; from: number }) {
+/** Written over every leader, so that none strikes a word through. */
+function Label({ row, x, y }: { row: Row; x: number; y: number }) {
   const wide = row.words.length * 6.4;
   return (
-    <g>
-      <line x1={x} x2={x} y1={from} y2={y < from ? y + 2 : y - 11} className="w-thin" />
-      <text
-        x={Math.min(x, WIDTH - wide)}
-        y={y}
-        fontSize="15"
-        className={`num ${row.strong ? "fill-ink" : "fill-quiet"}`}
-      >
-        {row.words}
-      </text>
-    </g>
+    <text
+      x={Math.min(x, WIDTH - wide)}
+      y={y}
+      fontSize="15"
+      className={`num ${row.strong ? "fill-ink" : "fill-quiet"}`}
+    >
+      {row.words}
+    </text>
   );
 }

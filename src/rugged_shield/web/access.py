@@ -23,6 +23,9 @@ FROM_LAN = "rugged_shield.from_lan"
 PHONE_ROOMS = ("tighten", "tighten_paper", "keep", "keep_entries", "keep_files", "live")
 PHONE_ENDPOINTS = ("jobs.frame", "photos.photo_in", "photos.photo_out", "space.space")
 OPEN_TO_PHONES = ("pairing.pair", "pairing.who", "pages.page", "subscribed.private_calendar")
+PHONE_FILES = ("photos.photo_in",)
+LARGEST_ENTRY = 200_000
+"""More than any entry from a phone that is no picture, bytes."""
 _FILE_ENDPOINTS: dict[str, tuple[str, ...]] = {}
 
 
@@ -58,6 +61,8 @@ def check_request(hosts: tuple[str, ...], phones: Phones) -> None:
         said = request.host if from_lan else host_of(request.host)
         raise InputError("host", said, "one of " + ", ".join(allowed), "this host is not served")
     if from_lan:
+        if request.endpoint not in PHONE_FILES:
+            request.max_content_length = LARGEST_ENTRY
         _check_phone(phones)
     if request.method in WRITES:
         _check_write()

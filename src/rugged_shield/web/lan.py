@@ -15,7 +15,8 @@ from rugged_shield.web.access import FROM_LAN
 
 THREADS = 12
 TRICKLE_S = 15
-LARGEST_BODY = 200_000
+LARGEST_BODY = 12_100_000
+"""A picture from a phone's camera; what else a phone sends is held shorter (``access``)."""
 LARGEST_HEAD = 16_000
 PORTS = 20
 _NOWHERE = ("192.0.2.1", 9)

@@ -7,11 +7,12 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.fitup import assess_joint, section_of, stack_words
-from rugged_shield.core.assess.tighten import done_steps, far_cards, plan_for
+from rugged_shield.core.assess.kit import tools_of
+from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, plan_for
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import Engagement, Joint, Layer, as_built
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.tighten import (
     Reading,
@@ -190,6 +191,28 @@ def test_located_and_not_clamped_keeps_its_play() -> None:
     assert codes(joint(floats=True, layers=(PLATE, bush))) == set()
     short = replace(bush, thickness_mm=5.0)
     assert "pinched, must keep its play" in codes(joint(floats=True, layers=(PLATE, short)))
+
+
+def test_a_located_plate_is_not_drawn_home_there(choosing: Job) -> None:
+    """Its play takes the gap: it asks for none, and no stack of it sets how the plate hangs."""
+    candidate = choosing.in_hand
+    loose = tuple(replace(j, floats=j.number == 1) for j in candidate.joints)
+    joints = mounted(choosing.bike, replace(candidate, joints=loose))
+    asked = {gap.number for gap in draw_home(candidate.plate, joints, choosing.wrench).gaps}
+    assert 1 not in asked
+    assert 2 in asked
+
+
+def test_tools_and_bottles_of_a_far_nut_are_asked_for(choosing: Job) -> None:
+    """13 mm for an M8 nut, and its own anti-seize beside the screw's locker."""
+    candidate = choosing.in_hand
+    first = candidate.joints[0]
+    through = replace(first, female=BRACKET, female_material="S235 steel", beyond=(FAR,))
+    changed = replace(candidate, joints=(through, *candidate.joints[1:]))
+    job = choosing.with_candidate(changed)
+    found = tools_of(job)
+    assert [t.joint for t in found.by_joint if t.is_far] == [first.number]
+    assert any(t.tool == "anti-seize" and first.number in t.joints for t in found.needed)
 
 
 def test_what_cannot_be_is_refused() -> None:

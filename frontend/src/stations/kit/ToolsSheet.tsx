@@ -157,7 +157,7 @@ function ByJoint({ view }: { view: View }) {
       <h3 className="border-b border-ink text-lg">Both sides of every joint</h3>
       <ul>
         {view.by_joint.map((joint) => (
-          <li key={joint.joint} className="border-b border-rule py-1">
+          <li key={joint.joint + joint.name} className="border-b border-rule py-1">
             <div className="flex flex-wrap items-center gap-x-3">
               <span className="num w-8 text-xl">{joint.joint}</span>
               <span className="min-w-0 flex-1 basis-48">
@@ -169,16 +169,18 @@ function ByJoint({ view }: { view: View }) {
                 </span>
                 {joint.turned.words && <b className="block">{joint.turned.words}</b>}
               </span>
-              <Button
-                tone="quiet"
-                aria-expanded={open === joint.joint}
-                aria-label={`Recess or access hole of joint ${joint.joint}`}
-                onClick={() => setOpen(open === joint.joint ? 0 : joint.joint)}
-              >
-                Recess or access hole
-              </Button>
+              {joint.fields.length > 0 && (
+                <Button
+                  tone="quiet"
+                  aria-expanded={open === joint.joint}
+                  aria-label={`Recess or access hole of joint ${joint.joint}`}
+                  onClick={() => setOpen(open === joint.joint ? 0 : joint.joint)}
+                >
+                  Recess or access hole
+                </Button>
+              )}
             </div>
-            {open === joint.joint && (
+            {open === joint.joint && joint.fields.length > 0 && (
               <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
                 {joint.fields.map((field) => (
                   <Field key={field.path} field={field} />

@@ -203,6 +203,11 @@ class Joint(Ranged):
         return any(layer.clamps_plate for layer in self.present())
 
     @property
+    def holds_plate(self) -> bool:
+        """Whether it fixes how high the plate hangs: it clamps it, with no play left."""
+        return self.clamps_plate and not self.floats
+
+    @property
     def is_soft(self) -> bool:
         """Whether rubber stands anywhere in its stack."""
         return any(layer.is_soft for layer in self.present())

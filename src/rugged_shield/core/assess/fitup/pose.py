@@ -73,7 +73,7 @@ def _contacts(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[Contact, 
     drawn, found = fold(plate), []
     for at in joints:
         joint = at.joint
-        place = sheet_normal_point(drawn, at.x_mm, at.y_mm) if joint.clamps_plate else None
+        place = sheet_normal_point(drawn, at.x_mm, at.y_mm) if joint.holds_plate else None
         if place is None:
             continue
         above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.fitup import far_joints
+from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.result import Source
 from rugged_shield.core.survey import OwnTool
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -15,7 +16,7 @@ from rugged_shield.core.tighten import ToolUse, held_side, turned_side
 
 @dataclass(frozen=True, kw_only=True)
 class JointTools:
-    """Both sides of one joint, and what special tool it asks for."""
+    """Both sides of one joint, or of a nut beyond its first thread; what special tool it wants."""
 
     joint: int
     key: str
@@ -23,6 +24,7 @@ class JointTools:
     turned: ToolUse
     held: ToolUse | None
     special: str
+    is_far: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -65,27 +67,44 @@ def _sides(joint: JointTools) -> list[tuple[str, ...]]:
     return [side for side in sides if side]
 
 
-def tools_of(job: Job) -> Tools:
-    """The tools of the plate in hand, both sides of every joint."""
-    by_joint = tuple(
+def _of_joint(m: MountedJoint) -> tuple[JointTools, ...]:
+    """The tools of a joint, then of each nut beyond its first thread."""
+    own = JointTools(
+        joint=m.joint.number,
+        key=m.joint.key,
+        name=m.joint.name,
+        turned=turned_side(m.joint),
+        held=held_side(m.joint),
+        special=m.joint.special_tool,
+    )
+    beyond = (
         JointTools(
             joint=m.joint.number,
             key=m.joint.key,
-            name=m.joint.name,
-            turned=turned_side(m.joint),
-            held=held_side(m.joint),
-            special=m.joint.special_tool,
+            name=f"{m.joint.name}, {far.name}",
+            turned=turned_side(nut),
+            held=held_side(nut),
+            special="",
+            is_far=True,
         )
-        for m in mounted(job.bike, job.in_hand)
+        for far, _, nut in far_joints(m.joint, m.mount)
     )
-    drops = {m.joint.number for m in mounted(job.bike, job.in_hand) if m.joint.clamps_plate}
+    return (own, *beyond)
+
+
+def tools_of(job: Job) -> Tools:
+    """The tools of the plate in hand, both sides of every joint and of the nuts beyond it."""
+    joints = mounted(job.bike, job.in_hand)
+    by_joint = tuple(tools for m in joints for tools in _of_joint(m))
+    drops = {m.joint.number for m in joints if m.joint.clamps_plate}
     wanted: dict[tuple[str, ...], list[int]] = {}
     for tools in by_joint:
         for side in _sides(tools):
             wanted.setdefault(side, []).append(tools.joint)
     for joint in job.in_hand.joints:
-        if _is_bottle(joint.treatment):
-            wanted.setdefault((joint.treatment,), []).append(joint.number)
+        for treatment in (joint.treatment, *(far.treatment for far in joint.beyond)):
+            if _is_bottle(treatment):
+                wanted.setdefault((treatment,), []).append(joint.number)
     needed = tuple(
         ToolSum(
             tool=side[0],

@@ -127,7 +127,7 @@ def _gaps(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[GapAt, ...]:
     airs = hung_sheet(plate, joints).airs_mm
     found = []
     for at in joints:
-        if not at.joint.clamps_plate:
+        if not at.joint.holds_plate:
             continue
         gap, known, words = _gap(at, airs)
         found.append(

@@ -77,7 +77,9 @@ def tools(job_id: str) -> ToolsView:
                 turned=_side(t.turned),
                 held=_side(t.held) if t.held else None,
                 special=t.special,
-                fields=field_views(joints[t.key], _DECIDES, f"{prefix}.{t.key}"),
+                fields=()
+                if t.is_far
+                else field_views(joints[t.key], _DECIDES, f"{prefix}.{t.key}"),
             )
             for t in found.by_joint
         ),
