@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.fitup import assess_joint, section_of, stack_words
-from rugged_shield.core.assess.kit import tools_of
+from rugged_shield.core.assess.kit import carry_of, tools_of
 from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, plan_for
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
@@ -220,3 +220,27 @@ def test_what_cannot_be_is_refused() -> None:
         Engagement(key="far", nut="")
     with pytest.raises(InputError, match="beyond"):
         joint(FAR, FAR)
+
+
+def test_the_roll_has_what_lies_loose_under_any_one_joint(choosing: Job) -> None:
+    """So many of each as the joint with most of them: they are lost one joint at a time."""
+    carried = {p.what: p for p in carry_of(choosing).loose}
+    joints = mounted(choosing.bike, choosing.in_hand)
+    washers = {
+        at.joint.number: sum(layer.kind == "washer" for layer in at.joint.present())
+        for at in joints
+    }
+    most = max(washers.values())
+    assert most > 0
+    assert max(p.count for what, p in carried.items() if "washer" in what) == most
+    for at in joints:
+        for layer in at.joint.present():
+            if layer.kind in ("washer", "spacer"):
+                assert any(at.joint.number in p.joints for p in carried.values())
+    first = choosing.in_hand.joints[0]
+    through = replace(first, female=BRACKET, female_material="S235 steel", beyond=(FAR,))
+    changed = replace(choosing.in_hand, joints=(through, *choosing.in_hand.joints[1:]))
+    nuts = [p for p in carry_of(choosing.with_candidate(changed)).loose if "nut" in p.what]
+    assert [(p.what, p.joints) for p in nuts] == [
+        (f"nut ISO 4032, {first.thread}", (first.number,))
+    ]

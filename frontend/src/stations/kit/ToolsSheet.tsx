@@ -141,6 +141,22 @@ function Spares({ view }: { view: View }) {
           </li>
         ))}
       </ul>
+      {view.loose.length > 0 && (
+        <>
+          <h4 className="mt-2 text-lg">and what lies loose under them</h4>
+          <ul aria-label="Loose parts to carry">
+            {view.loose.map((part) => (
+              <li key={part.what} className="flex gap-3 border-b border-rule py-0.5">
+                <span className="num w-8 text-xl">{part.count}</span>
+                <span className="min-w-0 flex-1">
+                  {part.what}
+                  <span className="label block">joint {part.joints.join(", ")}</span>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {view.no_spare.length > 0 && (
         <p>No length fits joint {view.no_spare.join(", ")}: nothing can be carried for it yet.</p>
       )}

@@ -110,6 +110,9 @@ def roll(job_id: str) -> Response:
             joints=", ".join(s.spare.joints),
         )
         for s in carry.screws
+    ) + tuple(
+        RollRow(count=f"{p.count} ×", what=p.what, joints=", ".join(map(str, p.joints)))
+        for p in carry.loose
     )
     made = pocket_sheet(
         job.bike.name,

@@ -97,6 +97,7 @@ def tools(job_id: str) -> ToolsView:
             for tool in job.bike.tools
         ),
         spares=_spares(carry),
+        loose=carry.loose,
         no_spare=carry.none_fits,
         sources=(*found.sources, *carry.sources),
     )

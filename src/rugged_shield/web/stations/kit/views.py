@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.kit import Debt, ToBuy, ToolSum
+from rugged_shield.core.assess.kit import Debt, LoosePart, ToBuy, ToolSum
 from rugged_shield.core.kit import LineState
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Source, Verdict
@@ -278,5 +278,6 @@ class ToolsView:
     roll_lacks: tuple[str, ...]
     own: tuple[ItemView, ...]
     spares: tuple[SpareView, ...]
+    loose: tuple[LoosePart, ...]
     no_spare: tuple[int, ...]
     sources: tuple[Source, ...]
