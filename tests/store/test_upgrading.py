@@ -116,6 +116,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "changes": [],
     },
     "piece": {"orientation": ""},
+    "added": {"since": ""},
     "use": {"boot_toe_mm": None, "garage_c": None},
 }
 """Facts that came later, with the default that nobody entered: older forms stay valid."""
@@ -125,6 +126,7 @@ def without_later(job: dict[str, Any]) -> None:
     """Takes out of an export what was no fact yet; each has its default."""
     of = [("job", job), ("bike", job["bike"]), ("use", job["use"])]
     of += [("item", item) for item in job["strip"]]
+    of += [("added", added) for added in job["bike"]["added"]]
     for candidate in (job["stock"], *job["candidates"]):
         of += [("plate", candidate["plate"]), ("needs", candidate["plate"]["needs"])]
         of += [("joint", joint) for joint in candidate["joints"]]

@@ -264,3 +264,25 @@ def test_a_note_with_a_picture_at_its_step(client: Client) -> None:
     assert refused["error"]["field"] == "photo"
     client.post("/in-service/keep/void", seq=moment["seq"], reason="wrong picture")
     assert client.get("/in-service/tighten")["notes"] == []
+
+
+def test_mass_over_the_years_adds_up_in_the_order_of_its_dates(client: Client) -> None:
+    """By hand: each line's mass onto the sum of those before it; the budget's total at the end."""
+    client.post(f"/{JOB}/survey/items", where="bike.added")
+    added = client.get(f"/{JOB}/survey/underside")["added"][-1]
+    at = f"bike.added.{added['key']}"
+    client.field(JOB, f"{at}.name", "pannier rack")
+    client.field(JOB, f"{at}.mass_kg", "6.5")
+    client.field(JOB, f"{at}.since", "1999-05")
+    rows = keep(client)["mass_years"]
+    total = 0.0
+    for row in rows:
+        total += row["mass"]["value"]
+        assert row["total"]["value"] == pytest.approx(total)
+    dates = [row["at"] for row in rows if row["at"][0].isdigit()]
+    assert dates == sorted(dates)
+    assert dates[0] == "1999-05"
+    budget = client.get(f"/{JOB}/survey/underside")["budget"]
+    assert total == pytest.approx(budget["total"]["value"])
+    refused = client.field(JOB, f"{at}.since", "last spring", 422)
+    assert "2024-05" in refused["error"]["allowed"]

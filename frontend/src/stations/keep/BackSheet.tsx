@@ -55,13 +55,14 @@ function Sheet({ view }: { view: KeepView }) {
             ))}
           </tbody>
         </table>
+        <MassYears view={view} />
         {!cameOverNetwork() && (
           <p className="mt-2">
             <Link
               to={`/jobs/${job}/survey/underside`}
               className="text-act underline underline-offset-4"
             >
-              All that was bolted on over the years, and how far it sinks on its springs
+              Enter what else was bolted on, and when
             </Link>
           </p>
         )}
@@ -95,6 +96,42 @@ function Files({ view }: { view: KeepView }) {
         </a>
       )}
     </aside>
+  );
+}
+
+/** What was bolted on and when, its sum, and what the springs make of it. */
+function MassYears({ view }: { view: KeepView }) {
+  if (view.mass_years.length === 0) return null;
+  return (
+    <section aria-label="Mass over the years" className="mt-4">
+      <h3 className="border-b border-ink text-lg">Mass over the years</h3>
+      <table className="w-full">
+        <thead>
+          <tr className="text-left text-quiet">
+            {["when", "what", "its mass", "on since", "front sinks", "rear sinks"].map((words) => (
+              <th key={words} scope="col" className="pr-2 font-normal">
+                {words}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {view.mass_years.map((row) => (
+            <tr key={row.name} className="border-t border-rule" data-mass={row.name}>
+              <td className="py-1 pr-2">{row.at}</td>
+              <th scope="row" className="pr-2 text-left font-normal">
+                {row.name}
+              </th>
+              {[row.mass, row.total, row.front, row.rear].map((figure) => (
+                <td key={figure.key} className="pr-2">
+                  <Why figure={figure} />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

@@ -104,6 +104,7 @@ const view = (more: Partial<KeepView> = {}): KeepView => ({
     words: "not known: no reading",
     verdict: "not known",
   },
+  mass_years: [],
   became: [
     {
       key: "money",

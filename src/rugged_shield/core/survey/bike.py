@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -191,14 +192,28 @@ class BikeJoint(Ranged):
         choose("thread", self.thread, THREADS, "thread")
 
 
+_SINCE = re.compile(r"(19|20)\d\d(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?", re.ASCII)
+
+
 @dataclass(frozen=True)
 class AddedMass(Ranged):
-    """Something bolted on since stock: bars, luggage; place rearward from the front axle."""
+    """Something bolted on since stock: bars, luggage; place rearward from the front axle.
+
+    ``since``: the year, month or day of it (2024, 2024-05, 2024-05-17); empty: not entered.
+    """
 
     key: str
     name: str
     mass_kg: Annotated[float, Range(-50.0, 150.0, "kg")]
     x_mm: AlongBike
+    since: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.since and not _SINCE.fullmatch(self.since):
+            raise InputError(
+                "since", self.since, "a year, month or day, such as 2024, 2024-05 or 2024-05-17"
+            )
 
 
 @dataclass(frozen=True, kw_only=True)

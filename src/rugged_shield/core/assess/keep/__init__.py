@@ -24,13 +24,16 @@ from rugged_shield.core.assess.keep.log import (
     snooze,
     void,
 )
+from rugged_shield.core.assess.keep.mass_years import UNDATED, MassMoment, mass_years
 from rugged_shield.core.assess.keep.pick import Became, back_to_stock, pick_became
 from rugged_shield.core.assess.keep.wear import WornPlace, wear_places, worn_places
 
 __all__ = [
+    "UNDATED",
     "Became",
     "BlowDetail",
     "Kept",
+    "MassMoment",
     "Moment",
     "Recheck",
     "StruckPlace",
@@ -40,6 +43,7 @@ __all__ = [
     "blows_of",
     "due_of",
     "kept",
+    "mass_years",
     "moments",
     "note_counter",
     "note_found",

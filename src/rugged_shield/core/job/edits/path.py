@@ -99,6 +99,7 @@ _SAID = {
     "floats": "located here, not clamped",
     "passes": "passes beside something hot",
     "passes gap": "room to it, cold",
+    "since": "on since",
     "held loose": "held loose until the rest is tight",
     "boot toe": "height of the boot over its toe",
 }

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.keep import Became, Moment, Recheck
+from rugged_shield.core.assess.keep import Became, MassMoment, Moment, Recheck
 from rugged_shield.core.assess.keep.pick import BackToStock
 from rugged_shield.core.assess.kit import Debt
 from rugged_shield.core.keep import Due, DueState, Warmer
@@ -96,6 +96,7 @@ class KeepView:
     worn: tuple[WornView, ...]
     warmth: Warmer
     became: tuple[Became, ...]
+    mass_years: tuple[MassMoment, ...]
     back: BackToStock
     looks: dict[str, str]
     after_blow: tuple[str, ...]

@@ -17,7 +17,7 @@ from rugged_shield.web.views import ItemView
 
 _LIST_FIELDS: dict[str, tuple[str, ...]] = {
     "bike.joints": ("name", "manual_torque_nm", "note"),
-    "bike.added": ("name", "mass_kg", "x_mm"),
+    "bike.added": ("name", "mass_kg", "x_mm", "since"),
     "scars": ("kind", "u_mm", "v_mm", "length_mm", "width_mm", "depth_mm", "note"),
     "faults": ("name", "kind", "x_mm", "y_mm", "note", "mended"),
     "strip": (
