@@ -382,7 +382,11 @@ def test_a_private_calendar_is_read_without_a_phone_and_by_nobody_else(
     assert made.status_code == 200
     assert made.get_data(as_text=True).startswith("BEGIN:VCALENDAR")
     token = path.rsplit("/", 1)[1]
-    for wrong in (f"/calendar/{JOB}/{'0' * 40}.ics", f"/calendar/choosing/{token}"):
+    for wrong in (
+        f"/calendar/{JOB}/{'0' * 40}.ics",
+        f"/calendar/choosing/{token}",
+        f"/calendar/{JOB}/ключ.ics",
+    ):
         assert lan.ask(wrong).status_code == 422
     assert lan.ask(f"/api/jobs/{JOB}/calendar").status_code == 403, "no phone was let in"
     renewed = client.post(f"/{JOB}/calendar/renew")["addresses"]

@@ -40,3 +40,4 @@ def test_what_is_not_there_is_refused(client: Client) -> None:
     client.get("/choosing/space/12/0/alone", 422)
     client.get("/choosing/space/0/6/alone", 422)
     client.get("/choosing/space/0/0/upside down", 422)
+    client.get("/choosing/space/left/0/alone", 422)

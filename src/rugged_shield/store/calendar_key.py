@@ -34,7 +34,7 @@ def calendar_token(db: Database, job_id: str) -> str:
 
 def is_calendar_token(db: Database, job_id: str, token: str) -> bool:
     """Whether a token is the job's, compared in constant time."""
-    return hmac.compare_digest(calendar_token(db, job_id), token)
+    return hmac.compare_digest(calendar_token(db, job_id).encode(), token.encode())
 
 
 def renew_calendars(db: Database) -> None:

@@ -8,7 +8,7 @@ from flask import Blueprint
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.errors import choose
+from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Candidate, Job, Record, place_of
 from rugged_shield.core.keep import PlateStruck, counting
@@ -78,10 +78,20 @@ def _scar_spots(job: Job, candidate: Candidate, folded: FoldedPlate) -> list[Spo
     ]
 
 
-@route(blueprint, "GET", "/<int:turn>/<int:height>/<what>", SpaceView)
-def space(job_id: str, turn: int, height: int, what: str) -> SpaceView:
+def _place(name: str, said: str, count: int) -> int:
+    """A number of a list, from 0 on; raises InputError for any other text."""
+    if said not in [str(i) for i in range(count)]:
+        raise InputError(name, said, f"from 0 to {count - 1}")
+    return int(said)
+
+
+@route(blueprint, "GET", "/<turn>/<height>/<what>", SpaceView)
+def space(job_id: str, turn: str, height: str, what: str) -> SpaceView:
     """The plate in hand from one of twelve sides and six heights; hidden edges are solved."""
     choose("what", what, (ON_BIKE, ALONE), "way to show it")
+    view = space_view(
+        _place("turn", turn, len(TURNS_DEG)), _place("height", height, len(RISES_DEG))
+    )
     row = row_of(job_id)
     job = row.job
     folded = plate_pose(job.bike, job.in_hand).folded
@@ -93,7 +103,7 @@ def space(job_id: str, turn: int, height: int, what: str) -> SpaceView:
     bike = job.bike if what == ON_BIKE else None
     return SpaceView(
         plate=job.in_hand.plate.name,
-        drawing=space_drawing(bike, folded, space_view(turn, height), spots),
+        drawing=space_drawing(bike, folded, view, spots),
         turns=len(TURNS_DEG),
         heights=len(RISES_DEG),
         ways=job.in_hand.plate.ways,
