@@ -11,9 +11,11 @@ from rugged_shield.core.assess.kit import carry_of, tools_of
 from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, plan_for
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.fitup import Engagement, Joint, Layer, as_built
+from rugged_shield.core.fitup import Engagement, Joint, Layer, Nut, as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.female import Female
+from rugged_shield.core.mechanics.threads import is_inch, row_of
+from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten import (
     Reading,
     Started,
@@ -220,6 +222,32 @@ def test_what_cannot_be_is_refused() -> None:
         Engagement(key="far", nut="")
     with pytest.raises(InputError, match="beyond"):
         joint(FAR, FAR)
+    with pytest.raises(InputError, match="between_mm"):
+        replace(FAR, between_mm=0.05)
+    with pytest.raises(InputError, match=r"beyond\.far\.nut"):
+        joint(replace(FAR, nut="ASME B18.2.2"))
+
+
+@pytest.mark.parametrize("nut", ["ISO 4032", "ISO 7040", "ISO 7042", "ASME B18.2.2"])
+@pytest.mark.parametrize("thread", list(THREADS))
+def test_what_is_taken_can_be_judged_and_the_rest_is_refused_at_once(thread: str, nut: Nut) -> None:
+    """No far nut is kept that a later look would fail at."""
+    hole = row_of(thread).d_mm + 0.5
+    layers = (replace(PLATE, hole_mm=hole, outer_mm=hole + 20.0),)
+    head = "ASME B18.2.1" if is_inch(thread) else "ISO 4017"
+    try:
+        it = joint(replace(FAR, nut=nut), thread=thread, head=head, layers=layers)
+    except InputError:
+        return
+    assert assess_joint(it, None).far
+    assert far_cards(it, None, WRENCH)
+
+
+def test_no_screw_has_an_end_beyond_a_very_thick_part() -> None:
+    thick = replace(BRACKET, overall_height_mm=150.0, thread_end_mm=150.0)
+    found = assess_joint(joint(FAR, female=thick), None)
+    assert found.far == ()
+    assert found.verdict == "blocked"
 
 
 def test_the_roll_has_what_lies_loose_under_any_one_joint(choosing: Job) -> None:

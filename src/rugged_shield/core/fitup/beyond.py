@@ -12,8 +12,15 @@ from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
+THICKEST_MM = 120.0
+"""A threaded part that is thicker leaves no screw of any standard an end."""
+_UNSURE_MM = 5.0
 _SHARE_OUTER = 2.2
 """Outer size of a threaded part over its thread: wide enough for the face of any nut."""
+
+
+def _height_mm(female: Female) -> float:
+    return female.overall_height_mm or female.thread_end_mm
 
 
 def _wall(key: str, name: str, female: Female, metal: str, d_mm: float) -> Layer:
@@ -22,9 +29,10 @@ def _wall(key: str, name: str, female: Female, metal: str, d_mm: float) -> Layer
         key=key,
         kind="bracket",
         name=name,
-        material="cast aluminium" if metal == "aluminium" else "steel",
-        thickness_mm=female.overall_height_mm or female.thread_end_mm,
-        tol_mm=female.overall_height_tol_mm,
+        material="steel" if metal == "steel" else "cast aluminium",
+        thickness_mm=_height_mm(female),
+        # a part whose height is not known better than this has no sound window anyway
+        tol_mm=min(female.overall_height_tol_mm, _UNSURE_MM),
         outer_mm=_SHARE_OUTER * d_mm,
         hole_mm=d_mm,
     )
@@ -66,10 +74,10 @@ def far_joints(joint: Joint, mount: Mount | None) -> tuple[tuple[Engagement, Joi
     """Each far nut with two joints: the whole screw down to it, and what it clamps by itself.
 
     The whole decides lengths; what it clamps decides its torque. Nothing lies beyond a blind
-    thread: there are none then.
+    thread, nor beyond a part thicker than ``THICKEST_MM``: there are none then.
     """
     female, material = female_of(joint, mount)
-    if not joint.beyond or not female.is_through:
+    if not joint.beyond or not female.is_through or _height_mm(female) > THICKEST_MM:
         return ()
     d_mm = threads.row_of(joint.thread).d_mm
     name = "nut" if joint.nut else "threaded part"

@@ -5,14 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.tables.friction import CONDITIONS
+from rugged_shield.core.tables.hardware import NUTS, WASHERS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 
 Nut = Literal["", "ISO 4032", "ISO 7040", "ISO 7042", "ASME B18.2.2"]
 MAX_BEYOND = 3
+LEAST_LAYER_MM = 0.1
 
 
 @remember_hash
@@ -43,3 +47,25 @@ class Engagement(Ranged):
         choose("between_material", self.between_material, LAYER_MATERIALS, "layer material")
         if not self.nut:
             raise InputError("nut", "none", "a nut of a standard", "a far nut is a nut")
+        if 0.0 < self.between_mm < LEAST_LAYER_MM:
+            raise InputError(
+                "between_mm",
+                entered(self.between_mm, "mm"),
+                f"nothing, or at least {entered(LEAST_LAYER_MM, 'mm')}",
+            )
+
+    def check_size(self, thread: str) -> None:
+        """Raise InputError where the nut's or the washer's standard has none for a thread."""
+        size = threads.nominal_size(thread)
+        if size not in NUTS[self.nut]:
+            sizes = ", ".join(NUTS[self.nut])
+            raise InputError(
+                f"beyond.{self.key}.nut", f"{self.nut}, {thread}", f"for {self.nut}: {sizes}"
+            )
+        standard = "ASME B18.21.1" if threads.is_inch(thread) else "ISO 7089"
+        if self.washer and size not in WASHERS[standard]:
+            raise InputError(
+                f"beyond.{self.key}.washer",
+                thread,
+                f"no washer, or one of {standard}: {', '.join(WASHERS[standard])}",
+            )

@@ -184,6 +184,8 @@ class Joint(Ranged):
         keys = [far.key for far in self.beyond]
         if len(set(keys)) != len(keys) or len(keys) > MAX_BEYOND:
             raise InputError("beyond", len(keys), f"each key once, at most {MAX_BEYOND}")
+        for far in self.beyond:
+            far.check_size(self.thread)
         for layer in self.layers:
             if layer.hole_mm < row.d_mm:
                 raise InputError(

@@ -252,6 +252,15 @@ def _window_of_all(first: Outcome[StackResult], far: tuple[FarNut, ...]) -> Outc
     return replace(first, result=result, findings=findings)
 
 
+def _nothing_beyond(is_through: bool) -> Finding:
+    """Why no nut can sit on the screw's end though one is wanted."""
+    if is_through:
+        text = "The threaded part is so thick that no screw has an end beyond it."
+        return finding("no length fits", text)
+    text = "The first thread is blind: no screw comes out of it to take a nut."
+    return finding("nothing beyond a blind thread", text)
+
+
 def _marks(
     joint: Joint, judged: StackResult, far: tuple[FarNut, ...], around: tuple[float, ...]
 ) -> tuple[LengthMark, ...]:
@@ -308,9 +317,8 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     issues = bool(evaluation.issues) or any(f.evaluation.issues for f in far)
     findings = _own_findings(joint, judged, used, issues)
     findings += tuple(f for nut in far for f in nut.findings)
-    if joint.beyond and not given.female.is_through:
-        text = "The first thread is blind: no screw comes out of it to take a nut."
-        findings = (*findings, finding("nothing beyond a blind thread", text))
+    if joint.beyond and not far:
+        findings = (*findings, _nothing_beyond(given.female.is_through))
     marks = _marks(joint, judged.result, far, around)
     return JointAssessment(
         joint=joint,
