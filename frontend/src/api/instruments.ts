@@ -3,11 +3,15 @@ import { api, unwrap } from "./client";
 
 const POLL_MS = 400;
 
-/** How every instrument stands, asked again and again while someone looks. */
-export const useInstruments = () =>
+/**
+ * How every instrument stands, asked again and again while someone looks; of one kind only,
+ * only while there is one.
+ */
+export const useInstruments = (only = "") =>
   useQuery({
     queryKey: ["instruments"],
-    refetchInterval: POLL_MS,
+    refetchInterval: ({ state }) =>
+      only === "" || state.data?.instruments.some((link) => link.key === only) ? POLL_MS : false,
     queryFn: () => unwrap(api.GET("/api/instruments")),
   });
 

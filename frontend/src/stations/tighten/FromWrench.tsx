@@ -13,7 +13,7 @@ const NEXT = "";
 
 /** A linked wrench: what it reads goes to the joint that is next, or to another one. */
 export function FromWrench({ view }: { view: TightenView }) {
-  const instruments = useInstruments();
+  const instruments = useInstruments("wrench");
   const wrench = instruments.data?.instruments.find((link) => link.key === "wrench");
   const { act, trouble, busy } = useAct();
   const [joint, setJoint] = useState(NEXT);

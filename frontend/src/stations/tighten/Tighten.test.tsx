@@ -5,8 +5,24 @@ import { figure, serve, showInJob } from "../../parts/testing";
 import { card, finding, saved, tightenView } from "../../parts/testingJob";
 import { Tighten } from "./Tighten";
 
-function show(view: TightenView) {
-  const seen = serve((asked) => (asked.method === "GET" ? { body: view } : saved()));
+const WRENCH = {
+  key: "wrench",
+  kind: "wrench",
+  name: "wrench",
+  state: "stable",
+  shown: "18.2",
+  unit: "N·m",
+  step: 0.1,
+  trouble: "",
+  bad_lines: 0,
+  simulated: false,
+};
+
+function show(view: TightenView, instruments: unknown[] = []) {
+  const seen = serve((asked) => {
+    if (asked.path === "/api/instruments") return { body: { instruments } };
+    return asked.method === "GET" ? { body: view } : saved();
+  });
   showInJob(<Tighten />);
   return seen;
 }
@@ -106,6 +122,22 @@ describe("the torque card", () => {
     fireEvent.click(screen.getByRole("button", { name: "joint 2 one turn earlier" }));
     await waitFor(() => expect(seen.some((a) => a.method === "POST")).toBe(true));
     expect(seen.find((a) => a.method === "POST")?.body).toMatchObject({ order: ["a2", "a1"] });
+  });
+
+  it("puts a linked wrench's reading to the joint that is next, or to the one named", async () => {
+    const seen = show(tightenView(), [WRENCH]);
+    expect(await screen.findByText("18.2")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Record it at joint 1" }));
+    await waitFor(() => expect(seen.some((a) => a.method === "POST")).toBe(true));
+    const sent = seen.find((a) => a.method === "POST");
+    expect(sent?.path).toMatch(/tighten\/wrench$/);
+    expect(sent?.body).toMatchObject({ joint: "", override: "" });
+  });
+
+  it("asks for no wrench where none is linked", async () => {
+    show(tightenView());
+    expect(await screen.findByRole("list", { name: "Joints in order" })).toBeTruthy();
+    expect(screen.queryByRole("region", { name: "Linked wrench" })).toBeNull();
   });
 
   it("opens no garage before a plate is picked", async () => {
