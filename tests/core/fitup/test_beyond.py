@@ -248,6 +248,8 @@ def test_no_screw_has_an_end_beyond_a_very_thick_part() -> None:
     found = assess_joint(joint(FAR, female=thick), None)
     assert found.far == ()
     assert found.verdict == "blocked"
+    unsure = replace(BRACKET, overall_height_tol_mm=6.0)
+    assert assess_joint(joint(FAR, female=unsure), None).verdict == "blocked"
 
 
 def test_the_roll_has_what_lies_loose_under_any_one_joint(choosing: Job) -> None:

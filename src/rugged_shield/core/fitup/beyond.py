@@ -14,13 +14,18 @@ from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 THICKEST_MM = 120.0
 """A threaded part that is thicker leaves no screw of any standard an end."""
-_UNSURE_MM = 5.0
+UNSUREST_MM = 5.0
+"""A part whose height is known no better leaves no window of lengths."""
 _SHARE_OUTER = 2.2
 """Outer size of a threaded part over its thread: wide enough for the face of any nut."""
 
 
 def _height_mm(female: Female) -> float:
     return female.overall_height_mm or female.thread_end_mm
+
+
+def _can_be_layer(female: Female) -> bool:
+    return _height_mm(female) <= THICKEST_MM and female.overall_height_tol_mm <= UNSUREST_MM
 
 
 def _wall(key: str, name: str, female: Female, metal: str, d_mm: float) -> Layer:
@@ -31,8 +36,7 @@ def _wall(key: str, name: str, female: Female, metal: str, d_mm: float) -> Layer
         name=name,
         material="steel" if metal == "steel" else "cast aluminium",
         thickness_mm=_height_mm(female),
-        # a part whose height is not known better than this has no sound window anyway
-        tol_mm=min(female.overall_height_tol_mm, _UNSURE_MM),
+        tol_mm=female.overall_height_tol_mm,
         outer_mm=_SHARE_OUTER * d_mm,
         hole_mm=d_mm,
     )
@@ -74,10 +78,10 @@ def far_joints(joint: Joint, mount: Mount | None) -> tuple[tuple[Engagement, Joi
     """Each far nut with two joints: the whole screw down to it, and what it clamps by itself.
 
     The whole decides lengths; what it clamps decides its torque. Nothing lies beyond a blind
-    thread, nor beyond a part thicker than ``THICKEST_MM``: there are none then.
+    thread, nor beyond a part too thick or too unsure to be a layer: there are none then.
     """
     female, material = female_of(joint, mount)
-    if not joint.beyond or not female.is_through or _height_mm(female) > THICKEST_MM:
+    if not joint.beyond or not female.is_through or not _can_be_layer(female):
         return ()
     d_mm = threads.row_of(joint.thread).d_mm
     name = "nut" if joint.nut else "threaded part"

@@ -62,7 +62,7 @@ class Engagement(Ranged):
             raise InputError(
                 f"beyond.{self.key}.nut", f"{self.nut}, {thread}", f"for {self.nut}: {sizes}"
             )
-        standard = "ASME B18.21.1" if threads.is_inch(thread) else "ISO 7089"
+        standard = threads.washer_standard(thread)
         if self.washer and size not in WASHERS[standard]:
             raise InputError(
                 f"beyond.{self.key}.washer",

@@ -39,10 +39,7 @@ class PresetRequest:
 
 def standard_washer(thread: str, large: bool = False, key: str = "washer") -> Layer:
     """A washer of ISO 7089 or, large, 7093-1 (ASME B18.21.1 for inch threads)."""
-    standard = "ISO 7093-1" if large else "ISO 7089"
-    if threads.is_inch(thread):
-        standard = "ASME B18.21.1"
-    row = WASHERS[standard][threads.nominal_size(thread)]
+    row = WASHERS[threads.washer_standard(thread, large)][threads.nominal_size(thread)]
     name = "large washer" if large else "washer"
     return Layer(
         key=key,

@@ -66,6 +66,13 @@ def nominal_size(thread: str) -> str:
     return thread.split("-")[0] if is_inch(thread) else thread.split("x")[0]
 
 
+def washer_standard(thread: str, large: bool = False) -> str:
+    """The standard whose washers go with a thread: ISO 7089 or, large, 7093-1; inch: B18.21.1."""
+    if is_inch(thread):
+        return "ASME B18.21.1"
+    return "ISO 7093-1" if large else "ISO 7089"
+
+
 def is_inch(thread: str) -> bool:
     """Whether a designation is of an inch thread."""
     return thread in INCH_THREADS

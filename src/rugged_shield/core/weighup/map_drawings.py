@@ -149,15 +149,20 @@ def bands_of(flat: Array, triangles: Index, values: Array, edges: Array) -> list
     return pieces
 
 
+def bodies_of(polygons: list[Polygon]) -> list[Polygon]:
+    """The pieces of one band joined into as few bodies as they make."""
+    if not polygons:
+        return []
+    joined = shapely.union_all(shapely.make_valid(np.array(polygons)), grid_size=0.02)
+    return [body for body in shapely.get_parts(joined).tolist() if isinstance(body, Polygon)]
+
+
 def shaded_paths(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
     """Bands as filled paths, each joined, one fill a band."""
     paths = []
     for polygons, fill in zip(pieces, fills, strict=True):
-        if not polygons:
-            continue
-        joined = shapely.union_all(shapely.make_valid(np.array(polygons)), grid_size=0.02)
-        for body in shapely.get_parts(joined):
-            if body.geom_type == "Polygon" and body.area > 1:
+        for body in bodies_of(polygons):
+            if body.area > 1:
                 paths.append(Path(_keyhole(body), True, "none", fill))
     return paths
 

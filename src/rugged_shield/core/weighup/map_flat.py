@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from shapely import Polygon, get_parts, make_valid, union_all
+from shapely import Polygon
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
@@ -27,6 +27,7 @@ from rugged_shield.core.weighup.map_drawings import (
     Shading,
     at_nodes,
     bands_of,
+    bodies_of,
     first_touch,
     shaded_paths,
 )
@@ -83,7 +84,7 @@ def _levels(pieces: list[list[Polygon]], rule: Shading, taken: list[Vec2]) -> li
     """The level of each shade, written in its largest part where there is room."""
     marks = []
     for polygons, words in zip(pieces, rule.words(), strict=True):
-        joined = [p for p in _joined(polygons) if p.area >= LABELLED_MM2]
+        joined = [p for p in bodies_of(polygons) if p.area >= LABELLED_MM2]
         for body in sorted(joined, key=lambda p: -p.area)[:1]:
             at = body.representative_point()
             if _is_free((at.x, at.y), taken):
@@ -104,13 +105,6 @@ def _beside(at: Vec2, taken: list[Vec2]) -> Vec2:
             if _is_free(spot, taken):
                 return spot
     return at
-
-
-def _joined(polygons: list[Polygon]) -> list[Polygon]:
-    if not polygons:
-        return []
-    whole = union_all(make_valid(np.array(polygons)), grid_size=0.02)
-    return [p for p in get_parts(whole).tolist() if isinstance(p, Polygon)]
 
 
 def _named(result: StrikeMapResult) -> list[tuple[MapPoint, str]]:

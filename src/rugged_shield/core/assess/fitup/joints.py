@@ -255,7 +255,10 @@ def _window_of_all(first: Outcome[StackResult], far: tuple[FarNut, ...]) -> Outc
 def _nothing_beyond(is_through: bool) -> Finding:
     """Why no nut can sit on the screw's end though one is wanted."""
     if is_through:
-        text = "The threaded part is so thick that no screw has an end beyond it."
+        text = (
+            "The threaded part is so thick, or so little known, that no screw is sure of an end "
+            "beyond it."
+        )
         return finding("no length fits", text)
     text = "The first thread is blind: no screw comes out of it to take a nut."
     return finding("nothing beyond a blind thread", text)
