@@ -115,7 +115,12 @@ SINCE: dict[str, dict[str, Any]] = {
         "gaps": [],
         "changes": [],
     },
-    "piece": {"orientation": ""},
+    "piece": {
+        "orientation": "",
+        "material": "as the plate",
+        **{f"{edge}_bend_mm": None for edge in ("front", "rear", "left", "right")},
+        **{f"{edge}_bend_angle_deg": 90.0 for edge in ("front", "rear", "left", "right")},
+    },
     "added": {"since": ""},
     "use": {"boot_toe_mm": None, "garage_c": None},
 }

@@ -118,7 +118,7 @@ from rugged_shield.core.survey.oil import (
     Way,
     oil_access,
 )
-from rugged_shield.core.survey.panels import DRAWN, Panel, Pose, flat_panels
+from rugged_shield.core.survey.panels import Panel, flat_panels
 from rugged_shield.core.survey.photo_scale import (
     SHEETS_MM,
     PhotoScaleInput,
@@ -126,6 +126,8 @@ from rugged_shield.core.survey.photo_scale import (
     photo_scale,
 )
 from rugged_shield.core.survey.plate import (
+    EDGES,
+    PIECE_MATERIALS,
     Apron,
     Belly,
     Cutout,
@@ -138,6 +140,7 @@ from rugged_shield.core.survey.plate import (
     Wing,
 )
 from rugged_shield.core.survey.plate_drawings import plate_drawing, scar_paths
+from rugged_shield.core.survey.pose import DRAWN, Pose
 from rugged_shield.core.survey.rampover import (
     BudgetInput,
     ClearanceInput,
@@ -171,6 +174,7 @@ __all__ = [
     "CONDITION_WORDS",
     "DEPTHS",
     "DRAWN",
+    "EDGES",
     "LAYOUTS",
     "LEAN_SOURCE",
     "LEAST_GAP_MM",
@@ -178,6 +182,7 @@ __all__ = [
     "LEAST_MM",
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
+    "PIECE_MATERIALS",
     "PLACE_AXES",
     "RISES_DEG",
     "SHEETS_MM",

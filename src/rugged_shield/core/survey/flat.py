@@ -6,7 +6,7 @@ Bends are sharp on the outer face: no bend allowance (it depends on the tool).
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -16,7 +16,7 @@ from rugged_shield.core.mechanics.drawing import Drawing, Mark, Path, Weight, di
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey.geometry import fold, sheet_place
 from rugged_shield.core.survey.panels import Panel, flat_panels
-from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.plate import EDGES, Piece, Plate
 
 BESIDE_MM = 60.0
 _HAIR_MM = 1e-4
@@ -39,12 +39,27 @@ class Fold:
 
 @dataclass(frozen=True)
 class FlatPanel:
-    """One panel laid flat: outline and cutouts by key, mm; loose pieces stand beside."""
+    """One panel laid flat: outline and cutouts by key, mm.
+
+    ``piece``: the further piece that it belongs to, which lies beside; empty: the main one.
+    """
 
     name: str
     outline_mm: tuple[Vec2, ...]
     cutouts_mm: tuple[tuple[str, tuple[Vec2, ...]], ...]
-    loose: bool
+    piece: str
+
+
+def _edges(sheet: list[Polygon]) -> list[tuple[Vec2, ...]]:
+    """The outer edges of panels that are one sheet."""
+    # Panels meet in edges that agree to rounding only: a hair over, and back again.
+    joined = union_all([p.buffer(_HAIR_MM, join_style="mitre") for p in sheet])
+    edge = joined.buffer(-_HAIR_MM, join_style="mitre").simplify(_HAIR_MM)
+    return [
+        tuple((x, y) for x, y in get_coordinates(ring)[:-1].tolist())
+        for body in get_parts(edge).tolist()
+        for ring in (body.exterior, *body.interiors)
+    ]
 
 
 @dataclass(frozen=True)
@@ -55,18 +70,11 @@ class FlatPattern:
     folds: tuple[Fold, ...]
 
     def cuts_mm(self) -> tuple[tuple[Vec2, ...], ...]:
-        """Every ring to cut: the sheet's edge without its folds, loose pieces, openings."""
-        sheet = [Polygon(p.outline_mm) for p in self.panels if not p.loose]
-        # Panels meet in edges that agree to rounding only: a hair over, and back again.
-        joined = union_all([p.buffer(_HAIR_MM, join_style="mitre") for p in sheet])
-        edge = joined.buffer(-_HAIR_MM, join_style="mitre").simplify(_HAIR_MM)
-        bodies = get_parts(edge).tolist()
-        rings = [
-            tuple((x, y) for x, y in get_coordinates(ring)[:-1].tolist())
-            for body in bodies
-            for ring in (body.exterior, *body.interiors)
-        ]
-        rings += [p.outline_mm for p in self.panels if p.loose]
+        """Every ring to cut: the edge of each piece without its folds, and the openings."""
+        sheets: dict[str, list[Polygon]] = {}
+        for panel in self.panels:
+            sheets.setdefault(panel.piece, []).append(Polygon(panel.outline_mm))
+        rings = [ring for sheet in sheets.values() for ring in _edges(sheet)]
         rings += [ring for p in self.panels for _, ring in p.cutouts_mm]
         return tuple(rings)
 
@@ -120,10 +128,10 @@ def _rings(polygons: list[Polygon], place: FlatPlace) -> list[tuple[Vec2, ...]]:
     return [tuple((x, y) for x, y in ring[:-1].tolist()) for ring in apart]
 
 
-def _flat(panel: Panel, place: FlatPlace, loose: bool) -> FlatPanel:
+def _flat(panel: Panel, place: FlatPlace) -> FlatPanel:
     outline, *rings = _rings([panel.outline, *(o for _, o in panel.openings)], place)
     keys = (cutout.key for cutout, _ in panel.openings)
-    return FlatPanel(panel.name, outline, tuple(zip(keys, rings, strict=True)), loose)
+    return FlatPanel(panel.name, outline, tuple(zip(keys, rings, strict=True)), panel.piece)
 
 
 def _folds(plate: Plate, places: dict[str, FlatPlace]) -> tuple[Fold, ...]:
@@ -156,18 +164,51 @@ def _beside(pattern: list[FlatPanel]) -> float:
     return max(y for panel in pattern for _, y in panel.outline_mm) + BESIDE_MM
 
 
+def _piece_places(piece: Piece) -> dict[str, FlatPlace]:
+    """Where the panels of a piece lie about its own front edge."""
+    places = {piece.key: FlatPlace((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))}
+    for edge in EDGES:
+        if piece.bend(edge) is not None:
+            line = piece.bend_line(edge)
+            places[f"{piece.key} {edge}"] = FlatPlace(line.start, line.along, line.out)
+    return places
+
+
+def _laid(piece: Piece, panels: list[Panel], beside_mm: float) -> dict[str, FlatPlace]:
+    """A piece's places moved behind a line, its frontmost and leftmost point on the edges there."""
+    places = _piece_places(piece)
+    corners = np.vstack([r for p in panels for r in _rings([p.outline], places[p.name])])
+    left, low = corners.min(axis=0).tolist()
+    return {
+        name: replace(at, origin=(at.origin[0] - left, at.origin[1] + beside_mm - low))
+        for name, at in places.items()
+    }
+
+
+def _piece_folds(piece: Piece, places: dict[str, FlatPlace]) -> list[Fold]:
+    folds = []
+    for edge in EDGES:
+        bend = piece.bend(edge)
+        if bend is not None:
+            name, size = f"{piece.key} {edge}", piece.bend_line(edge).length_mm
+            at = places[name]
+            folds.append(Fold(name, at.at((0.0, 0.0)), at.at((size, 0.0)), bend[1]))
+    return folds
+
+
 @lru_cache(maxsize=64)
 def flat_pattern(plate: Plate) -> FlatPattern:
     """The plate unfolded about its belly; further pieces lie beside it, not overlapping."""
     panels = flat_panels(plate)
     places = flat_places(plate)
-    out = [_flat(p, places[p.name], loose=False) for p in panels if not p.piece]
-    for panel in panels:
-        if panel.piece:
-            u0, v0, _, _ = panel.outline.bounds
-            place = FlatPlace((-u0, _beside(out) - v0), (1.0, 0.0), (0.0, 1.0))
-            out.append(_flat(panel, place, loose=True))
-    return FlatPattern(tuple(out), _folds(plate, places))
+    out = [_flat(p, places[p.name]) for p in panels if not p.piece]
+    folds = list(_folds(plate, places))
+    for piece in sorted(plate.pieces, key=lambda p: p.order):
+        own = [p for p in panels if p.piece == piece.key]
+        laid = _laid(piece, own, _beside(out))
+        out += [_flat(p, laid[p.name]) for p in own]
+        folds += _piece_folds(piece, laid)
+    return FlatPattern(tuple(out), tuple(folds))
 
 
 def flat_place(plate: Plate, x_mm: float, y_mm: float) -> Vec2 | None:

@@ -8,8 +8,9 @@ from functools import lru_cache
 from shapely import Point
 
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, dot
-from rugged_shield.core.survey.panels import Panel, Pose, flat_panels
+from rugged_shield.core.survey.panels import Panel, flat_panels
 from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 
@@ -81,9 +82,9 @@ def fold(plate: Plate, pose: Pose = Pose()) -> FoldedPlate:
     )
     area = mass = 0.0
     moment: Vec3 = (0.0, 0.0, 0.0)
-    density = SHEET_MATERIALS[plate.material].density_kg_m3 * 1e-9
     for panel in panels:
         net = panel.net()
+        density = SHEET_MATERIALS[panel.material].density_kg_m3 * 1e-9
         own = density * net.area * panel.thickness_mm
         middle = panel.to_bike((net.centroid.x, net.centroid.y))
         area += net.area

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount, entered
@@ -10,6 +10,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.panels import flat_panels
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 
@@ -68,30 +69,33 @@ class PlateMassResult:
 
 @dataclass(frozen=True, kw_only=True)
 class _Sheet:
-    """What is computed: sheet less its slider, slider, fittings kg; area mm², thickness mm."""
+    """What is computed, kg: the plate's own sheet, other sheets, fittings; area mm², thickness mm.
+
+    Other sheets are the slider, and pieces of another material or thickness.
+    """
 
     material: str
     area_mm2: float
     thickness_mm: float
     main_kg: float
-    slider_kg: float
+    others_kg: float
     fittings_kg: float
 
     def means_mm(self, mass_kg: float) -> float:
         """The thickness that a mass would mean, mm."""
-        return self.thickness_mm * (mass_kg - self.fittings_kg - self.slider_kg) / self.main_kg
+        return self.thickness_mm * (mass_kg - self.fittings_kg - self.others_kg) / self.main_kg
 
 
 def _sheet_of(given: PlateMassInput) -> _Sheet:
     plate = given.plate
     if plate is not None:
-        main = _main_sheet_kg(plate)
+        main = _own_sheet_kg(plate)
         return _Sheet(
             material=plate.material,
             area_mm2=fold(plate).area_mm2,
             thickness_mm=plate.thickness_mm,
             main_kg=main,
-            slider_kg=fold(plate).sheet_mass_kg - main,
+            others_kg=fold(plate).sheet_mass_kg - main,
             fittings_kg=plate.brackets_mass_kg + plate.wear_piece_kg + given.fittings_mass_kg,
         )
     area, thickness = (given.area_mm2 or 0.0) - given.cutout_area_mm2, given.thickness_mm or 0.0
@@ -100,7 +104,7 @@ def _sheet_of(given: PlateMassInput) -> _Sheet:
         area_mm2=area,
         thickness_mm=thickness,
         main_kg=SHEET_MATERIALS[given.material].density_kg_m3 * 1e-9 * thickness * area,
-        slider_kg=0.0,
+        others_kg=0.0,
         fittings_kg=given.fittings_mass_kg,
     )
 
@@ -112,7 +116,7 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
     if plate is not None:
         claimed = plate.claimed_mass_kg if claimed is None else claimed
         weighed, ratio = plate.weighed_mass_kg, plate.mass_ratio
-    sheet, fittings, thickness = own.main_kg + own.slider_kg, own.fittings_kg, own.thickness_mm
+    sheet, fittings, thickness = own.main_kg + own.others_kg, own.fittings_kg, own.thickness_mm
     total = (sheet + fittings) * ratio
     row = SHEET_MATERIALS[own.material]
     findings = [
@@ -137,6 +141,7 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
             Input("Density", row.density_kg_m3, "kg/m³"),
             Input("Thickness", thickness, "mm"),
             Input("Sheet area less cutouts", own.area_mm2, "mm²"),
+            Input("Slider and pieces of another sheet", own.others_kg, "kg"),
             Input("Brackets and hardware", fittings, "kg"),
             Input("Computed mass", total, "kg"),
             Input("Claimed mass", claimed, "kg"),
@@ -149,9 +154,16 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
     )
 
 
-def _main_sheet_kg(plate: Plate) -> float:
-    """Mass of the sheets without the slider layer, kg."""
-    return fold(replace(plate, slider_material="", slider_thickness_mm=None)).sheet_mass_kg
+def _own_sheet_kg(plate: Plate) -> float:
+    """Mass of what is made of the plate's own material and thickness, kg."""
+    own = (plate.material, plate.thickness_mm)
+    density = SHEET_MATERIALS[plate.material].density_kg_m3 * 1e-9
+    area = sum(
+        panel.net().area
+        for panel in flat_panels(plate)
+        if (panel.material, panel.thickness_mm) == own
+    )
+    return density * plate.thickness_mm * area
 
 
 def _claim_finding(

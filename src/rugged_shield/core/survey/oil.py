@@ -12,8 +12,8 @@ import numpy as np
 from rugged_shield.core.mechanics.frames import down_of
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
-from rugged_shield.core.survey.panels import Pose
 from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.survey.rays import blocked
 from rugged_shield.core.survey.standoff import Array, box_of
 from rugged_shield.core.survey.water import POSTURES
@@ -146,6 +146,7 @@ def _removable(plate: Plate) -> dict[str, int]:
 def _without(plate: Plate, off: Iterable[str]) -> Plate:
     """The plate with these doors, wings and pieces taken off, and what is cut into them."""
     off = set(off)
+    panels = {name for p in plate.pieces if p.key in off for name in p.panel_names} | off
     return replace(
         plate,
         wing_left=None if "wing left" in off else plate.wing_left,
@@ -154,7 +155,7 @@ def _without(plate: Plate, off: Iterable[str]) -> Plate:
         cutouts=tuple(
             replace(c, closed_door=c.closed_door and f"door {c.key}" not in off)
             for c in plate.cutouts
-            if c.panel not in off
+            if c.panel not in panels
         ),
     )
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from threading import get_ident
 
 import numpy as np
@@ -19,57 +19,25 @@ from shapely.geometry.base import BaseGeometry
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, cross, dot, unit
-from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Trim, Wing
+from rugged_shield.core.survey.plate import (
+    AS_PLATE,
+    EDGES,
+    Apron,
+    Belly,
+    Cutout,
+    Edge,
+    Piece,
+    Plate,
+    Tail,
+    Trim,
+    Wing,
+)
 
 TOUCH_MM = 1e-6
 LEAST_LEFT_MM2 = 400.0
 """No panel is trimmed to less than this."""
 HEART_ABOVE_MM = 200.0
 """The inner side of every panel is the one that looks at a point this far above the belly."""
-
-
-@dataclass(frozen=True)
-class Pose:
-    """How a stiff plate hangs off its drawn place: a turn about a point, then a shift up, mm.
-
-    ``slope_x`` and ``slope_y``: how a level sheet then rises along x and y. The turn is the least
-    one that does it, so no length or angle of the plate changes.
-    """
-
-    dz_mm: float = 0.0
-    slope_x: float = 0.0
-    slope_y: float = 0.0
-    about_mm: Vec3 = (0.0, 0.0, 0.0)
-
-    @cached_property
-    def _rows(self) -> tuple[Vec3, Vec3, Vec3]:
-        """The rotation that turns the vertical into the level sheet's normal (Rodrigues 1840)."""
-        x, y, c = unit((-self.slope_x, -self.slope_y, 1.0))
-        s = 1.0 / (1.0 + c)
-        return (1 - x * x * s, -x * y * s, x), (-x * y * s, 1 - y * y * s, y), (-x, -y, c)
-
-    def lift(self, p: Vec3) -> Vec3:
-        """A point moved with the plate."""
-        if self == DRAWN:
-            return p
-        a, b, c = self.about_mm
-        x, y, z = self.turn((p[0] - a, p[1] - b, p[2] - c))
-        return (a + x, b + y, c + z + self.dz_mm)
-
-    def lifted(self, points: NDArray[np.float64]) -> NDArray[np.float64]:
-        """Many points (n, 3) moved with the plate."""
-        about = np.array(self.about_mm)
-        turned = (points - about) @ np.array(self._rows).T
-        return np.asarray(turned + about + np.array([0.0, 0.0, self.dz_mm]))
-
-    def turn(self, direction: Vec3) -> Vec3:
-        """A direction turned with the plate."""
-        first, second, third = self._rows
-        return dot(first, direction), dot(second, direction), dot(third, direction)
-
-
-DRAWN = Pose()
-"""As its maker drew it."""
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -88,6 +56,7 @@ class Panel:
     openings: tuple[tuple[Cutout, Polygon], ...]
     inward: Vec3
     thickness_mm: float
+    material: str
     sheet: BaseGeometry
     piece: str = ""
 
@@ -198,13 +167,13 @@ def _opening(cutout: Cutout) -> Polygon:
 
 @dataclass(frozen=True)
 class _Frame:
-    """Where a panel lies: its name, origin, unit vectors, and the piece it belongs to."""
+    """Where a panel lies: its name, origin, unit vectors, and the further piece it belongs to."""
 
     name: str
     origin: Vec3
     u: Vec3
     v: Vec3
-    piece: str = ""
+    piece: Piece | None = None
 
 
 def _heart(belly: Belly) -> Vec3:
@@ -249,8 +218,8 @@ def _trimmed(outline: Polygon, trims: tuple[Trim, ...], name: str) -> Polygon:
     return left
 
 
-def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | None) -> Panel:
-    name = frame.name
+def _panel(plate: Plate, frame: _Frame, corners: list[Vec2]) -> Panel:
+    name, own = frame.name, frame.piece
     polygon = _trimmed(_outline(name, corners, name), plate.trims, name)
     openings = []
     allowed = polygon.buffer(TOUCH_MM)
@@ -282,9 +251,10 @@ def _panel(plate: Plate, frame: _Frame, corners: list[Vec2], thickness: float | 
         outline=polygon,
         openings=tuple(openings),
         inward=inward,
-        thickness_mm=plate.thickness_mm if thickness is None else thickness,
+        thickness_mm=(own.thickness_mm if own else None) or plate.thickness_mm,
+        material=own.material if own and own.material != AS_PLATE else plate.material,
         sheet=_less(polygon, tuple(openings)),
-        piece=frame.piece,
+        piece=own.key if own else "",
     )
 
 
@@ -339,14 +309,14 @@ def _wing(plate: Plate, wing: Wing, right: bool, belly: Panel) -> Panel:
     origin = add(front, along, wing.start_mm)
     length, height = wing.length_mm, wing.slant_height_mm
     corners: list[Vec2] = [(0, 0), (length, 0), (length, height), (0, height)]
-    return _panel(plate, _Frame(name, origin, along, slant), corners, None)
+    return _panel(plate, _Frame(name, origin, along, slant), corners)
 
 
 def _belly(plate: Plate) -> Panel:
     b = plate.belly
     origin, u = _belly_axes(b)
     corners = list(b.points_mm) or _trapezoid(b.front_width_mm, b.rear_width_mm, b.length_mm)
-    return _panel(plate, _Frame("belly", origin, u, (0.0, 1.0, 0.0)), corners, None)
+    return _panel(plate, _Frame("belly", origin, u, (0.0, 1.0, 0.0)), corners)
 
 
 def _trapezoid(front_mm: float, rear_mm: float, length_mm: float) -> list[Vec2]:
@@ -363,7 +333,7 @@ def _apron(plate: Plate, apron: Apron, belly: Panel) -> Panel:
     angle = math.radians(apron.rise_deg)
     slope: Vec3 = (-math.cos(angle), 0.0, math.sin(angle))
     corners = _trapezoid(plate.belly.front_width_mm, apron.top_width_mm, apron.slope_height_mm)
-    return _panel(plate, _Frame("apron", belly.origin, slope, (0.0, 1.0, 0.0)), corners, None)
+    return _panel(plate, _Frame("apron", belly.origin, slope, (0.0, 1.0, 0.0)), corners)
 
 
 def _tail(plate: Plate, tail: Tail, belly: Panel) -> Panel:
@@ -376,11 +346,11 @@ def _tail(plate: Plate, tail: Tail, belly: Panel) -> Panel:
     start = belly.to_bike((plate.belly.length_mm, 0.0))
     front = min(tail.width_mm, plate.belly.rear_width_mm)
     corners = _trapezoid(front, tail.width_mm, tail.length_mm)
-    return _panel(plate, _Frame("tail", start, back, (0.0, 1.0, 0.0)), corners, None)
+    return _panel(plate, _Frame("tail", start, back, (0.0, 1.0, 0.0)), corners)
 
 
-def _piece(plate: Plate, piece: Piece) -> Panel:
-    """A further piece, turned by its pitch about y and its roll about its own u."""
+def _piece(plate: Plate, piece: Piece) -> list[Panel]:
+    """A further piece, turned by its pitch about y and its roll about its own u, and its bends."""
     pitch, roll = math.radians(piece.pitch_deg), math.radians(piece.roll_deg)
     u: Vec3 = (math.cos(pitch), 0.0, math.sin(pitch))
     level: Vec3 = (-math.sin(pitch), 0.0, math.cos(pitch))
@@ -388,8 +358,28 @@ def _piece(plate: Plate, piece: Piece) -> Panel:
     corners = list(piece.points_mm) or _trapezoid(
         piece.front_width_mm, piece.rear_width_mm, piece.length_mm
     )
-    frame = _Frame(piece.key, (piece.x_mm, piece.y_mm, piece.z_mm), u, v, piece.key)
-    return _panel(plate, frame, corners, piece.thickness_mm)
+    origin = (piece.x_mm, piece.y_mm, piece.z_mm)
+    main = _panel(plate, _Frame(piece.key, origin, u, v, piece), corners)
+    return [main, *(_bent(plate, piece, edge, main) for edge in EDGES if piece.bend(edge))]
+
+
+def _bent(plate: Plate, piece: Piece, edge: Edge, main: Panel) -> Panel:
+    """The strip of a piece beyond a bent edge, as long as the edge."""
+    bend = piece.bend(edge)
+    assert bend is not None
+    height, angle = bend[0], math.radians(bend[1])
+    line = piece.bend_line(edge)
+
+    def turned(way: Vec2) -> Vec3:
+        return add(add((0.0, 0.0, 0.0), main.u, way[0]), main.v, way[1])
+
+    flat = turned(line.out)
+    slant = add(add((0.0, 0.0, 0.0), flat, math.cos(angle)), main.normal, math.sin(angle))
+    frame = _Frame(
+        f"{piece.key} {edge}", main.to_bike(line.start), turned(line.along), slant, piece
+    )
+    length = line.length_mm
+    return _panel(plate, frame, [(0, 0), (length, 0), (length, height), (0, height)])
 
 
 def _check_traced(plate: Plate) -> None:
@@ -418,7 +408,8 @@ def flat_panels(plate: Plate) -> tuple[Panel, ...]:
         panels.append(_wing(plate, plate.wing_left, right=False, belly=belly))
     if plate.wing_right:
         panels.append(_wing(plate, plate.wing_right, right=True, belly=belly))
-    panels += [_piece(plate, piece) for piece in sorted(plate.pieces, key=lambda p: p.order)]
+    for piece in sorted(plate.pieces, key=lambda p: p.order):
+        panels += _piece(plate, piece)
     _check_cutout_panels(plate, {p.name for p in panels})
     return tuple(panels)
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.bike import AboveGround, AcrossBike, AlongBike
 from rugged_shield.core.survey.known import Fact, Known
@@ -26,6 +27,12 @@ MAX_TRIM_CORNERS = 200
 
 Size = Annotated[float, Range(10.0, 1500.0, "mm")]
 Offset = Annotated[float, Range(-1500.0, 1500.0, "mm")]
+Bend = Annotated[float | None, Range(3.0, 600.0, "mm")]
+BentBy = Annotated[float, Range(-90.0, 90.0, "°")]
+Edge = Literal["front", "rear", "left", "right"]
+AS_PLATE = "as the plate"
+PIECE_MATERIALS = (AS_PLATE, *SHEET_MATERIALS)
+EDGES: tuple[Edge, ...] = ("front", "rear", "left", "right")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -124,14 +131,26 @@ class Trim(Ranged):
                 raise InputError("points_mm", str(point)[:80], "corners within 5000 mm")
 
 
+@dataclass(frozen=True)
+class BendLine:
+    """An edge of a piece in its own u, v: start, length mm, unit ways along it and outward."""
+
+    start: Vec2
+    length_mm: float
+    along: Vec2
+    out: Vec2
+
+
 @dataclass(frozen=True, kw_only=True)
 class Piece(Ranged):
-    """A further piece of the plate: flat, placed by the middle of its front edge.
+    """A further piece of the plate, placed by the middle of its front edge.
 
     ``order``: 1 is fitted first (the main piece is 0). ``pitch_deg`` lifts its
     rear end, ``roll_deg`` its right side. A traced outline (u rearward, v to the
-    right, mm) replaces the four corners. Thickness None: as the plate. ``orientation``: what makes
-    it unmistakable, such as “lip inward”.
+    right, mm) replaces the four corners. Thickness None: as the plate.
+    ``front_bend_mm`` and its like: how far that edge is folded on, along the sheet, and by how
+    much it turns up toward the engine (below zero: down). ``orientation``: what makes it
+    unmistakable, such as “lip inward”.
     """
 
     key: str
@@ -149,6 +168,59 @@ class Piece(Ranged):
     thickness_mm: Annotated[float | None, Range(0.5, 25.0, "mm")] = None
     own_screws: Annotated[int, Range(0, 40)] = 0
     orientation: str = ""
+    material: str = AS_PLATE
+    front_bend_mm: Bend = None
+    front_bend_angle_deg: BentBy = 90.0
+    rear_bend_mm: Bend = None
+    rear_bend_angle_deg: BentBy = 90.0
+    left_bend_mm: Bend = None
+    left_bend_angle_deg: BentBy = 90.0
+    right_bend_mm: Bend = None
+    right_bend_angle_deg: BentBy = 90.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        choose("material", self.material, PIECE_MATERIALS, "sheet material")
+        for edge in EDGES:
+            if self.points_mm and self.bend(edge) is not None:
+                raise InputError(
+                    f"{edge}_bend_mm",
+                    "a bend",
+                    "no bend on a traced outline",
+                    "a traced piece has no straight edge that could be bent",
+                    "Enter the piece by its length and widths, or the bent part as a piece.",
+                )
+
+    def bend(self, edge: Edge) -> tuple[float, float] | None:
+        """How far an edge is folded on, mm, and by how much, degrees; None where it is not."""
+        by_edge = {
+            "front": (self.front_bend_mm, self.front_bend_angle_deg),
+            "rear": (self.rear_bend_mm, self.rear_bend_angle_deg),
+            "left": (self.left_bend_mm, self.left_bend_angle_deg),
+            "right": (self.right_bend_mm, self.right_bend_angle_deg),
+        }
+        height, angle = by_edge[edge]
+        return None if height is None else (height, angle)
+
+    def bend_line(self, edge: Edge) -> BendLine:
+        """Where an edge is bent; front and rear run to the right, the sides to the rear."""
+        front, rear, length = self.front_width_mm / 2, self.rear_width_mm / 2, self.length_mm
+        start, end = {
+            "front": ((0.0, -front), (0.0, front)),
+            "rear": ((length, -rear), (length, rear)),
+            "left": ((0.0, -front), (length, -rear)),
+            "right": ((0.0, front), (length, rear)),
+        }[edge]
+        size = math.dist(start, end)
+        along = ((end[0] - start[0]) / size, (end[1] - start[1]) / size)
+        sign = 1.0 if edge in ("front", "right") else -1.0
+        return BendLine(start, size, along, (-along[1] * sign, along[0] * sign))
+
+    @property
+    def panel_names(self) -> tuple[str, ...]:
+        """Its panels: the flat one by its key, then one for each bent edge."""
+        bent = (edge for edge in EDGES if self.bend(edge) is not None)
+        return (self.key, *(f"{self.key} {edge}" for edge in bent))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -16,8 +16,9 @@ from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.clearance import LowPoint, breakover_deg, in_tyre
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
 from rugged_shield.core.survey.oil import OilAccess, oil_access
-from rugged_shield.core.survey.panels import Panel, Pose
+from rugged_shield.core.survey.panels import Panel
 from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.survey.standoff import box_of
 from rugged_shield.core.survey.water import Puddle, on_panel, puddles
 

@@ -78,14 +78,14 @@ def _layers(plate: Plate, panel: Panel) -> dict[str, Any]:
 
     A metal sheet is as warm on both faces; the slider under it is judged where it touches it.
     """
-    sheet, slider = SHEET_MATERIALS[plate.material], _slider_at(plate, panel)
+    sheet, slider = SHEET_MATERIALS[panel.material], _slider_at(plate, panel)
     if slider is None:
         return {
             "service_limit_c": sheet.max_service_c,
             "plate_emissivity": sheet.emissivity,
             "thickness_mm": panel.thickness_mm,
             "conductivity_w_per_mk": sheet.conductivity_w_per_mk,
-            "what": f"{plate.material} sheet",
+            "what": f"{panel.material} sheet",
         }
     thick = plate.slider_thickness_mm or 0.0
     through = (
@@ -155,7 +155,7 @@ def _exposed(
     found = []
     for part, gap in hot:
         for panel, distance_mm in _panels_before(part, gap, plate, folded):
-            plastic = SHEET_MATERIALS[plate.material].plastic or bool(_slider_at(plate, panel))
+            plastic = SHEET_MATERIALS[panel.material].plastic or bool(_slider_at(plate, panel))
             for state, moving in (("idling", False), ("moving", True)):
                 given = _given(plate, part, distance_mm, panel, moving)
                 if given is not None:

@@ -59,7 +59,7 @@ def _oil_way(parts: tuple[Part, ...], candidate: Candidate, pose: Pose) -> OilWa
 
 def _named_off(plate: Plate, name: str) -> str:
     """A door, wing or piece that comes off, in words."""
-    pieces = {p.key: p.name for p in plate.pieces}
+    pieces = {panel: p.name for p in plate.pieces for panel in p.panel_names}
     if name.startswith("door "):
         where = next(c.panel for c in plate.cutouts if f"door {c.key}" == name)
         return f"the door in the {pieces.get(where, where)}"

@@ -120,7 +120,7 @@ def _regions(plate: Plate, asked: Modify) -> list[tuple[str, Polygon]]:
 
 def _middle(plate: Plate) -> Vec2:
     """The middle of the flat sheet: the part of a cut that holds it stays."""
-    rings = [Polygon(p.outline_mm) for p in flat_pattern(plate).panels if not p.loose]
+    rings = [Polygon(p.outline_mm) for p in flat_pattern(plate).panels if not p.piece]
     whole = sum(r.area for r in rings)
     return (
         sum(r.centroid.x * r.area for r in rings) / whole,

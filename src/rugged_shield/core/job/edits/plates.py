@@ -189,10 +189,12 @@ def remove_from_plate(job: Job, key: str, item: str) -> Change:
     plate = job.as_entered(key).plate
     known = [c.key for c in plate.cutouts] + [p.key for p in plate.pieces]
     choose("item", item, known, "cutout or piece of this plate")
+    gone = {name for p in plate.pieces if p.key == item for name in p.panel_names}
     changed = replace(
         plate,
-        cutouts=tuple(c for c in plate.cutouts if item not in (c.key, c.panel)),
+        cutouts=tuple(c for c in plate.cutouts if c.key != item and c.panel not in gone),
         pieces=tuple(p for p in plate.pieces if p.key != item),
+        trims=tuple(t for t in plate.trims if t.panel not in gone),
     )
     return Change(with_plate_of(job, key, changed), f"{plate.name}: {item} taken out")
 

@@ -237,7 +237,7 @@ def _panel(sheet: Plate, text: str) -> str:
         )
         if there is not None
     ]
-    return _one_of(text, (*known, *(p.key for p in sheet.pieces)), "panel")
+    return _one_of(text, (*known, *(name for p in sheet.pieces for name in p.panel_names)), "panel")
 
 
 def _add_layer(job: Job, plate: str, row: Row, system: System) -> tuple[Job, str]:

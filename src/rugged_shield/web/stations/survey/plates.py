@@ -27,13 +27,14 @@ from rugged_shield.core.job.edits import (
     traced_belly,
     traced_piece,
 )
-from rugged_shield.core.result import Figure, worst
+from rugged_shield.core.result import worst
 from rugged_shield.core.survey import (
+    EDGES,
+    PIECE_MATERIALS,
     Cutout,
     Piece,
     Plate,
     PlateGeometryInput,
-    PlateGeometryResult,
     ThicknessInput,
     flat_drawing,
     flat_pattern,
@@ -48,6 +49,7 @@ from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, spent, write
+from rugged_shield.web.stations.survey.measures import plate_measures
 from rugged_shield.web.stations.survey.views import (
     CompareView,
     FieldGroup,
@@ -127,6 +129,7 @@ _PIECE = (
     "rear_width_mm",
     "pitch_deg",
     "roll_deg",
+    "material",
     "thickness_mm",
     "own_screws",
     "orientation",
@@ -197,40 +200,15 @@ def _piece(piece: Piece, at: str) -> ItemView:
     note = (
         f"fitted {'first' if piece.order == 1 else f'as number {piece.order}'} after the main one"
     )
-    return ItemView(piece.key, "pieces", piece.name, note, field_views(piece, _PIECE, prefix))
-
-
-def _measures(job: Job, key: str, result: PlateGeometryResult) -> tuple[Figure, ...]:
-    weighed = weigh(job, key).figures
-    x, _, z = result.centre_of_gravity_mm
-    plate = job.as_entered(key).plate
-    outcome = plate_geometry(PlateGeometryInput(plate))
-
-    def said(name: str, label: str, value: float | None, unit: str) -> Figure:
-        return figure(
-            f"plate:{name}",
-            label,
-            value,
-            unit,
-            inputs=outcome.inputs,
-            reasons=outcome.reasons,
-            assumptions=outcome.assumptions,
-            sources=outcome.sources,
-        )
-
-    found = [
-        weighed["mass"],
-        weighed["claimed_mass"],
-        said("area", "Sheet less openings", result.area_mm2, "mm²"),
-        said("folds", "Length of folds", result.fold_length_mm, "mm"),
-        said("cg-x", "Centre of gravity behind the front axle", x, "mm"),
-        said("cg-z", "Centre of gravity above ground", z, "mm"),
-        said("low", f"Lowest, on the {result.lowest_panel}", result.lowest_point_mm[2], "mm"),
+    fields = [
+        field_view(piece, name, prefix, choices=PIECE_MATERIALS if name == "material" else ())
+        for name in _PIECE
     ]
-    for gap in result.piece_gaps:
-        label = f"{gap.first} to {gap.second}, outer faces"
-        found.append(said(f"gap:{gap.second}", label, gap.gap_mm, "mm"))
-    return tuple(found)
+    for edge in EDGES if not piece.points_mm else ():
+        fields.append(field_view(piece, f"{edge}_bend_mm", prefix))
+        if piece.bend(edge) is not None:
+            fields.append(field_view(piece, f"{edge}_bend_angle_deg", prefix))
+    return ItemView(piece.key, "pieces", piece.name, note, tuple(fields))
 
 
 def _notes(job: Job, key: str) -> tuple[str, ...]:
@@ -278,7 +256,7 @@ def _view(job: Job, key: str) -> PlateView:
             plate_drawing(folded, "from the left"),
             plate_drawing(folded, "from ahead"),
         ),
-        measures=_measures(job, key, outcome.result),
+        measures=plate_measures(job, key, outcome.result),
         findings=findings,
         verdict=worst(f.verdict for f in findings),
         notes=_notes(job, key),
