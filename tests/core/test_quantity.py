@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+import dataclasses
+import importlib
 import math
+import pkgutil
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.amounts import plain_number, show, show_difference
+from rugged_shield import core
+from rugged_shield.core.amounts import System, plain_number, show, show_difference
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.quantity import TORQUE_UNITS_NM, Range, check_number, convert_torque, parse
+from rugged_shield.core.quantity import (
+    TORQUE_UNITS_NM,
+    Range,
+    check_number,
+    convert_torque,
+    parse,
+    ranges_of,
+)
 
 READ = [
     ("5/32 in", "mm", 3.96875),
@@ -101,7 +112,7 @@ def test_groups_of_digits_and_currency_are_read(text: str, unit: str, value: flo
 def test_a_bound_too_small_to_be_shown_is_said_with_its_digits() -> None:
     """A tolerance of 0.01 mm at most was said as “from 0 to 0” in inches."""
     words = Range(0.0, 0.01, "mm").words("us")
-    assert words == "a number from 0.000 in to 0.0004 in"
+    assert words == "a number from 0.000 in to 0.00039 in"
     assert Range(0.5, 25.0, "mm").words() == "a number from 0.5 mm to 25.0 mm"
 
 
@@ -158,3 +169,47 @@ def test_range_refuses_just_outside(value: object) -> None:
 @pytest.mark.parametrize("value", [0.5, 25.0, 3])
 def test_range_takes_its_ends(value: float) -> None:
     check_number("thickness_mm", value, Range(0.5, 25, "mm"))
+
+
+def every_range() -> dict[tuple[float, float, str], str]:
+    """Each different range of the core, with a field that has it."""
+    found: dict[tuple[float, float, str], str] = {}
+    for module in pkgutil.walk_packages(core.__path__, "rugged_shield.core."):
+        for thing in vars(importlib.import_module(module.name)).values():
+            if isinstance(thing, type) and dataclasses.is_dataclass(thing):
+                for name, allowed in ranges_of(thing).items():
+                    ends = (allowed.least, allowed.most, allowed.unit)
+                    found.setdefault(ends, f"{thing.__name__}.{name}")
+    return found
+
+
+@pytest.mark.parametrize("system", ["metric", "us"])
+def test_what_a_refusal_names_as_allowed_is_allowed(system: System) -> None:
+    """Both ends of every range in the program are typed as a refusal shows them."""
+    ranges = every_range()
+    assert len(ranges) > 150
+    for (least, most, unit), field in ranges.items():
+        if unit == "K":  # a difference of temperatures is never typed
+            continue
+        allowed = Range(least, most, unit)
+        ends = allowed.words(system).removeprefix("a number from ").split(" to ")
+        for text, end in zip(ends, (least, most), strict=True):
+            value = parse(text, unit, field, system)
+            check_number(field, value, allowed, system)
+            assert value == pytest.approx(end, rel=0.03), (field, text)
+
+
+@pytest.mark.parametrize("system", ["metric", "us"])
+def test_a_number_just_outside_is_not_shown_as_one_inside(system: System) -> None:
+    """“1000 mm is too large: up to 1000 mm” says nothing to anybody."""
+    for (least, most, unit), field in every_range().items():
+        if unit == "K" or not 1e-3 < most - least < 1e6:
+            continue
+        allowed = Range(least, most, unit)
+        for value in (most + 0.004 * (most - least), least - 0.004 * (most - least)):
+            with pytest.raises(InputError) as caught:
+                check_number(field, value, allowed, system)
+            assert parse(caught.value.value, unit, field, system) == pytest.approx(
+                value, rel=2e-2, abs=1e-3 * (most - least)
+            )
+            assert caught.value.value not in caught.value.allowed.split(" to ")

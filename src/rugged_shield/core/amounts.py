@@ -6,6 +6,7 @@ whoever hands the sentence out (an answer, a sheet, the command line) picks one 
 
 from __future__ import annotations
 
+import math
 import re
 from functools import lru_cache
 from typing import Literal
@@ -56,17 +57,38 @@ def show(value: float, unit: str, system: System = "metric", decimals: int | Non
         places = max(0, 2 - len(str(int(abs(value)))) + 1)
     number = value if system == "metric" else _us(value, unit)
     name = unit if system == "metric" else us_unit
-    return _with_unit(f"{number:.{places}f}", name)
+    return with_unit(f"{number:.{places}f}", name)
 
 
 _ZERO = re.compile(r"^[-+]?0(?:\.0*)?$")
 
 
-def _with_unit(number: str, unit: str) -> str:
+def with_unit(number: str, unit: str) -> str:
     """A number with its unit: no sign on a zero, a minus that is one, ° and × close to it."""
     text = number.lstrip("-+") if _ZERO.match(number) else number
     gap = "" if unit in ("°", "×") else " "
     return f"{_minus(text)}{gap}{unit}".strip()
+
+
+BOUND_OFF = 0.02
+"""A bound is shown with as many places as keep it this close to what it is, as a share."""
+
+
+def bound(value: float, unit: str, system: System, up: bool) -> str:
+    """An end of a range with its unit, rounded into the range (``up``: the lower end).
+
+    What is shown is allowed: 1 mm as a least is 0.040 in, not 0.039 in, which is too small.
+    """
+    us_unit, _, metric_places, us_places = _SHOWN.get(unit, (unit, 1.0, 0, 0))
+    exact = value if system == "metric" else _us(value, unit)
+    places = metric_places if system == "metric" else us_places
+    toward, hair = (math.ceil, -1e-12) if up else (math.floor, 1e-12)
+    while True:
+        scaled = exact * 10**places
+        rounded = toward(scaled + hair * max(1.0, abs(scaled))) / 10**places
+        if abs(rounded - exact) <= BOUND_OFF * abs(exact):
+            return with_unit(f"{rounded:.{places}f}", unit if system == "metric" else us_unit)
+        places += 1
 
 
 def _us_unit(unit: str) -> str:
@@ -92,8 +114,8 @@ def amount(value: float, unit: str, places: int | None = None, sign: bool = Fals
         return either(show(value, unit), show(value, unit, "us"))
     form = f"{'+' if sign else ''}.{{}}f"
     more = max(places + _US_PLACES.get(unit, 0), 0)
-    metric = _with_unit(format(value, form.format(places)), unit)
-    return either(metric, _with_unit(format(_us(value, unit), form.format(more)), _us_unit(unit)))
+    metric = with_unit(format(value, form.format(places)), unit)
+    return either(metric, with_unit(format(_us(value, unit), form.format(more)), _us_unit(unit)))
 
 
 def entered(value: float, unit: str, sign: bool = False) -> str:
@@ -102,7 +124,7 @@ def entered(value: float, unit: str, sign: bool = False) -> str:
     shown = _us(value, unit)
     digits = 3 if abs(shown) < 1 else 4
     us = format(shown, f"{plus}.{digits}g" if abs(shown) < 1e4 else f"{plus}.0f")
-    return either(_with_unit(format(value, plus + ".10g"), unit), _with_unit(us, _us_unit(unit)))
+    return either(with_unit(format(value, plus + ".10g"), unit), with_unit(us, _us_unit(unit)))
 
 
 def percent(share: float) -> str:
@@ -113,9 +135,9 @@ def percent(share: float) -> str:
 def amount_range(least: float, most: float, unit: str, places: int = 0) -> str:
     """“from … to …” of two numbers in one unit, which is said once."""
     more = max(places + _US_PLACES.get(unit, 0), 0)
-    metric = _with_unit(f"{least:.{places}f} to {most:.{places}f}", unit)
+    metric = with_unit(f"{least:.{places}f} to {most:.{places}f}", unit)
     us = f"{_us(least, unit):.{more}f} to {_us(most, unit):.{more}f}"
-    return either(metric, _with_unit(us, _us_unit(unit)))
+    return either(metric, with_unit(us, _us_unit(unit)))
 
 
 def place_words(x_mm: float, y_mm: float, places: int = 0) -> str:

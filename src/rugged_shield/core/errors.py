@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 
 class InputError(ValueError):
     """Bad input, refused.
@@ -18,12 +20,18 @@ class InputError(ValueError):
         self.allowed = allowed
         self.message = message or f"{self.value or 'nothing'} is not allowed here"
         self.remedy = remedy or f"Enter {allowed}."
+        self.counterpart: InputError | None = None
         super().__init__(f"{field}: {self.message} (allowed: {allowed})")
 
     def __reduce__(self) -> tuple[type[InputError], tuple[str, ...]]:
         """An exception is copied by the arguments it was made with."""
         made = (self.field, self.value, self.allowed, self.message, self.remedy)
         return InputError, made
+
+    def seen_from(self, field: str) -> InputError:
+        """The refusal as it reads at this field, where two fields contradict each other."""
+        other = self.counterpart
+        return other if other is not None and other.field == field != self.field else self
 
     def at(self, prefix: str) -> InputError:
         """The same error seen from further out: its field under ``prefix``."""
@@ -38,3 +46,13 @@ def choose(field: str, value: str, known: object, what: str) -> None:
         raise InputError(
             field, value, "one of " + ", ".join(names), f"“{value}” is not a known {what}"
         )
+
+
+def once(field: str, given: Iterable[object], what: str) -> None:
+    """Refuse a list in which a key or number stands twice; ``what`` it is that has it."""
+    seen = set()
+    for one in given:
+        if one in seen:
+            allowed = f"one that no other {what} has"
+            raise InputError(field, one, allowed, f"there is a {what} “{one}” already")
+        seen.add(one)

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 from typing import Annotated, Any, get_args, get_origin, get_type_hints
 
-from rugged_shield.core.amounts import System, plain_number, show, shown_unit
+from rugged_shield.core.amounts import System, bound, entered, plain_number, shown_unit, with_unit
 from rugged_shield.core.errors import InputError
 
 _PINT_NAME = {
@@ -117,17 +117,12 @@ class Range:
     unit: str = ""
 
     def words(self, system: System = "metric") -> str:
-        """The range in words, in the system the person works in."""
-        return f"a number from {self._bound(self.least, system)} to " + self._bound(
-            self.most, system
+        """The range in words, in the system the person works in: both ends are allowed."""
+        least, most = (
+            bound(end, self.unit, system, up)
+            for end, up in ((self.least, True), (self.most, False))
         )
-
-    def _bound(self, value: float, system: System) -> str:
-        """A bound as it is shown; one too small for that is said with all its digits."""
-        text = show(value, self.unit, system)
-        if value and not re.search("[1-9]", text):
-            return f"{plain_number(value, self.unit, system)} {shown_unit(self.unit, system)}"
-        return text
+        return f"a number from {least} to {most}"
 
 
 @cache
@@ -276,7 +271,8 @@ def check_number(field: str, value: object, allowed: Range, system: System = "me
         raise InputError(field, value, allowed.words(system), "that number is not finite")
     if not allowed.least <= value <= allowed.most:
         words = allowed.words(system)
-        shown = show(float(value), allowed.unit, system)
+        number = plain_number(float(value), allowed.unit, system)
+        shown = with_unit(number, shown_unit(allowed.unit, system))
         side = "too small" if value < allowed.least else "too large"
         raise InputError(field, shown, words, f"{shown} is {side}")
 
@@ -287,6 +283,26 @@ def check_ranges(obj: object) -> None:
         value = getattr(obj, name)
         if value is not None:
             check_number(name, value, allowed)
+
+
+def check_order(
+    low: tuple[str, float],
+    high: tuple[str, float],
+    unit: str,
+    message: str,
+    touching: bool = False,
+) -> None:
+    """Refuse two fields (name, value) whose order is wrong; ``touching``: equal ones are allowed.
+
+    The refusal is at the higher one, and reads the other way round where the lower was typed.
+    """
+    if low[1] < high[1] or (touching and low[1] == high[1]):
+        return
+    below, above = (entered(value, unit) for _, value in (low, high))
+    least, most = ("at least", "at most") if touching else ("more than", "less than")
+    refusal = InputError(high[0], above, f"{least} {below}", message)
+    refusal.counterpart = InputError(low[0], below, f"{most} {above}", message)
+    raise refusal
 
 
 class Ranged:

@@ -14,7 +14,7 @@ from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.survey import Mount, Spring, check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -67,12 +67,8 @@ class Layer(Ranged):
         super().__post_init__()
         check_condition(self.when)
         choose("material", self.material, LAYER_MATERIALS, "layer material")
-        if self.hole_mm >= self.outer_mm:
-            raise InputError(
-                "hole_mm",
-                entered(self.hole_mm, "mm"),
-                f"less than {entered(self.outer_mm, 'mm')} across",
-            )
+        ring = ("hole_mm", self.hole_mm), ("outer_mm", self.outer_mm)
+        check_order(*ring, "mm", f"the hole in {self.name} would be as wide as it is")
 
     @property
     def clamps_plate(self) -> bool:

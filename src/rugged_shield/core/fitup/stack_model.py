@@ -10,7 +10,7 @@ from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female, Tolerance
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.result import FindingCode, Source
 from rugged_shield.core.tables.heads import HEADS, OTHER_HEADS
 
@@ -45,12 +45,12 @@ class Countersink(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        if self.hole_diameter_mm >= self.sink_diameter_mm:
-            raise InputError(
-                "hole_diameter_mm",
-                entered(self.hole_diameter_mm, "mm"),
-                f"less than the sink of {entered(self.sink_diameter_mm, 'mm')}",
-            )
+        check_order(
+            ("hole_diameter_mm", self.hole_diameter_mm),
+            ("sink_diameter_mm", self.sink_diameter_mm),
+            "mm",
+            "the sink must be wider than its hole",
+        )
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Annotated, Literal
 
-from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.errors import InputError, choose, once
 from rugged_shield.core.fitup import (
     MAX_CHANGES,
     MAX_SUBSTITUTES,
@@ -109,14 +109,10 @@ class Candidate:
             ("changes", self.changes),
         )
         for what, items in listed:
-            keys = [item.key for item in items]
-            if len(set(keys)) != len(keys):
-                raise InputError(what, ", ".join(keys), "each key once")
+            once(what, (item.key for item in items), "one of them")
         # A substitute that no longer fits its joint is refused with the change, not at every look.
         _with_substitutes(self)
-        numbers = [j.number for j in self.joints]
-        if len(set(numbers)) != len(numbers):
-            raise InputError("joints", ", ".join(map(str, numbers)), "each number once")
+        once("joints", (j.number for j in self.joints), "joint")
 
     @property
     def key(self) -> str:

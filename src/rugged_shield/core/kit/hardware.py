@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.mechanics.threads import screw_size
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.result import Finding, Verdict, finding, worst
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -68,16 +67,11 @@ class KitLine(Ranged):
                 "a screw needs its thread",
                 "Gauge the thread, or enter it as another kind until then.",
             )
-        if self.outer_mm is not None and self.hole_mm is not None and self.hole_mm >= self.outer_mm:
-            raise InputError(
-                "hole_mm",
-                entered(self.hole_mm, "mm"),
-                f"less than {entered(self.outer_mm, 'mm')} across",
-            )
-        if self.already_fitted > self.count:
-            raise InputError(
-                "already_fitted", self.already_fitted, f"at most the count of {self.count}"
-            )
+        if self.outer_mm is not None and self.hole_mm is not None:
+            ring = ("hole_mm", self.hole_mm), ("outer_mm", self.outer_mm)
+            check_order(*ring, "mm", "the hole would be as wide as the part")
+        fitted, count = ("already_fitted", self.already_fitted), ("count", self.count)
+        check_order(fitted, count, "", "more would be fitted than the list has", touching=True)
 
     @property
     def size(self) -> str:

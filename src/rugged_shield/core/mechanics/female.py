@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 
 FemaleKind = Literal[
     "blind_tapped",
@@ -49,21 +48,13 @@ class Female(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        if self.thread_end_mm <= self.thread_start_mm:
-            raise InputError(
-                "thread_end_mm",
-                entered(self.thread_end_mm, "mm"),
-                f"more than the lead of {entered(self.thread_start_mm, 'mm')}",
-                "the thread ends before it starts",
-            )
+        start = ("thread_start_mm", self.thread_start_mm)
+        end = ("thread_end_mm", self.thread_end_mm)
+        check_order(start, end, "mm", "the full thread would end before it starts")
         depth = self.overall_height_mm
-        if not self.is_through and depth is not None and depth < self.thread_end_mm:
-            raise InputError(
-                "overall_height_mm",
-                entered(depth, "mm"),
-                f"at least {entered(self.thread_end_mm, 'mm')}, where the full thread ends",
-                "the thread is deeper than its hole",
-            )
+        if not self.is_through and depth is not None:
+            hole = ("overall_height_mm", depth)
+            check_order(end, hole, "mm", "the thread would be deeper than its hole", touching=True)
         if self.is_through and self.overall_height_mm is None:
             raise InputError(
                 "overall_height_mm", None, "the height of the part", "a through part needs a height"

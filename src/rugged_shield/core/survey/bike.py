@@ -6,8 +6,7 @@ import re
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.amounts import entered
-from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.errors import InputError, choose, once
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics.female import (
     BLIND_KINDS,
@@ -16,7 +15,7 @@ from rugged_shield.core.mechanics.female import (
     Thickness,
     Tolerance,
 )
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.survey.known import Fact, Known
 from rugged_shield.core.survey.neighbours import Neighbour
 from rugged_shield.core.survey.sag import SagReading, WheelRate
@@ -84,13 +83,12 @@ class Part(Ranged):
         super().__post_init__()
         for axis in "xyz":
             low, high = getattr(self, f"{axis}_min_mm"), getattr(self, f"{axis}_max_mm")
-            if low >= high:
-                raise InputError(
-                    f"{axis}_max_mm",
-                    entered(high, "mm"),
-                    f"more than {entered(low, 'mm')}",
-                    f"{self.name} would be inside out along {axis}",
-                )
+            check_order(
+                (f"{axis}_min_mm", low),
+                (f"{axis}_max_mm", high),
+                "mm",
+                f"{self.name} would be inside out along {axis}",
+            )
 
     @property
     def centre_mm(self) -> tuple[float, float, float]:
@@ -284,13 +282,8 @@ class Bike(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        keys = self.own_keys()
-        for key in keys:
-            if keys.count(key) > 1:
-                raise InputError("key", key, "each key once", f"“{key}” stands twice")
-        numbers = [m.number for m in self.mounts]
-        if len(set(numbers)) != len(numbers):
-            raise InputError("mounts", ", ".join(map(str, numbers)), "each number once")
+        once("key", self.own_keys(), "thing of the bike")
+        once("mounts", (m.number for m in self.mounts), "mount")
         if len(self.parts) > MAX_ITEMS or len(self.mounts) > MAX_ITEMS:
             raise InputError("parts", len(self.parts), f"at most {MAX_ITEMS} parts and mounts")
         for what in ("tools", "neighbours"):

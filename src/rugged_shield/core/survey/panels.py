@@ -282,8 +282,8 @@ def _wing(plate: Plate, wing: Wing, right: bool, belly: Panel) -> Panel:
         raise InputError(
             f"{name.replace(' ', '_')}.length_mm",
             entered(wing.length_mm, "mm"),
-            f"at most {amount(edge_length - wing.start_mm, 'mm', 0)} from its start",
-            f"the {name} is longer than the belly's edge",
+            f"at most {amount(edge_length, 'mm', 0)} together with its start",
+            f"the {name} reaches past the belly's edge",
         )
     front = belly.to_bike((0.0, sign * b.front_width_mm / 2))
     rear = belly.to_bike((b.length_mm, sign * b.rear_width_mm / 2))
@@ -339,7 +339,10 @@ def _apron(plate: Plate, apron: Apron, belly: Panel) -> Panel:
 def _tail(plate: Plate, tail: Tail, belly: Panel) -> Panel:
     if abs(tail.rise_mm) >= tail.length_mm:
         raise InputError(
-            "tail.rise_mm", entered(tail.rise_mm, "mm"), f"below {entered(tail.length_mm, 'mm')}"
+            "tail.rise_mm",
+            entered(tail.rise_mm, "mm"),
+            f"between {entered(-tail.length_mm, 'mm')} and {entered(tail.length_mm, 'mm')}",
+            "the tail would stand upright",
         )
     sine = tail.rise_mm / tail.length_mm
     back: Vec3 = (math.sqrt(1 - sine**2), 0.0, sine)

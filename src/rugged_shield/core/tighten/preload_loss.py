@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.result import Input, Outcome, Source
 from rugged_shield.core.tables.heads import HEADS
 
@@ -48,10 +48,8 @@ class PressedLayer(Ranged):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        if self.hole_mm >= self.outer_mm:
-            raise InputError(
-                "hole_mm", entered(self.hole_mm, "mm"), f"less than {entered(self.outer_mm, 'mm')}"
-            )
+        ring = ("hole_mm", self.hole_mm), ("outer_mm", self.outer_mm)
+        check_order(*ring, "mm", "the hole would be as wide as the layer")
 
 
 @dataclass(frozen=True, kw_only=True)

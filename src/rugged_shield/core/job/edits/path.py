@@ -178,7 +178,8 @@ def _rebuild(owner: Any, names: list[str], value: Any, path: str) -> Any:
     except InputError as error:
         if rest or error.field == path:
             raise
-        raise InputError(path, error.value, error.allowed, error.message, error.remedy) from error
+        here = error.seen_from(head)
+        raise InputError(path, here.value, here.allowed, here.message, here.remedy) from error
 
 
 def _choices(hint: Any) -> tuple[str, ...] | None:
