@@ -113,6 +113,13 @@ def strings_in(path: Path) -> set[str]:
     }
 
 
+def test_a_start_does_without_scipy() -> None:
+    """It costs most of a second, of each start, each worker and each small command."""
+    asked = "import sys, rugged_shield.web.app, rugged_shield.calc; print('scipy' in sys.modules)"
+    told = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True)
+    assert told.stdout.strip() == "False"
+
+
 def test_every_finding_code_is_declared_and_used() -> None:
     """That each used one is declared is the type checker's part; here: none is left over."""
     used = set().union(*(strings_in(p) for p in CORE.rglob("*.py") if p.name != "result.py"))

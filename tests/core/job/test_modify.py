@@ -2,20 +2,27 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
+from functools import cache
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Polygon
 
-from rugged_shield.core.assess.tighten import plan_of
+from rugged_shield.core.amounts import in_system
+from rugged_shield.core.assess.tighten import done_steps, plan_of
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import change_words
+from rugged_shield.core.event import of_plate
+from rugged_shield.core.fitup import Layer, change_words
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import Modify, modify, tick_change, unmake
-from rugged_shield.core.survey import flat_pattern, fold
+from rugged_shield.core.job.edits.reshape import with_sides_changed
+from rugged_shield.core.mechanics.frames import dot
+from rugged_shield.core.survey import Cutout, Piece, flat_pattern, fold
+from tests.conftest import demo_file
 
 CORNER = ((150.0, 247.0), (82.0, 163.0))
 """A line across the front corner of the right wing in the flat."""
@@ -71,7 +78,13 @@ def test_area_and_mass_of_a_trim_agree_with_its_flat_pattern(
         ({"kind": "slot", "points_mm": ((300.0, 0.0),), "wide_mm": 9, "long_mm": 5}, "long_mm"),
         ({"kind": "vent field", "panel": "roof", "wide_mm": 8, "pitch_mm": 20}, "panel"),
         ({"kind": "spacer", "thick_mm": 3.0}, "joints"),
-        ({"kind": "bend"}, "what"),
+        ({"kind": "bend"}, "panel"),
+        ({"kind": "bend", "panel": "roof", "turn_deg": 5.0}, "panel"),
+        ({"kind": "bend", "panel": "apron"}, "turn_deg"),
+        ({"kind": "bend", "panel": "apron", "turn_deg": 0.0}, "turn_deg"),
+        ({"kind": "bend", "panel": "apron", "turn_deg": 60.0}, "rise_deg"),
+        ({"kind": "other side", "panel": "wing left"}, "panel"),
+        ({"kind": "sleeve cut", "thick_mm": 3.0, "joints": ("a1",)}, "joints"),
     ],
 )
 def test_what_cannot_be_done_is_refused_by_name(
@@ -117,6 +130,9 @@ def test_a_spacer_lowers_the_plate_and_asks_for_other_screws(choosing: Job) -> N
         {"kind": "slot", "points_mm": ((300.0, 40.0),), "wide_mm": 9.0, "long_mm": 25.0},
         {"kind": "vent field", "panel": "belly", "wide_mm": 10.0, "pitch_mm": 40.0},
         {"kind": "neighbour trimmed", "what": "5 mm off the mudguard's edge"},
+        {"kind": "bend", "panel": "wing left", "turn_deg": -6.0},
+        {"kind": "bend", "panel": "tail", "turn_deg": 4.0},
+        {"kind": "bend", "what": "the tab of the left bracket"},
     ],
 )
 def test_a_change_goes_as_it_came(choosing: Job, asked: dict[str, object]) -> None:
@@ -126,8 +142,10 @@ def test_a_change_goes_as_it_came(choosing: Job, asked: dict[str, object]) -> No
     steps = [s.key for s in plan_of(job, job.in_hand.key).steps]
     assert steps.index("clean") < steps.index(step) < steps.index("hang")
     done = tick_change(job, job.in_hand.key, change.key, True).job
-    assert step not in {s.key for s in plan_of(done, done.in_hand.key).steps}, "it is done"
-    with pytest.raises(InputError, match="grow back"):
+    plan = plan_of(done, done.in_hand.key)
+    assert step in {s.key for s in plan.steps}
+    assert step in done_steps(plan, of_plate((), done.in_hand.key)), "it is done"
+    with pytest.raises(InputError, match="cut or bent"):
         unmake(done, job.in_hand.key, change.key)
     back = unmake(job, job.in_hand.key, change.key).job
     was, now = choosing.in_hand, back.in_hand
@@ -166,3 +184,188 @@ def test_what_lies_behind_a_cut_is_named_in_its_caution(choosing: Job) -> None:
     step = next(s for s in plan_of(job, job.in_hand.key).steps if s.key.startswith("change:"))
     assert "Never on the bike here" in step.caution
     assert replace(job.in_hand.changes[0], near=()) != job.in_hand.changes[0]
+
+
+def test_a_spacer_taken_back_brings_the_chosen_screw_back(choosing: Job) -> None:
+    """What was chosen for the thicker stack goes with it; another spacer's joint keeps its own."""
+    was = choosing.in_hand
+    first, second = (j.key for j in was.joints[:2])
+    one = made(choosing, kind="spacer", thick_mm=10.0, joints=(first,))
+    two = made(one, kind="spacer", thick_mm=5.0, joints=(second,))
+    longer = with_length(two, first, 60.0)
+    back = unmake(longer, longer.in_hand.key, two.in_hand.changes[0].key).job
+    lengths = {j.key: j.length_mm for j in back.in_hand.joints}
+    assert lengths[first] == next(j.length_mm for j in was.joints if j.key == first)
+    assert lengths[second] is None
+    done = tick_change(back, back.in_hand.key, back.in_hand.changes[0].key, True).job
+    whole = unmake(done, done.in_hand.key, done.in_hand.changes[0].key).job
+    assert whole.in_hand.joints == was.joints, "a spacer comes out again, fitted or not"
+
+
+def with_length(job: Job, key: str, length_mm: float) -> Job:
+    candidate = job.in_hand
+    joints = tuple(replace(j, length_mm=length_mm) if j.key == key else j for j in candidate.joints)
+    return job.with_candidate(replace(candidate, joints=joints))
+
+
+def test_a_bend_turns_its_panel_and_nothing_else(choosing: Job) -> None:
+    """The wing's upper edge moves on a circle about its fold; the flat sheet stays the same."""
+    job = made(choosing, kind="bend", panel="wing left", turn_deg=-7.0)
+    before, after = (fold(j.in_hand.plate) for j in (choosing, job))
+    assert after.area_mm2 == pytest.approx(before.area_mm2)
+    was, now = before.panel("wing left"), after.panel("wing left")
+    assert was is not None
+    assert now is not None
+    assert now.origin == was.origin
+    assert math.degrees(math.acos(dot(was.v, now.v))) == pytest.approx(7.0)
+    assert now.v[2] < was.v[2]
+    corners = [f.panel("wing right").corners() for f in (before, after)]  # type: ignore[union-attr]
+    assert corners[0] == corners[1]
+    assert "wing left down by 7" in in_system(change_words(job.in_hand.changes[0]))
+    tail = made(choosing, kind="bend", panel="tail", turn_deg=4.0)
+    was, now = before.panel("tail"), fold(tail.in_hand.plate).panel("tail")
+    assert was is not None
+    assert now is not None
+    assert math.degrees(math.acos(dot(was.u, now.u))) == pytest.approx(4.0)
+
+
+def test_what_was_set_since_stays_when_a_bend_is_taken_back(choosing: Job) -> None:
+    job = made(choosing, kind="bend", panel="apron", turn_deg=-3.0)
+    plate = job.in_hand.plate
+    assert plate.apron is not None
+    measured = replace(plate, apron=replace(plate.apron, rise_deg=41.0))
+    job = job.with_candidate(replace(job.in_hand, plate=measured))
+    back = unmake(job, job.in_hand.key, job.in_hand.changes[0].key).job
+    assert back.in_hand.plate == measured
+
+
+def test_a_sleeve_is_only_cut_shorter(choosing: Job) -> None:
+    joint = choosing.in_hand.joints[0]
+    sleeve = Layer(key="tube", kind="sleeve", name="sleeve", material="steel", thickness_mm=8.0)
+    sleeved = replace(joint, layers=(*joint.layers, sleeve))
+    rest = choosing.in_hand.joints[1:]
+    job = choosing.with_candidate(replace(choosing.in_hand, joints=(sleeved, *rest)))
+    cut = made(job, kind="sleeve cut", thick_mm=5.5, joints=(joint.key,))
+    assert cut.in_hand.joints[0].layers[-1].thickness_mm == 5.5
+    back = unmake(cut, cut.in_hand.key, cut.in_hand.changes[0].key).job
+    assert back.in_hand.joints == job.in_hand.joints
+    with pytest.raises(InputError, match="no longer than that"):
+        made(job, kind="sleeve cut", thick_mm=9.0, joints=(joint.key,))
+    bare = cut.in_hand
+    gone = cut.with_candidate(replace(bare, joints=(joint, *rest)))
+    assert unmake(gone, bare.key, bare.changes[0].key).job.in_hand.joints == (joint, *rest)
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    y=st.floats(-150, 150),
+    roll_or_bends=st.one_of(
+        st.tuples(st.floats(-60, 60), st.just(0.0), st.just(0.0)),
+        st.tuples(st.just(0.0), st.floats(-90, 90), st.floats(-90, 90)),
+    ),
+    at=st.tuples(st.floats(20, 80), st.floats(-20, 20)),
+)
+def test_a_piece_on_the_other_side_is_mirrored(
+    y: float, roll_or_bends: tuple[float, float, float], at: tuple[float, float]
+) -> None:
+    """Areas and middles along the bike stay, the middles across change sides; twice is back.
+
+    A piece that leans and is bent is no mirror image of itself turned over: that is left out.
+    """
+    roll, left, front = roll_or_bends
+    guard = Piece(
+        key="guard",
+        name="clutch guard",
+        order=1,
+        x_mm=600.0,
+        y_mm=y,
+        z_mm=700.0,
+        length_mm=100.0,
+        front_width_mm=80.0,
+        rear_width_mm=60.0,
+        roll_deg=roll,
+        left_bend_mm=40.0,
+        left_bend_angle_deg=left,
+        front_bend_mm=25.0,
+        front_bend_angle_deg=front,
+    )
+    job = demo_job()
+    plate = replace(
+        job.in_hand.plate,
+        pieces=(guard,),
+        cutouts=(
+            *job.in_hand.plate.cutouts,
+            hole("in-it", "guard", *at),
+            hole("in-front", "guard front", 20.0, 12.0),
+            hole("at-side", "guard left", 30.0, 15.0),
+        ),
+    )
+    job = job.with_candidate(replace(job.in_hand, plate=plate))
+    there = made(job, kind="other side", panel="guard")
+    assert there.in_hand.plate.pieces[0].right_bend_mm == 40.0
+    was, now = (own_centres(j) for j in (job, there))
+    for (x, across, area), middle in zip(was, now, strict=True):
+        assert middle == pytest.approx((x, -across, area), abs=1e-6)
+    back = unmake(there, there.in_hand.key, there.in_hand.changes[0].key).job
+    left = fold(back.in_hand.plate)
+    assert left.centre_of_gravity_mm == pytest.approx(fold(plate).centre_of_gravity_mm)
+    again = with_sides_changed(there.in_hand, "guard").plate
+    assert again.pieces == plate.pieces
+    for one, other in zip(again.cutouts, plate.cutouts, strict=True):
+        assert (one.panel, one.u_mm, one.v_mm) == (
+            other.panel,
+            pytest.approx(other.u_mm),
+            pytest.approx(other.v_mm),
+        )
+
+
+def hole(key: str, panel: str, u_mm: float, v_mm: float) -> Cutout:
+    return Cutout(
+        key=key, panel=panel, shape="round", purpose="vent",
+        u_mm=u_mm, v_mm=v_mm, width_mm=8.0, height_mm=8.0,
+    )  # fmt: skip
+
+
+def own_centres(job: Job) -> list[tuple[float, float, float]]:
+    """Middle along and across the bike and area of each panel of the piece, by middle.
+
+    Heights differ: what was bent up is bent down on the other side.
+    """
+    panels = [p for p in fold(job.in_hand.plate).panels if p.piece]
+    found = []
+    for panel in panels:
+        net = panel.net()
+        flat = panel.to_bike((net.centroid.x, net.centroid.y))
+        found.append((flat[0], flat[1], net.area))
+    return sorted(found, key=lambda f: f[2])
+
+
+def test_side_guards_change_sides_with_what_is_in_them(choosing: Job) -> None:
+    """Only a guard with screws of its own: a wing of the same sheet stays where it is."""
+    plate = choosing.in_hand.plate
+    assert plate.wing_right is not None
+    screwed = replace(plate, wing_right=replace(plate.wing_right, own_screws=3), wing_left=None)
+    job = choosing.with_candidate(replace(choosing.in_hand, plate=screwed))
+    there = made(job, kind="other side", panel="wing right").in_hand.plate
+    assert there.wing_right is None
+    assert there.wing_left == screwed.wing_right
+    in_it = [c.key for c in screwed.cutouts if c.panel == "wing right"]
+    assert in_it
+    assert [c.key for c in there.cutouts if c.panel == "wing left"] == in_it
+
+
+def test_a_line_through_the_middle_says_so(choosing: Job) -> None:
+    middle = flat_middle(choosing)
+    with pytest.raises(InputError, match="either side"):
+        made(choosing, kind="trim", points_mm=((middle, -300.0), (middle, 300.0)))
+
+
+def flat_middle(job: Job) -> float:
+    """Where the middle of the flat sheet lies along the bike, mm."""
+    rings = [Polygon(p.outline_mm) for p in flat_pattern(job.in_hand.plate).panels if not p.piece]
+    return sum(r.centroid.x * r.area for r in rings) / sum(r.area for r in rings)
+
+
+@cache
+def demo_job() -> Job:
+    return demo_file("choosing").job

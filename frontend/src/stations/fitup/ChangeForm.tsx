@@ -18,6 +18,7 @@ export const NOTHING: Asked = {
   pitch: "",
   staggered: true,
   thick: "",
+  turn: "",
   joints: [],
   what: "",
   why: "",
@@ -28,8 +29,8 @@ const NAMES: Record<Kind, string> = {
   slot: "a slot",
   "vent field": "a field of vents",
   spacer: "spacers at mounts",
-  bend: "bend a tab",
-  "other side": "a panel to the other side",
+  bend: "a bend, more or less",
+  "other side": "a part to the other side",
   "sleeve cut": "cut a sleeve to fit",
   "neighbour trimmed": "trim a neighbour",
 };
@@ -51,7 +52,10 @@ export function said(asked: Asked): boolean {
     return places === 1 && asked.wide.trim() !== "" && asked.long.trim() !== "";
   if (asked.kind === "vent field")
     return asked.panel !== "" && asked.wide.trim() !== "" && asked.pitch.trim() !== "";
-  if (asked.kind === "spacer") return asked.joints.length > 0 && asked.thick.trim() !== "";
+  if (asked.kind === "spacer" || (asked.kind === "sleeve cut" && asked.joints.length > 0))
+    return asked.joints.length > 0 && asked.thick.trim() !== "";
+  if (asked.kind === "bend" && asked.panel !== "") return asked.turn.trim() !== "";
+  if (asked.kind === "other side" && asked.panel !== "") return true;
   return asked.what.trim() !== "";
 }
 
@@ -61,7 +65,13 @@ type Props = { view: Schemas["ChangesView"]; asked: Asked; set: (asked: Asked) =
 export function ChangeForm({ view, asked, set }: Props) {
   const { system } = useUnits();
   const unit = system === "us" ? "in" : "mm";
-  const words = view.words_only.includes(asked.kind);
+  const parts = partsOf(view, asked.kind);
+  const joints = asked.kind === "spacer" ? view.joints : view.sleeves;
+  const takesJoints = asked.kind === "spacer" || asked.kind === "sleeve cut";
+  const words =
+    view.words_only.includes(asked.kind) ||
+    (parts !== undefined && asked.panel === "") ||
+    (asked.kind === "sleeve cut" && asked.joints.length === 0);
   const number = (label: string, name: "wide" | "long" | "pitch" | "thick") => (
     <Entry
       label={label}
@@ -110,8 +120,26 @@ export function ChangeForm({ view, asked, set }: Props) {
             set={(staggered) => set({ ...asked, staggered })}
           />
         )}
-        {asked.kind === "spacer" && number("thick", "thick")}
-        {asked.kind === "spacer" && <JointPick view={view} asked={asked} set={set} />}
+        {parts && (
+          <Choice
+            label="which"
+            value={asked.panel}
+            options={["", ...Object.keys(parts)]}
+            names={{ "": "something else, in words", ...parts }}
+            onChange={(panel) => set({ ...asked, panel, what: "" })}
+          />
+        )}
+        {asked.kind === "bend" && asked.panel !== "" && (
+          <Entry
+            label="bent up by (below zero: down)"
+            value={asked.turn}
+            onChange={(turn) => set({ ...asked, turn })}
+            unit="°"
+            numeric
+          />
+        )}
+        {takesJoints && number(asked.kind === "spacer" ? "thick" : "cut to", "thick")}
+        {takesJoints && <JointPick joints={joints} asked={asked} set={set} />}
         {words && (
           <div className="col-span-2">
             <Entry
@@ -130,12 +158,20 @@ export function ChangeForm({ view, asked, set }: Props) {
   );
 }
 
-function JointPick({ view, asked, set }: Props) {
+/** What a change of this kind can be made to, by key: folds, or what can change sides. */
+function partsOf(view: Props["view"], kind: Kind): Readonly<Record<string, string>> | undefined {
+  if (kind === "bend") return view.bends;
+  return kind === "other side" ? view.sides : undefined;
+}
+
+type JointsProps = Omit<Props, "view"> & { joints: Readonly<Record<string, string>> };
+
+function JointPick({ joints, asked, set }: JointsProps) {
   return (
     <fieldset className="col-span-2">
       <legend className="label">at joints</legend>
       <div className="grid grid-cols-2 gap-x-3">
-        {Object.entries(view.joints).map(([key, name]) => (
+        {Object.entries(joints).map(([key, name]) => (
           <YesNoSwitch
             key={key}
             label={name}

@@ -38,7 +38,9 @@ from rugged_shield.core.fitup.joint import (
 )
 from rugged_shield.core.fitup.modification import (
     MAX_CHANGES,
+    UNDONE_BY_HAND,
     WORDS_ONLY,
+    Altered,
     ChangeKind,
     Modification,
     UncutMass,
@@ -86,7 +88,9 @@ __all__ = [
     "NOT_SEEN",
     "PENCIL_MM",
     "PRESETS",
+    "UNDONE_BY_HAND",
     "WORDS_ONLY",
+    "Altered",
     "BracketBendInput",
     "BracketBendResult",
     "Capsule",

@@ -6,9 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
-from scipy.optimize import brentq
-
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.roots import bracketed_root
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
 
@@ -71,7 +70,7 @@ def _force_share(gap_share: float) -> float:
 
     if off(1.5) <= 0.0:
         return 1.5
-    return float(brentq(off, 1.0, 1.5, xtol=1e-12))
+    return bracketed_root(off, 1.0, 1.5, 1e-12)
 
 
 def _springback(final_mm: float, stress_mpa: float, e_mpa: float, thickness_mm: float) -> float:
@@ -92,7 +91,7 @@ def _springback(final_mm: float, stress_mpa: float, e_mpa: float, thickness_mm: 
             f"less than {most - thickness_mm / 2:.0f} mm for this strap",
             "a strap bent so gently springs back all of the way",
         )
-    return float(brentq(off, 1e-9, most, xtol=1e-12))
+    return bracketed_root(off, 1e-9, most, 1e-12)
 
 
 def bracket_bend(given: BracketBendInput) -> Outcome[BracketBendResult]:

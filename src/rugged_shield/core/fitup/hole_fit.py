@@ -9,7 +9,6 @@ from typing import Annotated, Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
@@ -223,6 +222,8 @@ def _solve(
     a = np.hstack([np.einsum("kd,kdv->kv", normals, model.maps[rows]), extra[rows]])
     b = model.clearance[rows] - np.einsum("kd,kd->k", normals, model.start[rows])
     low, high = np.array(bounds).T
+    from scipy.optimize import Bounds, LinearConstraint, milp  # late, as everywhere
+
     found = milp(
         cost,
         constraints=LinearConstraint(a, -np.inf, b),

@@ -7,7 +7,6 @@ from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
@@ -87,8 +86,14 @@ def _cost(lengths: list[float], pairs: Pairs) -> NDArray[np.float64]:
     return np.concatenate([first, 1.0 + by_length, np.zeros(len(pairs))])
 
 
-def _rules(joints: int, lengths: int, pairs: Pairs) -> list[LinearConstraint]:
-    """Each joint takes one length; what is carried serves so many; twice only what is carried."""
+Rule = tuple[NDArray[np.float64], float, float]
+
+
+def _rules(joints: int, lengths: int, pairs: Pairs) -> list[Rule]:
+    """Each joint takes one length; what is carried serves so many; twice only what is carried.
+
+    Rows with what they come to at least and at most.
+    """
     unknowns = 2 * lengths + len(pairs)
     each, room = np.zeros((joints, unknowns)), np.zeros((lengths, unknowns))
     twice = np.zeros((lengths, unknowns))
@@ -98,11 +103,7 @@ def _rules(joints: int, lengths: int, pairs: Pairs) -> list[LinearConstraint]:
     for k in range(lengths):
         room[k, k], room[k, lengths + k] = -ONE_SERVES, -joints
         twice[k, lengths + k], twice[k, k] = 1.0, -1.0
-    return [
-        LinearConstraint(each, 1.0, 1.0),
-        LinearConstraint(room, -np.inf, 0.0),
-        LinearConstraint(twice, -np.inf, 0.0),
-    ]
+    return [(each, 1.0, 1.0), (room, -np.inf, 0.0), (twice, -np.inf, 0.0)]
 
 
 def _cover(joints: tuple[SpareJoint, ...]) -> tuple[Spare, ...]:
@@ -115,9 +116,11 @@ def _cover(joints: tuple[SpareJoint, ...]) -> tuple[Spare, ...]:
     m = len(lengths)
     pairs = [(i, k) for i, j in enumerate(joints) for k in range(m) if lengths[k] in j.lengths_mm]
     cost = _cost(lengths, pairs)
+    from scipy.optimize import Bounds, LinearConstraint, milp  # late, as everywhere
+
     found = milp(
         cost,
-        constraints=_rules(len(joints), m, pairs),
+        constraints=[LinearConstraint(*rule) for rule in _rules(len(joints), m, pairs)],
         integrality=np.ones(len(cost), dtype=int),
         bounds=Bounds(0.0, 1.0),
         options={"mip_rel_gap": 0.0},

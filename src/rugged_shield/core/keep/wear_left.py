@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from typing import Annotated
 
 import numpy as np
-from scipy.stats import t as student
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.spread import student_95
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
 
@@ -87,7 +87,7 @@ def wear_left(given: WearLeftInput) -> Outcome[WearLeftResult]:
         residuals = mm - mm.mean() - slope * away
         scatter = math.sqrt(float(residuals @ residuals) / free / spread)
         if scatter > error:
-            error, factor = scatter, float(student.ppf(0.975, free))
+            error, factor = scatter, student_95(free)
     now = float(mm.mean() + slope * (km.max() - km.mean()))
     room, rate = now - given.limit_mm, -slope
     return Outcome(

@@ -13,6 +13,7 @@ import numpy as np
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.mechanics.spread import student_95
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
 
@@ -105,9 +106,7 @@ class _Spread:
         nu = self.nu_eff
         if nu is None:
             return NORMAL_95
-        from scipy.special import stdtrit  # late: start-up and small commands do without SciPy
-
-        return float(stdtrit(nu, 0.975))
+        return student_95(nu)
 
 
 def _pairs_to_settle(std: float, base: _Spread, gap: float) -> int | None:

@@ -48,7 +48,8 @@ class Plan:
     """Steps in a lawful order; ``joint_order`` is the order of final torques.
 
     ``built`` and ``bands_nm``: by joint, what it is made of and the band of its torque;
-    ``reasons``: why it is torqued at its turn.
+    ``reasons``: why it is torqued at its turn. ``carried_out``: steps that are done because their
+    change of the plate is.
     """
 
     steps: tuple[Step, ...]
@@ -57,6 +58,7 @@ class Plan:
     built: Mapping[str, str]
     bands_nm: Mapping[str, tuple[float, float]]
     reasons: Mapping[str, str]
+    carried_out: frozenset[str]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,12 +77,14 @@ class PlanAround:
     """Work around the joints: ``tasks`` before the plate hangs, ``closing`` when it is tight.
 
     ``over_stock``: the stock plate stays on. ``hang``: what holds the plate and goes in first.
+    ``carried_out``: keys of tasks that are done already.
     """
 
     tasks: tuple[PlanTask, ...] = ()
     closing: tuple[PlanTask, ...] = ()
     over_stock: bool = False
     hang: str = ""
+    carried_out: frozenset[str] = frozenset()
 
 
 _PREPARE = (
@@ -363,4 +367,5 @@ def make_plan(joints: tuple[PlanJoint, ...], around: PlanAround = PlanAround()) 
         built={key: own[key].as_built for key in finals},
         bands_nm={key: own[key].band_nm for key in finals},
         reasons=place_reasons(tuple(own[key] for key in finals)),
+        carried_out=around.carried_out,
     )

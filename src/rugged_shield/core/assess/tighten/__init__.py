@@ -9,6 +9,7 @@ from rugged_shield.core.assess.tighten.cards import (
     standing_word,
 )
 from rugged_shield.core.assess.tighten.commands import (
+    change_of_step,
     close_bike_joint,
     loosen,
     reopen_stage,
@@ -44,6 +45,7 @@ __all__ = [
     "Turn",
     "card_of",
     "change_caution",
+    "change_of_step",
     "clocks_of",
     "close_bike_joint",
     "done_steps",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.tighten.plan import plan_of
-from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS
+from rugged_shield.core.assess.tighten.tasks import CHANGES, CLOSES, OPENS
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Entry, Job, Record
@@ -39,6 +39,12 @@ def _tick_bike_joint(job: Job, record: Record, kind: str, key: str, done: bool) 
         f"the {name} is closed in the register of what is open, not by a tick",
         "Enter its torque there.",
     )
+
+
+def change_of_step(key: str) -> str:
+    """The change of the plate that a step carries out; empty for any other step."""
+    kind, _, change = key.partition(":")
+    return change if kind == CHANGES else ""
 
 
 def tick_step(job: Job, record: Record, key: str, done: bool) -> Entry:

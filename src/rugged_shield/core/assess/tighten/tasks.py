@@ -40,7 +40,7 @@ def _change_task(change: Modification) -> PlanTask:
         minutes += _VENT_MINUTES * change.count
     words = change_words(change)
     return PlanTask(
-        key=f"change:{change.key}",
+        key=f"{CHANGES}:{change.key}",
         title=f"{words[:1].upper()}{words[1:]}",
         text=f"With the 1:1 template. {change.why}".strip(),
         caution=change_caution(change),
@@ -65,8 +65,8 @@ def _way_task(candidate: Candidate) -> list[PlanTask]:
     ]
 
 
-OPENS, CLOSES = "loosen", "close"
-"""What a step's key begins with that opens, and that closes, a joint of the bike."""
+OPENS, CLOSES, CHANGES = "loosen", "close", "change"
+"""What a step's key begins with: it opens, or closes, a joint of the bike; it changes the plate."""
 _BIKE_JOINT_MINUTES = 4.0
 
 
@@ -131,9 +131,9 @@ def _hang_words(candidate: Candidate) -> str:
 def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
     """Work around a plate's joints: the bike's own joints, changes, a dry fit, which way, support.
 
-    Changes still to carry out come in their order; the look at which way the pieces go after them.
+    Changes come in their order; the look at which way the pieces go after them.
     """
-    changes = (_change_task(c) for c in candidate.changes if not c.done)
+    changes = (_change_task(c) for c in candidate.changes)
     return PlanAround(
         tasks=(
             *(_opening(j) for j in bike.joints),
@@ -144,4 +144,5 @@ def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
         closing=tuple(_closing(j) for j in bike.joints),
         over_stock=candidate.plate.over_stock,
         hang=_hang_words(candidate),
+        carried_out=frozenset(f"{CHANGES}:{c.key}" for c in candidate.changes if c.done),
     )

@@ -1,5 +1,6 @@
 """Commands that change a job: each takes a job and gives a new one with what was done in words."""
 
+from rugged_shield.core.job.edits.asked import Modify
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.edits.clearances import (
@@ -11,7 +12,6 @@ from rugged_shield.core.job.edits.clearances import (
     usual_left,
     usual_neighbours,
 )
-from rugged_shield.core.job.edits.cuts import Modify
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
@@ -79,6 +79,7 @@ from rugged_shield.core.job.edits.readings import (
     take_reading,
     take_reading_back,
 )
+from rugged_shield.core.job.edits.reshape import folds_of, sides_of, sleeve_of
 from rugged_shield.core.job.edits.rows import TABLES, RowSaid, add_rows, read_rows
 from rugged_shield.core.job.edits.substitutes import (
     add_substitute,
@@ -136,6 +137,7 @@ __all__ = [
     "confirm_joint",
     "copy_plate",
     "count_all",
+    "folds_of",
     "forget_gap",
     "keep",
     "label_of",
@@ -171,6 +173,8 @@ __all__ = [
     "set_panel",
     "set_text",
     "show_in_ledger",
+    "sides_of",
+    "sleeve_of",
     "start_joint",
     "take_order",
     "take_pick_back",

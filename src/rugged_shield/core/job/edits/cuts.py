@@ -1,10 +1,9 @@
-"""What a change makes of a plate: a trim, a hole, a field of vents, spacers at its joints."""
+"""What cutting makes of a plate: a trim, a hole or slot, a field of vents."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
-from typing import Annotated, Any
+from dataclasses import replace
 
 from shapely import LineString, Point, Polygon, box, get_coordinates
 from shapely.ops import split
@@ -12,17 +11,14 @@ from shapely.ops import split
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import (
-    ChangeKind,
-    Modification,
     Rim,
     VentFieldInput,
     vent_field,
 )
 from rugged_shield.core.job import Candidate, Job, mounted
-from rugged_shield.core.job.edits.joints import NewLayer, layer_of, place_after
+from rugged_shield.core.job.edits.asked import Made, Modify, named, number, taken_keys
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import (
     Cutout,
     Plate,
@@ -33,67 +29,6 @@ from rugged_shield.core.survey import (
     fold,
 )
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-
-CHANGE_KEY = "change"
-Flat = Annotated[float, Range(-3000.0, 3000.0, "mm")]
-
-
-@dataclass(frozen=True, kw_only=True)
-class Modify(Ranged):
-    """A change asked for. Places are in the flat pattern, mm: x rearward, y to the rider's right.
-
-    trim: two ends of a straight line (each panel it is drawn across is cut all along it, and the
-    side away from the middle of the plate goes), or three corners and more of what goes.
-    hole, slot: one place, ``wide_mm`` and, of a slot, ``long_mm`` along the bike or across it.
-    vent field: on ``panel``. spacer: ``thick_mm`` at ``joints``.
-    """
-
-    kind: ChangeKind
-    panel: str = ""
-    points_mm: tuple[tuple[float, float], ...] = ()
-    wide_mm: Annotated[float | None, Range(2.0, 300.0, "mm")] = None
-    long_mm: Annotated[float | None, Range(2.0, 600.0, "mm")] = None
-    lengthwise: bool = True
-    pitch_mm: Annotated[float | None, Range(3.0, 300.0, "mm")] = None
-    staggered: bool = True
-    thick_mm: Annotated[float | None, Range(0.1, 60.0, "mm")] = None
-    joints: tuple[str, ...] = ()
-    place_mm: Flat = 0.0
-    what: str = ""
-    why: str = ""
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        for point in self.points_mm:
-            if not all(math.isfinite(v) and abs(v) <= 3000.0 for v in point):
-                raise InputError("points_mm", str(point)[:80], "places within 3000 mm")
-
-
-@dataclass(frozen=True)
-class Made:
-    """What a change makes of a candidate, what it says of itself, and its places in the flat."""
-
-    candidate: Candidate
-    change: Modification
-    places: tuple[Vec2, ...] = ()
-
-
-def _named(kind: ChangeKind, **facts: Any) -> Modification:
-    """A change before it has its own key, reason and neighbours."""
-    return Modification(key=CHANGE_KEY, kind=kind, **facts)
-
-
-def taken_keys(candidate: Candidate) -> set[str]:
-    """Keys that a new opening, trim or change may not have."""
-    plate = candidate.plate
-    taken = {c.key for c in plate.cutouts} | {p.key for p in plate.pieces}
-    return taken | {t.key for t in plate.trims} | {c.key for c in candidate.changes}
-
-
-def _number(value: float | None, field: str) -> float:
-    if value is None:
-        raise InputError(field, "", "a size in mm", "nothing was entered")
-    return value
 
 
 def _regions(plate: Plate, asked: Modify) -> list[tuple[str, Polygon]]:
@@ -112,7 +47,7 @@ def _regions(plate: Plate, asked: Modify) -> list[tuple[str, Polygon]]:
         elif not LineString(ring).intersects(panel.outline):
             continue  # the line runs on beside it: only what it is drawn across is cut
         else:
-            region = _cut_side(plate, ring, place.back(_middle(plate)), panel.outline)
+            region = _cut_side(ring, place.back(_middle(plate)), panel.outline)
         if region.intersection(panel.outline).area > 1.0:
             out.append((panel.name, region))
     return out
@@ -128,7 +63,7 @@ def _middle(plate: Plate) -> Vec2:
     )
 
 
-def _cut_side(plate: Plate, line: list[Vec2], stays: Vec2, outline: Polygon) -> Polygon:
+def _cut_side(line: list[Vec2], stays: Vec2, outline: Polygon) -> Polygon:
     """The side of a line that goes, as far as the panel reaches and a little beyond."""
     (ax, ay), (bx, by) = line
     size = math.hypot(bx - ax, by - ay)
@@ -144,6 +79,14 @@ def _cut_side(plate: Plate, line: list[Vec2], stays: Vec2, outline: Polygon) -> 
         ]
     )
     side = (bx - ax) * (stays[1] - ay) - (by - ay) * (stays[0] - ax)
+    if abs(side) < size:  # within 1 mm of the middle
+        raise InputError(
+            "points_mm",
+            "through the middle",
+            "a line beside the plate's middle",
+            "this line goes through the middle of the plate: either side could be meant",
+            "Tap round what comes off.",
+        )
     gone = Polygon()
     for part in split(frame, long).geoms:
         middle = part.representative_point()
@@ -153,7 +96,8 @@ def _cut_side(plate: Plate, line: list[Vec2], stays: Vec2, outline: Polygon) -> 
     return gone
 
 
-def _trim(job: Job, candidate: Candidate, asked: Modify) -> Made:
+def trim(job: Job, candidate: Candidate, asked: Modify) -> Made:
+    """What lies beyond a line, or within a region, comes off."""
     if len(asked.points_mm) < 2:
         raise InputError("points_mm", len(asked.points_mm), "two ends of a line, or a region")
     plate, taken = candidate.plate, taken_keys(candidate)
@@ -173,7 +117,7 @@ def _trim(job: Job, candidate: Candidate, asked: Modify) -> Made:
     trimmed = replace(plate, trims=(*plate.trims, *trims))
     off = fold(plate).area_mm2 - fold(trimmed).area_mm2
     _check_joints_stay(job, candidate, trimmed)
-    made = _named(
+    made = named(
         "trim",
         where=", ".join(panel for panel, _ in regions),
         area_mm2=off,
@@ -210,15 +154,15 @@ def _panel_at(plate: Plate, at: Vec2) -> tuple[str, Vec2]:
     raise InputError("points_mm", "beside the plate", "a place on the sheet")
 
 
-def _opening(job: Job, candidate: Candidate, asked: Modify) -> Made:
+def opening(job: Job, candidate: Candidate, asked: Modify) -> Made:
     """A hole or a slot where it was asked for."""
     del job
     if len(asked.points_mm) != 1:
         raise InputError("points_mm", len(asked.points_mm), "one place")
-    wide = _number(asked.wide_mm, "wide_mm")
+    wide = number(asked.wide_mm, "wide_mm")
     panel, (u, v) = _panel_at(candidate.plate, asked.points_mm[0])
     key = free_key(asked.kind, taken_keys(candidate))
-    long = _number(asked.long_mm, "long_mm") if asked.kind == "slot" else wide
+    long = number(asked.long_mm, "long_mm") if asked.kind == "slot" else wide
     if long < wide:
         raise InputError("long_mm", entered(long, "mm"), f"at least {entered(wide, 'mm')}")
     along, across = (long, wide) if asked.lengthwise else (wide, long)
@@ -233,7 +177,7 @@ def _opening(job: Job, candidate: Candidate, asked: Modify) -> Made:
         height_mm=across,
     )
     plate = replace(candidate.plate, cutouts=(*candidate.plate.cutouts, cutout))
-    made = _named(
+    made = named(
         asked.kind,
         where=panel,
         wide_mm=wide,
@@ -262,11 +206,11 @@ def vents_of(job: Job, candidate: Candidate, asked: Modify) -> tuple[VentFieldIn
             u, v = own.back(place)
             rim = max(layer.hole_mm for layer in at.joint.present() if layer.clamps_plate) / 2
             mounts.append(Rim(x_mm=u, y_mm=v, radius_mm=rim))
-    wide = _number(asked.wide_mm, "wide_mm")
+    wide = number(asked.wide_mm, "wide_mm")
     given = VentFieldInput(
         panel=tuple((x, y) for x, y in get_coordinates(panel.outline)[:-1].tolist()),
         hole_diameter_mm=wide,
-        pitch_mm=_number(asked.pitch_mm, "pitch_mm"),
+        pitch_mm=number(asked.pitch_mm, "pitch_mm"),
         thickness_mm=panel.thickness_mm,
         density_kg_m3=SHEET_MATERIALS[plate.material].density_kg_m3,
         pattern="staggered" if asked.staggered else "square",
@@ -280,7 +224,8 @@ def vents_of(job: Job, candidate: Candidate, asked: Modify) -> tuple[VentFieldIn
     return given, panel.name
 
 
-def _vents(job: Job, candidate: Candidate, asked: Modify) -> Made:
+def vents(job: Job, candidate: Candidate, asked: Modify) -> Made:
+    """A field of vents on one panel."""
     given, panel = vents_of(job, candidate, asked)
     field = vent_field(given).result
     if not field.centres_mm:
@@ -305,7 +250,7 @@ def _vents(job: Job, candidate: Candidate, asked: Modify) -> Made:
     plate = replace(candidate.plate, cutouts=(*candidate.plate.cutouts, *cutouts))
     own = flat_places(candidate.plate)[panel]
     places = tuple(own.at(c) for c in field.centres_mm)
-    made = _named(
+    made = named(
         "vent field",
         where=panel,
         count=field.count,
@@ -314,45 +259,3 @@ def _vents(job: Job, candidate: Candidate, asked: Modify) -> Made:
         made=tuple(c.key for c in cutouts),
     )
     return Made(replace(candidate, plate=plate), made, places)
-
-
-def _spacer(job: Job, candidate: Candidate, asked: Modify) -> Made:
-    """A spacer behind the plate at the joints named; their screws are chosen anew."""
-    del job
-    thick = _number(asked.thick_mm, "thick_mm")
-    if not asked.joints:
-        raise InputError("joints", "", "one joint or more", "say at which joints")
-    known = [j.key for j in candidate.joints]
-    keys, joints = [], list(candidate.joints)
-    for wanted in asked.joints:
-        choose("joints", wanted, known, "joint of this plate")
-        at = known.index(wanted)
-        joint = joints[at]
-        layer = layer_of(joint, NewLayer("spacer", "steel", thick))
-        place = place_after(joint, "")
-        layers = (*joint.layers[:place], layer, *joint.layers[place:])
-        joints[at] = replace(joint, layers=layers, length_mm=None)
-        keys.append(f"{wanted}/{layer.key}")
-    numbers = ", ".join(str(j.number) for j in joints if j.key in asked.joints)
-    where = f"joint{'s' if len(keys) > 1 else ''} {numbers}"
-    made = _named("spacer", where=where, wide_mm=thick, made=tuple(keys))
-    return Made(replace(candidate, joints=tuple(joints)), made)
-
-
-def _words_only(job: Job, candidate: Candidate, asked: Modify) -> Made:
-    del job
-    return Made(candidate, _named(asked.kind, what=" ".join(asked.what.split())))
-
-
-MAKERS = {
-    "trim": _trim,
-    "hole": _opening,
-    "slot": _opening,
-    "vent field": _vents,
-    "spacer": _spacer,
-}
-
-
-def made_of(job: Job, candidate: Candidate, asked: Modify) -> Made:
-    """The candidate with the change; raises InputError where it cannot be made."""
-    return MAKERS.get(asked.kind, _words_only)(job, candidate, asked)

@@ -2,22 +2,57 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from shapely import Point, box
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Modification, UncutMass, change_words
+from rugged_shield.core.fitup import (
+    UNDONE_BY_HAND,
+    ChangeKind,
+    Modification,
+    UncutMass,
+    change_words,
+)
 from rugged_shield.core.job import Candidate, Job
-from rugged_shield.core.job.edits.cuts import CHANGE_KEY, Modify, made_of, taken_keys
+from rugged_shield.core.job.edits.asked import CHANGE_KEY, Made, Modify, named, taken_keys
+from rugged_shield.core.job.edits.cuts import opening, trim, vents
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.edits.reshape import (
+    bend,
+    other_side,
+    sleeve_cut,
+    spacer,
+    with_sides_changed,
+    without_altered,
+)
 from rugged_shield.core.job.edits.whatif import mass_ratio_of
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import Bike, Plate, flat_places, fold
 
 NEAR_MM = 60.0
 """What lies as near as this behind a cut is named in its caution."""
+CUTS: tuple[ChangeKind, ...] = ("trim", "hole", "slot", "vent field")
+
+
+def _words_only(job: Job, candidate: Candidate, asked: Modify) -> Made:
+    del job
+    return Made(candidate, named(asked.kind, what=" ".join(asked.what.split())))
+
+
+_MAKERS: dict[ChangeKind, Callable[[Job, Candidate, Modify], Made]] = {
+    "trim": trim,
+    "hole": opening,
+    "slot": opening,
+    "vent field": vents,
+    "spacer": spacer,
+    "sleeve cut": sleeve_cut,
+    "bend": bend,
+    "other side": other_side,
+    "neighbour trimmed": _words_only,
+}
 
 
 def _near(bike: Bike, plate: Plate, places: tuple[Vec2, ...]) -> tuple[str, ...]:
@@ -43,15 +78,14 @@ def changed(job: Job, plate: str, asked: Modify) -> tuple[Candidate, Modificatio
     Raises InputError for a cut that leaves no one sheet, takes a screw's place away or meets none.
     """
     candidate = job.as_entered(plate)
-    made = made_of(job, candidate, asked)
+    made = _MAKERS[asked.kind](job, candidate, asked)
     change = replace(
         made.change,
         key=free_key(CHANGE_KEY, taken_keys(made.candidate)),
         why=" ".join(asked.why.split()),
         near=_near(job.bike, candidate.plate, made.places),
     )
-    cuts = bool(change.made) and change.kind != "spacer"
-    if not cuts:
+    if change.kind not in CUTS:
         return replace(made.candidate, changes=(*candidate.changes, change)), change
     whole, change = _weighing_less(candidate, made.candidate, change)
     return replace(whole, changes=(*candidate.changes, change)), change
@@ -82,7 +116,7 @@ def _with_uncut(plate: Plate, left: tuple[Modification, ...], gone: Modification
     """The plate's mass as it was known, once its last cut is taken back and nobody weighed it."""
     known = gone.uncut
     unweighed = plate.claimed_mass_kg is None and plate.weighed_mass_kg is None
-    if known is None or not unweighed or any(c.made and c.kind != "spacer" for c in left):
+    if known is None or not unweighed or any(c.kind in CUTS for c in left):
         return plate
     return replace(
         plate,
@@ -94,7 +128,7 @@ def _with_uncut(plate: Plate, left: tuple[Modification, ...], gone: Modification
 
 def _handed_on(left: tuple[Modification, ...], gone: Modification) -> tuple[Modification, ...]:
     """Another cut keeps what was known of the uncut plate when the one that did is taken back."""
-    heir = next((c.key for c in left if c.made and c.kind != "spacer"), "")
+    heir = next((c.key for c in left if c.kind in CUTS), "")
     if gone.uncut is None or not heir:
         return left
     return tuple(replace(c, uncut=gone.uncut) if c.key == heir else c for c in left)
@@ -123,12 +157,12 @@ def unmake(job: Job, plate: str, key: str) -> Change:
     """Takes a change back with all that it brought. Raises InputError where it is carried out."""
     candidate = job.as_entered(plate)
     change = _change_of(candidate, key)
-    if change.done and change.kind != "spacer":
+    if change.done and change.kind not in UNDONE_BY_HAND:
         raise InputError(
             "key",
             change.kind,
             "a change that is not carried out yet",
-            "metal that is cut off does not grow back",
+            "what is cut or bent is not taken back",
             "Untick it first if it was ticked by mistake.",
         )
     gone = set(change.made)
@@ -145,6 +179,9 @@ def unmake(job: Job, plate: str, key: str) -> Change:
     left = tuple(c for c in candidate.changes if c.key != key)
     plain = _with_uncut(plain, left, change)
     back = replace(candidate, plate=plain, joints=joints, changes=_handed_on(left, change))
+    back = without_altered(back, change.altered)
+    if change.kind == "other side" and change.made:
+        back = with_sides_changed(back, change.made[0])
     return Change(job.with_candidate(back), f"taken back: {change_words(change)}")
 
 

@@ -142,7 +142,8 @@ def _named(item: Any) -> str:
     return str(getattr(plate or item, "name", "") or getattr(item, "key", "") or kind)
 
 
-def _child(owner: Any, name: str, path: str) -> Any:
+def child(owner: Any, name: str, path: str) -> Any:
+    """What a dataclass or a keyed list holds under a name; raises InputError naming the path."""
     if isinstance(owner, tuple):
         for item in owner:
             if getattr(item, "key", None) == name:
@@ -158,19 +159,20 @@ def value_at(job: Job, path: str) -> Any:
     """What stands at a path."""
     at: Any = job
     for name in path.split("."):
-        at = _child(at, name, path)
+        at = child(at, name, path)
     return at
 
 
 def _changed(job: Job, names: list[str], value: Any, path: str) -> Job:
     """The job with the value at ``names`` exchanged."""
-    new: Job = _rebuild(job, names, value, path)
+    new: Job = rebuilt(job, names, value, path)
     return new
 
 
-def _rebuild(owner: Any, names: list[str], value: Any, path: str) -> Any:
+def rebuilt(owner: Any, names: list[str], value: Any, path: str) -> Any:
+    """The owner with one value exchanged, built through every constructor on the way up."""
     head, rest = names[0], names[1:]
-    new = value if not rest else _rebuild(_child(owner, head, path), rest, value, path)
+    new = value if not rest else rebuilt(child(owner, head, path), rest, value, path)
     if isinstance(owner, tuple):
         return tuple(new if getattr(i, "key", None) == head else i for i in owner)
     try:
@@ -272,26 +274,26 @@ def set_text(
     owner: Any = job
     trail = []
     for name in names[:-1]:
-        owner = _child(owner, name, path)
+        owner = child(owner, name, path)
         if not isinstance(owner, tuple) and _named(owner) not in trail:
             trail.append(_named(owner))
     name = names[-1]
-    old = _child(owner, name, path)
+    old = child(owner, name, path)
     if not is_dataclass(owner) or is_dataclass(old) or isinstance(old, tuple) or name == "key":
         raise InputError(path, name, "a single field", "this cannot be typed over")
     new = read_field(type(owner), name, text, path, system)
     allowed = ranges_of(type(owner)).get(name)
     if name == "female_kind" and (old in BLIND_KINDS) != (new in BLIND_KINDS):
         # the height of a wall is no depth of a hole: what there is now was not measured yet
-        job = _rebuild(job, [*names[:-1], "overall_height_mm"], None, path)
-    job = _rebuild(job, names, new, path)
+        job = rebuilt(job, [*names[:-1], "overall_height_mm"], None, path)
+    job = rebuilt(job, names, new, path)
     if name in _TYRES and new:
         # the radius follows the code that stands on the tyre
-        job = _rebuild(job, [*names[:-1], _TYRES[name]], tyre_radius_mm(new, path), path)
+        job = rebuilt(job, [*names[:-1], _TYRES[name]], tyre_radius_mm(new, path), path)
     if isinstance(owner, Mount) and name in ("kind", "thread"):
-        job = _rebuild(job, names[:-1], _as_kind(owner, name, new), path)
+        job = rebuilt(job, names[:-1], _as_kind(owner, name, new), path)
     if isinstance(owner, Joint) and name == "nut":
-        job = _rebuild(job, names[:-1], with_nut(owner, new), path)
+        job = rebuilt(job, names[:-1], with_nut(owner, new), path)
     subject = ", ".join(trail[-2:])
     words = (
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
@@ -333,7 +335,7 @@ def set_item(job: Job, path: str, item: Any, words: str) -> Change:
     key = item.key
     known = any(i.key == key for i in items)
     new = tuple(item if i.key == key else i for i in items) if known else (*items, item)
-    return Change(_rebuild(job, path.split("."), new, path), words)
+    return Change(rebuilt(job, path.split("."), new, path), words)
 
 
 def unset_item(job: Job, path: str, words: str) -> Change:
@@ -341,6 +343,6 @@ def unset_item(job: Job, path: str, words: str) -> Change:
     *up, key = path.split(".")
     parent = ".".join(up)
     items = value_at(job, parent)
-    _child(items, key, path)
+    child(items, key, path)
     left = tuple(i for i in items if i.key != key)
-    return Change(_rebuild(job, up, left, parent), words)
+    return Change(rebuilt(job, up, left, parent), words)

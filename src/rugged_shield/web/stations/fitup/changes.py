@@ -17,17 +17,28 @@ from rugged_shield.core.assess.weighup import (
     what_if_row,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import WORDS_ONLY, change_words
+from rugged_shield.core.fitup import WORDS_ONLY, ChangeKind, change_words
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import (
     Modify,
+    folds_of,
     modify,
     read_field,
+    sides_of,
+    sleeve_of,
     tick_change,
     tried_on,
     unmake,
 )
-from rugged_shield.core.survey import flat_drawing, flat_pattern, flat_places
+from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.survey import (
+    Plate,
+    flat_drawing,
+    flat_pattern,
+    flat_places,
+    fold,
+    plate_drawing,
+)
 from rugged_shield.core.tables.cautions import LAW_CAUTION
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
@@ -82,6 +93,7 @@ def _asked(body: ChangeAsk) -> Modify:
         pitch_mm=number("pitch_mm", body.pitch),
         staggered=body.staggered,
         thick_mm=number("thick_mm", body.thick),
+        turn_deg=number("turn_deg", body.turn),
         joints=body.joints,
         what=body.what,
         why=body.why,
@@ -99,12 +111,19 @@ def _place(text: str, field: str, body: ChangeAsk) -> float:
 def changes(job_id: str) -> ChangesView:
     """The flat pattern of the plate in hand, and what was changed on it."""
     job = row_of(job_id).job
-    plate = job.in_hand.plate
+    plate, joints = job.in_hand.plate, job.in_hand.settled_joints()
     return ChangesView(
         plate=plate.name,
         drawing=flat_drawing(flat_pattern(plate)),
         panels=tuple(flat_places(plate)),
-        joints={j.key: f"{j.number} {j.name}" for j in job.in_hand.settled_joints()},
+        joints={j.key: f"{j.number} {j.name}" for j in joints},
+        bends={name: f"{name}, now {angle:.1f}°" for name, (_, angle) in folds_of(plate).items()},
+        sides=sides_of(plate),
+        sleeves={
+            j.key: f"{j.number} {j.name}, {sleeve.name}"
+            for j in joints
+            if (sleeve := sleeve_of(j.layers)) is not None
+        },
         changes=tuple(
             ChangeLine(
                 key=c.key,
@@ -133,6 +152,13 @@ def place(job_id: str, body: PlaceAsk) -> FlatPlaceView:
     )
 
 
+def _drawn(plate: Plate, kind: ChangeKind) -> Drawing:
+    """The plate where the change shows: laid flat, or folded where only that shows it."""
+    if kind in ("bend", "other side"):
+        return plate_drawing(fold(plate), "from ahead")
+    return flat_drawing(flat_pattern(plate))
+
+
 @route(blueprint, "POST", "/try", EffectView, ChangeAsk)
 def try_change(job_id: str, body: ChangeAsk) -> EffectView:
     """What a change does before it is taken; nothing is saved."""
@@ -142,7 +168,7 @@ def try_change(job_id: str, body: ChangeAsk) -> EffectView:
     before, after = weigh(job, key), weigh(there, key)
     return EffectView(
         words=change_words(change),
-        drawing=flat_drawing(flat_pattern(there.candidate(key).plate)),
+        drawing=_drawn(there.candidate(key).plate, change.kind),
         rows=changed_rows(before, after, _SHOWN),
         joints=changed_joints(job, there, key),
         findings=new_findings(before, after),

@@ -352,6 +352,7 @@ class ChangeAsk:
     pitch: Text = ""
     staggered: bool = True
     thick: Text = ""
+    turn: Text = ""
     joints: Annotated[tuple[Key, ...], Field(max_length=60)] = ()
     what: Text = ""
     why: Text = ""
@@ -391,6 +392,9 @@ class ChangesView:
     drawing: Drawing
     panels: tuple[str, ...]
     joints: dict[str, str]
+    bends: dict[str, str]
+    sides: dict[str, str]
+    sleeves: dict[str, str]
     changes: tuple[ChangeLine, ...]
     words_only: tuple[str, ...]
     law: str

@@ -13,6 +13,7 @@ from rugged_shield.core.assess.fitup import (
 )
 from rugged_shield.core.assess.tighten import (
     card_of,
+    change_of_step,
     clocks_of,
     close_bike_joint,
     done_steps,
@@ -41,6 +42,7 @@ from rugged_shield.core.job.edits import (
     start_joint,
     take_reading,
     take_reading_back,
+    tick_change,
 )
 from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Outcome
@@ -65,7 +67,7 @@ from rugged_shield.core.tighten import (
 )
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import now_iso, record, row_of
+from rugged_shield.web.jobs import now_iso, record, row_of, write
 from rugged_shield.web.stations.tighten.order import order_choice, order_marks
 from rugged_shield.web.stations.tighten.views import (
     AnywayWrite,
@@ -344,7 +346,10 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
 
 @route(blueprint, "POST", "/step", SavedView, StepWrite)
 def step(job_id: str, body: StepWrite) -> SavedView:
-    """Tick a step of the work, or open it again."""
+    """Tick a step of the work, or open it again; a change of the plate is ticked as a fact."""
+    change = change_of_step(body.step)
+    if change:
+        return write(job_id, body, lambda job: tick_change(job, job.in_hand.key, change, body.done))
     return record(job_id, body, lambda row: tick_step(row.job, row.records, body.step, body.done))
 
 
