@@ -156,6 +156,31 @@ def test_a_change_shows_its_price_first_then_is_made_and_taken_back(client: Clie
     assert now["now"] == before["ledger"][0]["now"]
 
 
+def test_a_bend_is_tried_drawn_folded_and_ticked_from_the_garage(client: Client) -> None:
+    """One tick, wherever it is made: in the garage, on the sheet of changes, in the hand-over."""
+    view = client.get(f"{AT}/changes")
+    name = next(iter(view["bends"]))
+    bent = {"kind": "bend", "panel": name, "turn": "-4", "why": "clears the case"}
+    price = asked(client, "/changes/try", bent)
+    assert f"bend the {name} down by 4" in price["words"]
+    assert price["drawing"]["title"] != view["drawing"]["title"], "a bend shows on the folded plate"
+    client.post(f"{AT}/changes", **{"asked": bent})
+    [made] = client.get(f"{AT}/changes")["changes"]
+    step = f"change:{made['key']}"
+
+    def ticked() -> tuple[bool, bool]:
+        steps = client.get(f"/{JOB}/tighten")["steps"]
+        in_plan = next(s["done"] for s in steps if s["step"]["key"] == step)
+        return in_plan, client.get(f"{AT}/changes")["changes"][0]["done"]
+
+    assert ticked() == (False, False)
+    client.post(f"/{JOB}/tighten/step", step=step, done=True)
+    assert ticked() == (True, True)
+    client.post(f"{AT}/changes/{made['key']}/done", **{"done": False})
+    assert ticked() == (False, False)
+    client.post(f"/{JOB}/tighten/step", 422, step="change:nope", done=True)
+
+
 def test_a_tap_on_the_flat_is_a_place_that_can_be_typed(client: Client) -> None:
     place = asked(client, "/changes/place", {"x_drawn": -247.0, "y_drawn": 150.0})
     assert (place["x_metric"], place["y_metric"]) == ("150", "247")

@@ -109,10 +109,13 @@ const CHANGES: Schemas["ChangesView"] = {
   drawing: DRAWING,
   panels: ["belly"],
   joints: { a1: "1 front tab" },
+  bends: { apron: "apron, now 42.0°" },
+  sides: {},
+  sleeves: { a1: "1 front tab, steel sleeve" },
   changes: [
     { key: "change", words: "trim the belly", why: "", caution: "Glasses on.", done: false },
   ],
-  words_only: ["bend"],
+  words_only: ["neighbour trimmed"],
   law: "Ask before cutting.",
 };
 
@@ -128,6 +131,12 @@ const sent = (seen: { path: string; method: string; body?: unknown }[], end: str
     expect(found).toBeTruthy();
     return found?.body;
   });
+
+/** Picks from the list under a label. */
+function pick(label: string, words: string) {
+  fireEvent.click(screen.getByRole("button", { name: new RegExp(`^${label}\\b`) }));
+  fireEvent.click(screen.getByRole("option", { name: words }));
+}
 
 describe("the sheets of fit-up", () => {
   afterEach(() => {
@@ -174,5 +183,19 @@ describe("the sheets of fit-up", () => {
     expect(seen.some((a) => a.path.endsWith("/try"))).toBe(false);
     fireEvent.click(screen.getByRole("switch", { name: /carried out/ }));
     expect(await sent(seen, "/done")).toMatchObject({ done: true });
+  });
+
+  it("bends a fold by degrees, or says in words what else is bent", async () => {
+    const seen = show(<ChangesSheet />, CHANGES, () => refusal("turn_deg", "too far"));
+    await screen.findByText("Glasses on.");
+    pick("what", "a bend, more or less");
+    expect(screen.getByLabelText("what is done")).toBeTruthy();
+    pick("which", "apron, now 42.0°");
+    expect(screen.queryByLabelText("what is done")).toBeNull();
+    fireEvent.change(screen.getByLabelText(/bent up by/), { target: { value: "-4" } });
+    expect(await sent(seen, "/try")).toMatchObject({ kind: "bend", panel: "apron", turn: "-4" });
+    pick("what", "cut a sleeve to fit");
+    fireEvent.click(screen.getByRole("switch", { name: /steel sleeve/ }));
+    expect(screen.getByLabelText("cut to")).toBeTruthy();
   });
 });

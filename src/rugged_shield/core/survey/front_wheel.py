@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -62,8 +63,12 @@ def axle_at(bike: Bike, pressed_mm: float, rake_deg: float) -> tuple[float, floa
     return pressed_mm * math.sin(rake), bike.front_wheel_radius_mm + pressed_mm * math.cos(rake)
 
 
+@lru_cache(maxsize=256)
 def _in_track(panel: Panel) -> Points:
-    """Points of a panel's sheet within the wheel's track, (n, 2) in x and z."""
+    """Points of a panel's sheet within the wheel's track, (n, 2) in x and z.
+
+    Remembered: both wheels ask for them, and so does every number of the bike that is tried.
+    """
     u0, v0, u1, v1 = panel.outline.bounds
     us = np.linspace(u0, u1, max(2, math.ceil((u1 - u0) / _SPACING_MM) + 1))
     vs = np.linspace(v0, v1, max(2, math.ceil((v1 - v0) / _SPACING_MM) + 1))
