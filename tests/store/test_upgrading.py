@@ -122,7 +122,7 @@ SINCE: dict[str, dict[str, Any]] = {
         **{f"{edge}_bend_angle_deg": 90.0 for edge in ("front", "rear", "left", "right")},
     },
     "added": {"since": ""},
-    "use": {"boot_toe_mm": None, "garage_c": None},
+    "use": {"boot_toe_mm": None, "glove_finger_mm": None, "garage_c": None},
 }
 """Facts that came later, with the default that nobody entered: older forms stay valid."""
 

@@ -44,6 +44,7 @@ def known_places(case: Any, turn: int) -> None:
 def test_no_request_breaks_it(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("rugged_shield.store.database.SYNCHRONOUS", "OFF")
     app = create_app(tmp_path)
+    app.extensions["rugged_shield_streams"].ending.set()  # a stream of changes never ends itself
     db = app.extensions["rugged_shield_db"]
     load_demo(db)
     api = schemathesis.openapi.from_wsgi("/api/openapi.json", app)

@@ -367,3 +367,38 @@ def test_a_fault_is_noted_where_the_underside_was_tapped(client: Client) -> None
     rings = [c for c in view["below"]["circles"] if c["ref"].startswith("fault:")]
     assert (rings[-2]["cx"], rings[-2]["cy"]) == (round(x, 1), round(y, 1))
     client.post("/choosing/survey/faults/at", x_drawn=5000.0, y_drawn=0.0, status=422)
+
+
+SHEET = [(100, 100), (940, 100), (940, 1288), (100, 1288)]
+"""A4 upright, seen square to it: four pixels a mm."""
+
+
+def test_mounts_are_placed_from_a_photograph(client: Client) -> None:
+    """The sheet is seen from below: a mount 50 mm to the left in the picture is to the right."""
+    job = client.get("/choosing/file")["job"]
+    first, second = job["bike"]["mounts"][:2]
+    sheets = client.get("/choosing/survey/photo")
+    assert first["key"] in sheets["mounts"]
+    asked = {
+        "sheet": "A4, upright",
+        "corners": SHEET,
+        "known": {"mount": first["key"], "at": (1200, 300)},
+        "mounts": [{"mount": second["key"], "at": (1000, 700)}],
+        "click_u_px": 1.0,
+    }
+    answer = client.flask.post("/api/jobs/choosing/survey/photo/mounts", json=asked)
+    assert answer.status_code == 200, answer.get_data(as_text=True)
+    [place] = answer.get_json()["places"]
+    assert place["x"]["value"] == pytest.approx(first["x_mm"] + 100.0)
+    assert place["y"]["value"] == pytest.approx(first["y_mm"] + 50.0)
+    client.post("/choosing/survey/photo/mounts/take", asked=asked)
+    now = next(
+        m
+        for m in client.get("/choosing/file")["job"]["bike"]["mounts"]
+        if m["key"] == second["key"]
+    )
+    assert (now["x_mm"], now["y_mm"]) == (first["x_mm"] + 100.0, first["y_mm"] + 50.0)
+    assert {f["key"]: f["instrument"] for f in now["facts"]}["x_mm"] == "photograph"
+    bad = {**asked, "mounts": [{"mount": "nope", "at": (1, 1)}]}
+    client.post("/choosing/survey/photo/mounts/take", 422, asked=bad)
+    client.post("/choosing/survey/photo/mounts/take", 422, asked={**asked, "mounts": []})

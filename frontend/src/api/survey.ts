@@ -231,3 +231,37 @@ export const addFaultAt =
         body: { ...base, x_drawn, y_drawn },
       }),
     );
+
+/** What may lie in a photograph, and which mounts can be tapped in it. */
+export const usePhotoSheets = () =>
+  useStation("photo sheets", (id) => unwrap(api.GET("/api/jobs/{job_id}/survey/photo", at(id))));
+
+/** A plate's outline in millimetres from taps; nothing is saved. */
+export const readPhotoOutline = (job_id: string, body: Body<"PhotoOutlineAsk">) =>
+  unwrap(api.POST("/api/jobs/{job_id}/survey/photo/outline", { ...at(job_id), body }));
+
+/** The outline becomes the plate's belly or a further piece. */
+export const takePhotoOutline =
+  (key: string, body: Body<"PhotoOutlineWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/survey/photo/outline/{key}/take", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...body },
+      }),
+    );
+
+/** Where a photograph has the mounts; nothing is saved. */
+export const readPhotoMounts = (job_id: string, body: Body<"PhotoMountsAsk">) =>
+  unwrap(api.POST("/api/jobs/{job_id}/survey/photo/mounts", { ...at(job_id), body }));
+
+/** The mounts move to where the photograph has them. */
+export const takePhotoMounts =
+  (asked: Body<"PhotoMountsAsk">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/survey/photo/mounts/take", {
+        ...at(job_id),
+        body: { ...base, asked },
+      }),
+    );

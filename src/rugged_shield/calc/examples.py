@@ -192,6 +192,19 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "points_px": [[626, 209], [2263, 110]],
         "distances": [[0, 1]],
     },
+    "photo-outline": {
+        "sheet": "A4, across",
+        "corners_px": [[400, 600], [2400, 500], [2200, 1600], [450, 1700]],
+        "outline_px": [[500, 1800], [2100, 1700], [2000, 2600], [600, 2700]],
+        "holes_px": [{"middle": [900, 2100], "rim": [930, 2100]}],
+    },
+    "photo-places": {
+        "sheet": "A4, across",
+        "corners_px": [[400, 600], [2400, 500], [2200, 1600], [450, 1700]],
+        "known_px": [500, 1800],
+        "known_mm": [520, -80],
+        "points_px": [[2100, 1700]],
+    },
     "hole-fit": {
         "holes": [
             {"name": "front", "x_mm": 0, "y_mm": 200, "radial_clearance_mm": 0.5, "dx_mm": 0.9},

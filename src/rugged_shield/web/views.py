@@ -12,6 +12,8 @@ from rugged_shield.core.assess.frame import LedgerLine, StationState
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 Text = Annotated[str, StringConstraints(max_length=400)]
+Pixel = tuple[float, float]
+"""A place in a picture, right and down from its top left."""
 IdempotencyKey = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 LATEST_S = 30 * 24 * 3600
 

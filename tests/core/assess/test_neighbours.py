@@ -127,3 +127,15 @@ def test_a_motion_too_long_to_work_out_breaks_no_screen(choosing: Job) -> None:
     )
     found = judged(beside(choosing, long))
     assert found.verdict == ("not known" if found.gap_mm is None else "sound")
+
+
+def test_a_gloved_finger_goes_round_what_it_holds(choosing: Job) -> None:
+    bare = beside(choosing, lever(130.0))
+    held = beside(choosing, lever(130.0, glove=True))
+    assert judged(held).verdict == "not known"
+    assert "with the glove on" in judged(held).findings[0].text
+    gloved = replace(held, use=replace(held.use, glove_finger_mm=24.0))
+    near, far = judged(gloved).gap_mm, judged(bare).gap_mm
+    assert near is not None
+    assert far is not None
+    assert 12.0 < far - near <= 24.0, "the finger, at most, where the tip is what comes nearest"

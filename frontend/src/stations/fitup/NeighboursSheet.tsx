@@ -33,6 +33,7 @@ export function NeighboursSheet() {
       <div className="flex flex-wrap items-end gap-3">
         <div className="w-60">
           <Field field={view.boot} />
+          <Field field={view.glove} />
         </div>
         {view.more_usual && (
           <Button

@@ -101,6 +101,7 @@ const NEAR: Schemas["NeighboursView"] = {
   more_usual: false,
   verdict: "not known",
   boot: field("use.boot_toe_mm", "boot", ""),
+  glove: field("use.glove_finger_mm", "glove", ""),
   pencil: figure("pencil", "7 mm"),
   cautions: ["With your own boot on."],
 };

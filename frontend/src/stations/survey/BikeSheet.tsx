@@ -1,5 +1,4 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { useShelfActs } from "../../api/shelf";
 import { useSurvey, useSurveyFollow } from "../../api/survey";
@@ -9,6 +8,7 @@ import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { useFollowing } from "../../parts/Focus";
+import { Folded } from "../../parts/Folded";
 import { ItemList } from "../../parts/ItemList";
 import { Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
@@ -16,6 +16,7 @@ import { TypeMany } from "../../parts/TypeMany";
 import { useUnits } from "../../parts/units";
 import { Why } from "../../parts/Why";
 import { PartEditor, useAdd } from "./PartEditor";
+import { PhotoMounts } from "./PhotoMounts";
 
 /** The bike from below and from the side, and every number to correct. */
 export function BikeSheet() {
@@ -132,6 +133,7 @@ function PartTable({ view, all, pick }: TableProps) {
           ))}
         </div>
       </Folded>
+      <PhotoMounts />
       <Adds pick={pick} />
       <ul className="grid sm:grid-cols-2 sm:gap-x-6" aria-label="Parts and mounts">
         {all.map((part) => (
@@ -146,18 +148,6 @@ function PartTable({ view, all, pick }: TableProps) {
         empty="None noted. A peg bracket or engine bolt that comes loose on the way belongs here."
       />
     </>
-  );
-}
-
-/** A heading that folds open to what is needed less often. */
-export function Folded({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Disclosure as="div" className="border-b border-rule">
-      <DisclosureButton className="min-h-9 cursor-pointer text-act underline underline-offset-4">
-        {title}
-      </DisclosureButton>
-      <DisclosurePanel className="pb-3">{children}</DisclosurePanel>
-    </Disclosure>
   );
 }
 

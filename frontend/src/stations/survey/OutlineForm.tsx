@@ -3,9 +3,9 @@ import { takeOutline } from "../../api/survey";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { FilePick } from "../../parts/FilePick";
+import { Folded } from "../../parts/Folded";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
-import { Folded } from "./BikeSheet";
 
 const UNITS = ["", "mm", "cm", "m", "in"] as const;
 const FRONTS = ["top", "bottom", "left", "right"] as const;

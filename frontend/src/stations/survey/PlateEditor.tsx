@@ -27,6 +27,7 @@ import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { OutlineForm } from "./OutlineForm";
+import { PhotoOutline } from "./PhotoOutline";
 import { usePlateMaker } from "./usePlateMaker";
 
 type Props = { plateKey: string; plates: readonly PlateHead[] };
@@ -58,6 +59,7 @@ export function PlateEditor({ plateKey, plates }: Props) {
         <Openings view={view} />
         <Pieces view={view} />
         <OutlineForm plateKey={plateKey} />
+        <PhotoOutline plateKey={plateKey} />
         <Hardware view={view} />
       </div>
       <div className="relative min-h-0 lg:overflow-y-auto">

@@ -151,7 +151,8 @@ class Use(Ranged):
     """How this rider rides and what may not be passed; None: no limit set.
 
     ``strike_energy_j`` None takes the profile's. The plate is kept ``years_kept``.
-    ``boot_toe_mm`` is the height of the rider's own boot over its toe, ``garage_c`` how warm it is
+    ``boot_toe_mm`` is the height of the rider's own boot over its toe, ``glove_finger_mm`` how
+    thick a finger is in the rider's own glove, ``garage_c`` how warm it is
     where the work is done (None: not said).
     """
 
@@ -161,6 +162,7 @@ class Use(Ranged):
     strike_energy_j: Annotated[float | None, Range(0.1, 5000.0, "J")] = None
     stone_radius_mm: Annotated[float, Range(5.0, 40.0, "mm")] = 15.0
     boot_toe_mm: Annotated[float | None, Range(30.0, 200.0, "mm")] = None
+    glove_finger_mm: Annotated[float | None, Range(10.0, 80.0, "mm")] = None
     garage_c: Annotated[float | None, Range(-30.0, 50.0, "°C")] = None
     km_per_year: Annotated[float, Range(100.0, 100000.0, "km")] = 5000.0
     oil_interval_km: Annotated[float, Range(500.0, 50000.0, "km")] = 4000.0

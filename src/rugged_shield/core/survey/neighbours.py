@@ -34,8 +34,8 @@ class Neighbour(Ranged):
     """A neighbour in one state; ``least_mm`` None takes that of its kind.
 
     Where it turns: its pivot and its tip at 0° in the bike frame, mm, the axis, the angles it
-    goes through, half its thickness. ``boot``: the rider's boot is on it. Without pivot and tip
-    it is measured, not computed.
+    goes through, half its thickness. ``boot``: the rider's boot is on it, ``glove``: fingers in a
+    glove go round it. Without pivot and tip it is measured, not computed.
     """
 
     key: str
@@ -43,6 +43,7 @@ class Neighbour(Ranged):
     state: NeighbourState = "standing"
     kind: NeighbourKind = "static"
     boot: bool = False
+    glove: bool = False
     least_mm: Annotated[float | None, Range(0.0, 100.0, "mm")] = None
     pivot_x_mm: Along = None
     pivot_y_mm: Across = None

@@ -23,7 +23,7 @@ from rugged_shield.core.fitup import (
     placed,
     sweep,
 )
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import Vec3, add
 from rugged_shield.core.result import Finding, Verdict, finding, worst
@@ -165,11 +165,25 @@ def _computed(neighbour: Neighbour, gap: float) -> tuple[str, tuple[Finding, ...
     return "computed", _against(neighbour.name, gap, 2 * GEOMETRY_U_MM, neighbour.wanted_mm)
 
 
-def _half_mm(neighbour: Neighbour, boot_mm: float | None) -> float | None:
-    """How far it reaches from its middle at the tip; None: its boot is not entered."""
-    if not neighbour.boot:
-        return neighbour.half_thick_mm
-    return None if boot_mm is None else max(neighbour.half_thick_mm, boot_mm / 2)
+def _half_mm(neighbour: Neighbour, use: Use) -> float | None:
+    """How far it reaches from its middle at the tip; None: boot or glove is not entered.
+
+    A boot stands on its lever, half above and half below; a finger goes round what it holds.
+    """
+    half: float | None = neighbour.half_thick_mm
+    if neighbour.boot:
+        boot = use.boot_toe_mm
+        half = None if boot is None else max(neighbour.half_thick_mm, boot / 2)
+    if neighbour.glove and half is not None:
+        finger = use.glove_finger_mm
+        half = None if finger is None else max(half, neighbour.half_thick_mm + finger)
+    return half
+
+
+def _worn(neighbour: Neighbour) -> str:
+    """What the look is to be taken with, in words."""
+    worn = [word for word, on in (("boot", neighbour.boot), ("glove", neighbour.glove)) if on]
+    return f" with the {' and the '.join(worn)} on" if worn else ""
 
 
 def _judged(
@@ -177,9 +191,9 @@ def _judged(
     seen: GapSeen | None,
     folded: FoldedPlate,
     heads: tuple[Vec3, ...],
-    boot_mm: float | None,
+    use: Use,
 ) -> NeighbourJudged:
-    half = _half_mm(neighbour, boot_mm)
+    half = _half_mm(neighbour, use)
     ends = neighbour.ends()
     swept = None if half is None else _swept(neighbour, half, folded, heads)
     film = None
@@ -193,8 +207,7 @@ def _judged(
         how, findings = _computed(neighbour, gap)
     else:
         how = "not looked at"
-        why = " with the boot on" if neighbour.boot else ""
-        text = f"{neighbour.name}, {neighbour.state}: look how close it comes{why}."
+        text = f"{neighbour.name}, {neighbour.state}: look how close it comes{_worn(neighbour)}."
         findings = (finding("gap not known", text),)
     return NeighbourJudged(
         key=neighbour.key,
@@ -248,7 +261,6 @@ def neighbours_judged(job: Job, candidate: Candidate) -> tuple[NeighbourJudged, 
     heads = tuple((p.x_mm, p.y_mm, p.z_mm) for p in posed.heads)
     seen = {s.key: s for s in candidate.gaps}
     own = tuple(
-        _judged(n, seen.get(n.key), posed.folded, heads, job.use.boot_toe_mm)
-        for n in job.bike.neighbours
+        _judged(n, seen.get(n.key), posed.folded, heads, job.use) for n in job.bike.neighbours
     )
     return (_wheel(job, posed.folded), *own)

@@ -55,6 +55,7 @@ from rugged_shield.core.job.edits.path import (
     unset_item,
     value_at,
 )
+from rugged_shield.core.job.edits.photo import TappedMount, mounts_from_photo, traced_from_photo
 from rugged_shield.core.job.edits.plates import (
     MAX_PLATES,
     OPTIONAL,
@@ -114,6 +115,7 @@ __all__ = [
     "RowSaid",
     "SeenPlace",
     "Taken",
+    "TappedMount",
     "WhatIf",
     "add_cutout",
     "add_far_nut",
@@ -142,6 +144,7 @@ __all__ = [
     "keep",
     "label_of",
     "modify",
+    "mounts_from_photo",
     "new_cutout",
     "new_piece",
     "new_plate",
@@ -182,6 +185,7 @@ __all__ = [
     "take_reading_back",
     "tick_change",
     "traced_belly",
+    "traced_from_photo",
     "traced_piece",
     "tried",
     "tried_on",

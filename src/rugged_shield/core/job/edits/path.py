@@ -109,6 +109,8 @@ _SAID = {
     "passes gap": "room to it, cold",
     "since": "on since",
     "held loose": "held loose until the rest is tight",
+    "glove": "worked by hand, in a glove",
+    "glove finger": "a finger in the rider's glove, thick",
     "boot toe": "height of the boot over its toe",
 }
 """Field names that a person says otherwise."""

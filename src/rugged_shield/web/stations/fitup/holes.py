@@ -10,7 +10,7 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import SeenPlace, note_holes, plate_path
 from rugged_shield.core.result import Figure, Source
-from rugged_shield.core.survey import SHEETS_MM, PhotoScaleInput, photo_scale
+from rugged_shield.core.survey import SHEETS_MM, on_bike, scaled
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.formats.checksheet import check_sheet
 from rugged_shield.web.api import file_route, route
@@ -108,35 +108,23 @@ def holes(job_id: str) -> HolesView:
 
 
 def _places(body: PhotoAsk) -> tuple[PhotoPlace, ...]:
-    """What a photograph says: by joint, where its thread stands from the middle of its hole.
-
-    The sheet lies with its top edge to the front. Seen from below the rider's right is at the
-    left of the picture; seen from above it is at the right.
-    """
-    if body.sheet not in SHEETS_MM:
-        raise InputError("sheet", body.sheet, "one of " + ", ".join(SHEETS_MM))
+    """What a photograph says: by joint, where its thread stands from the middle of its hole."""
     points = [p for pair in body.pairs for p in (pair.hole, pair.thread)]
     if not points:
         raise InputError("pairs", 0, "one hole and its thread, or more", "nothing was tapped yet")
-    asked = PhotoScaleInput(
-        sheet_mm=SHEETS_MM[body.sheet],
-        corners_px=body.corners,
-        points_px=tuple(points),
-        click_u_px=body.click_u_px,
-        distances=tuple((2 * i, 2 * i + 1) for i, p in enumerate(body.pairs) if p.hole != p.thread),
-    )
-    found = photo_scale(asked).result
+    apart = tuple((2 * i, 2 * i + 1) for i, p in enumerate(body.pairs) if p.hole != p.thread)
+    found = scaled(body.sheet, body.corners, tuple(points), body.click_u_px, apart)
     spread = iter(found.distances)
-    across = -1.0 if body.seen_from == "below" else 1.0
+    places = [on_bike(body.seen_from, p) for p in found.points_mm]
     out = []
     for i, pair in enumerate(body.pairs):
-        hole, thread = found.points_mm[2 * i], found.points_mm[2 * i + 1]
+        hole, thread = places[2 * i], places[2 * i + 1]
         unsure = next(spread).u_mm if pair.hole != pair.thread else found.u_mm[2 * i]
         out.append(
             PhotoPlace(
                 joint=pair.joint,
-                right=_mm("right", "To the rider's right", across * (thread[0] - hole[0])),
-                forward=_mm("forward", "Forward", -(thread[1] - hole[1])),
+                right=_mm("right", "To the rider's right", thread[1] - hole[1]),
+                forward=_mm("forward", "Forward", hole[0] - thread[0]),
                 unsure=_mm("unsure", "give or take (one u)", unsure),
             )
         )

@@ -31,6 +31,7 @@ _FIELDS = (
     "state",
     "kind",
     "boot",
+    "glove",
     "least_mm",
     "turns_about",
     "from_deg",
@@ -90,6 +91,7 @@ def neighbours(job_id: str) -> NeighboursView:
         more_usual=bool(usual_left(job.bike)),
         verdict=worst(n.verdict for n in judged) if job.bike.neighbours else "not known",
         boot=field_view(job.use, "boot_toe_mm", "use", label="height of your boot over its toe"),
+        glove=field_view(job.use, "glove_finger_mm", "use", label="a finger in your glove, thick"),
         pencil=figure("pencil", "A pencil", PENCIL_MM, "mm"),
         cautions=CAUTIONS["sweep"],
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
@@ -13,8 +13,9 @@ from rugged_shield.core.assess.weighup import WhatIfRow
 from rugged_shield.core.fitup import ChangeKind, LookedWith
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
+from rugged_shield.core.survey import SeenFrom
 from rugged_shield.web.stations.fitup.far import FarNutView
-from rugged_shield.web.views import FieldView, Key, Text, Write
+from rugged_shield.web.views import FieldView, Key, Pixel, Text, Write
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -183,9 +184,6 @@ class HolesView:
     cautions: tuple[str, ...]
 
 
-Pixel = tuple[float, float]
-
-
 @dataclass(frozen=True)
 class PhotoPair:
     """Two taps at one joint: the middle of its hole, and of the thread behind it."""
@@ -202,7 +200,7 @@ class PhotoAsk:
     sheet: Text
     corners: tuple[Pixel, ...]
     pairs: Annotated[tuple[PhotoPair, ...], Field(max_length=40)]
-    seen_from: Literal["below", "above"] = "below"
+    seen_from: SeenFrom = "below"
     click_u_px: float = 2.0
 
 
@@ -318,6 +316,7 @@ class NeighboursView:
     more_usual: bool
     verdict: Verdict
     boot: FieldView
+    glove: FieldView
     pencil: Figure
     cautions: tuple[str, ...]
 

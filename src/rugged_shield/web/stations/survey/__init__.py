@@ -1,6 +1,6 @@
 """Survey over HTTP: routes translate, views are what its screens are told."""
 
-from rugged_shield.web.stations.survey import plates, routes, rows, strip, weighing
+from rugged_shield.web.stations.survey import from_photo, plates, routes, rows, strip, weighing
 
 BLUEPRINTS = (
     routes.blueprint,
@@ -8,4 +8,5 @@ BLUEPRINTS = (
     weighing.blueprint,
     strip.blueprint,
     rows.blueprint,
+    from_photo.blueprint,
 )

@@ -5,15 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import StringConstraints
+from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.survey import NumberToMeasure
 from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
-from rugged_shield.core.survey import Underside
-from rugged_shield.web.views import FieldView, ItemView, Text, Write
+from rugged_shield.core.survey import SeenFrom, Underside
+from rugged_shield.web.views import FieldView, ItemView, Key, Pixel, Text, Write
 
 FileText = Annotated[str, StringConstraints(max_length=4_200_000)]
 
@@ -272,3 +272,92 @@ class PartView:
     fields: tuple[FieldView, ...]
     rest: tuple[FieldView, ...] = ()
     decides: str = ""
+
+
+@dataclass(frozen=True)
+class HoleTap:
+    """Two taps at a round hole: its middle, a point of its rim."""
+
+    middle: Pixel
+    rim: Pixel
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoOutlineAsk:
+    """Taps in a photograph: the sheet's corners clockwise from its top left, plate, holes."""
+
+    sheet: Text
+    corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
+    outline: Annotated[tuple[Pixel, ...], Field(max_length=200)]
+    holes: Annotated[tuple[HoleTap, ...], Field(max_length=60)] = ()
+    seen_from: SeenFrom = "below"
+    click_u_px: float = 2.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoOutlineWrite(Write):
+    """The same, to become the belly or a further piece."""
+
+    asked: PhotoOutlineAsk
+    becomes: Literal["belly", "piece"] = "belly"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoOutlineView:
+    """What a photograph says of a plate: drawn, with its sizes and how sure they are."""
+
+    drawing: Drawing
+    figures: tuple[Figure, ...]
+
+
+@dataclass(frozen=True)
+class MountTap:
+    """A mount and where it was tapped."""
+
+    mount: Key
+    at: Pixel
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoMountsAsk:
+    """Taps in a photograph of the underside: the sheet, a mount that is known, others."""
+
+    sheet: Text
+    corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
+    known: MountTap
+    mounts: Annotated[tuple[MountTap, ...], Field(max_length=60)]
+    seen_from: SeenFrom = "below"
+    click_u_px: float = 2.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoMountsWrite(Write):
+    """The same, to be kept."""
+
+    asked: PhotoMountsAsk
+
+
+@dataclass(frozen=True)
+class PhotoMount:
+    """Where a photograph has a mount."""
+
+    mount: str
+    number: int
+    x: Figure
+    y: Figure
+    unsure: Figure
+
+
+@dataclass(frozen=True)
+class PhotoMountsView:
+    """What a photograph says of the mounts."""
+
+    places: tuple[PhotoMount, ...]
+
+
+@dataclass(frozen=True)
+class PhotoSheets:
+    """The sheets that may lie in a photograph, and the mounts that can be tapped."""
+
+    sheets: tuple[str, ...]
+    mounts: dict[str, str]
