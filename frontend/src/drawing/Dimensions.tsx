@@ -30,8 +30,12 @@ function Level({ item, mm, drawing }: { item: Item; mm: number; drawing: Drawing
   const end = drawing.x + drawing.width;
   const inside = right - left > wide + 8 * mm;
   const after = right + 8 * mm + wide < end;
-  const x = inside ? (left + right) / 2 : after ? right + 6 * mm : left - 6 * mm;
-  const anchor = inside ? "middle" : after ? "start" : "end";
+  const before = left - 8 * mm - wide > drawing.x;
+  // Where there is room for it nowhere beside the line it stands above, pushed into the drawing.
+  const above = inside || !(after || before);
+  const middle = Math.min(Math.max((left + right) / 2, drawing.x + wide / 2), end - wide / 2);
+  const x = above ? middle : after ? right + 6 * mm : left - 6 * mm;
+  const anchor = above ? "middle" : after ? "start" : "end";
   const tone = item.verdict === "blocked" ? "stroke-blocked!" : "";
   const tick = 4 * mm;
   return (
@@ -42,7 +46,7 @@ function Level({ item, mm, drawing }: { item: Item; mm: number; drawing: Drawing
       />
       <text
         x={x}
-        y={inside ? y - 3 * mm : y + 4 * mm}
+        y={above ? y - 3 * mm : y + 4 * mm}
         fontSize={13 * mm}
         textAnchor={anchor}
         className={`num ${item.verdict === "blocked" ? "fill-blocked" : "fill-act"}`}

@@ -1,3 +1,5 @@
+import { Swatch } from "../drawing/Hatches";
+
 type Props = { words: string; shades: readonly { fill: string; words: string }[] };
 
 /** What each shade of a map means. */
@@ -7,9 +9,7 @@ export function Shades({ words, shades }: Props) {
       <span className="text-quiet">{words}</span>
       {shades.map((shade) => (
         <span key={shade.fill} className="inline-flex items-center gap-1.5">
-          <svg viewBox="0 0 16 12" className="h-3 w-4 border border-ink" aria-hidden="true">
-            <rect width="16" height="12" className={`f-${shade.fill.replace(" ", "-")}`} />
-          </svg>
+          <Swatch name={shade.fill} />
           {shade.words}
         </span>
       ))}

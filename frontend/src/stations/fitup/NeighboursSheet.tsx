@@ -31,8 +31,10 @@ export function NeighboursSheet() {
       </div>
       <Cautions texts={view.cautions} />
       <div className="flex flex-wrap items-end gap-3">
-        <div className="w-60">
+        <div className="w-56">
           <Field field={view.boot} />
+        </div>
+        <div className="w-56">
           <Field field={view.glove} />
         </div>
         {view.more_usual && (

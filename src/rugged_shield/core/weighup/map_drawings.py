@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -15,7 +15,7 @@ from shapely.geometry.polygon import LinearRing
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
-from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
+from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import fold
@@ -252,17 +252,39 @@ def map_drawing(
     pieces = bands_of(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
     paths = shaded_paths(pieces if rule.falls else pieces[::-1], FILLS)
     marks: list[Mark] = []
+    rings: list[Circle] = []
     first = first_touch(result)
     if first is not None and first.touches_j is not None:
         x, y = _at(first.place_mm, view)
+        rings.append(Circle(x, y, FIRST_RING_MM, "section", "paper", "first touch"))
         words = f"touches first, {amount(first.touches_j, 'J', 0)}"
-        marks.append(Mark(x, y, words, "word", "first touch"))
+        beside = _left_of(given, first, view) - FIRST_RING_MM
+        marks.append(Mark(beside, y, words, "word", "first touch"))
     for i, place in enumerate(scars):
         paths += _cross(*_at(place, view), f"scar {i}")
     title = (
         f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}; seen from {view}"
     )
-    return _drawn(title, given, view, flat, mounts, paths, marks)
+    return replace(_drawn(title, given, view, flat, mounts, paths, marks), circles=tuple(rings))
+
+
+FIRST_RING_MM = 6.0
+
+
+def _left_of(given: StrikeMapInput, point: MapPoint, view: View) -> float:
+    """Where words about a place stand clear of the sheet that it is on: left of its panel.
+
+    Left of a side panel there is no room: they end at the place itself.
+    """
+    panels = fold(given.plate, given.pose).panels
+    own = next(p for p in panels if p.name == point.panel)
+    edge = min(_at(corner, view)[0] for corner in own.corners())
+    outermost = min(_at(corner, view)[0] for p in panels for corner in p.corners())
+    return edge if edge - outermost > WORDS_MM else _at(point.place_mm, view)[0]
+
+
+WORDS_MM = 60.0
+"""Room that a word of a few letters takes on a drawing of a plate, about."""
 
 
 def first_touch(result: StrikeMapResult) -> MapPoint | None:
