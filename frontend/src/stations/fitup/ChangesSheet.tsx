@@ -28,6 +28,9 @@ import { type Asked, ChangeForm, NOTHING, said, wants } from "./ChangeForm";
 
 const LINK = "inline-flex min-h-11 items-center border border-act px-3.5 font-semibold text-act";
 const PAUSE_MS = 250;
+const FLAT = "laid flat: outer face up, front at the top";
+/** Changes that show on the folded plate only. */
+const FOLDED: readonly Asked["kind"][] = ["bend", "other side"];
 type View = Schemas["ChangesView"];
 
 /** Changes of the plate: drawn on its flat pattern, their price first; templates at 1:1. */
@@ -55,10 +58,13 @@ export function ChangesSheet() {
     setTaps([...(more ? taps : []), { at, ...point }]);
   };
   const tried = said(settled) ? effect.data : undefined;
+  const isFolded = tried !== undefined && FOLDED.includes(asked.kind);
   return (
     <div className="grid gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,24rem)]">
       <div className="min-w-0">
-        <h2 className="text-xl">{view.plate}, laid flat: outer face up, front at the top</h2>
+        <h2 className="text-xl">
+          {view.plate}, {isFolded ? "folded, with the change" : FLAT}
+        </h2>
         {/* biome-ignore lint/a11y/useKeyWithClickEvents: every place can be typed in the form */}
         {/* biome-ignore lint/a11y/noStaticElementInteractions: every place can be typed in the form */}
         <div onClick={(event) => void tap(event)} data-testid="flat">

@@ -17,7 +17,7 @@ from rugged_shield.core.assess.weighup import (
     what_if_row,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import WORDS_ONLY, ChangeKind, change_words
+from rugged_shield.core.fitup import WORDS_ONLY, Modification, change_words
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import (
     Modify,
@@ -152,11 +152,12 @@ def place(job_id: str, body: PlaceAsk) -> FlatPlaceView:
     )
 
 
-def _drawn(plate: Plate, kind: ChangeKind) -> Drawing:
+def _drawn(plate: Plate, change: Modification) -> Drawing:
     """The plate where the change shows: laid flat, or folded where only that shows it."""
-    if kind in ("bend", "other side"):
-        return plate_drawing(fold(plate), "from ahead")
-    return flat_drawing(flat_pattern(plate))
+    if change.kind not in ("bend", "other side"):
+        return flat_drawing(flat_pattern(plate))
+    along = change.where in ("apron", "tail") or change.where.endswith((" front", " rear"))
+    return plate_drawing(fold(plate), "from the left" if along else "from ahead")
 
 
 @route(blueprint, "POST", "/try", EffectView, ChangeAsk)
@@ -168,7 +169,7 @@ def try_change(job_id: str, body: ChangeAsk) -> EffectView:
     before, after = weigh(job, key), weigh(there, key)
     return EffectView(
         words=change_words(change),
-        drawing=_drawn(there.candidate(key).plate, change.kind),
+        drawing=_drawn(there.candidate(key).plate, change),
         rows=changed_rows(before, after, _SHOWN),
         joints=changed_joints(job, there, key),
         findings=new_findings(before, after),
