@@ -3,6 +3,7 @@ import type { Drawing as DrawingData } from "../api/types";
 import { usePick } from "../parts/units";
 import { Dimensions } from "./Dimensions";
 import { HATCHED, Hatches } from "./Hatches";
+import { Marks } from "./Marks";
 import { useScale } from "./useScale";
 
 type Props = {
@@ -10,6 +11,8 @@ type Props = {
   /** Marks and shapes that can be chosen, and the one that is. */
   onPick?: (ref: string) => void;
   picked?: string;
+  /** What the marks stand for, for those who hear the drawing. */
+  names?: Readonly<Record<string, string>>;
   done?: ReadonlySet<string>;
   /** Kinds of marks to leave out. */
   without?: readonly string[];
@@ -33,6 +36,7 @@ export function Drawing(props: Props) {
     drawing,
     onPick,
     picked = "",
+    names,
     done,
     without = [],
     numbers,
@@ -64,8 +68,8 @@ export function Drawing(props: Props) {
       viewBox={`${drawing.x} ${drawing.y} ${drawing.width} ${drawing.height}`}
       className={`drawing ${className}`}
       style={scale ? { width: drawing.width * scale, height: drawing.height * scale } : undefined}
-      role="img"
-      aria-label={drawing.title}
+      role={onPick ? "group" : "img"}
+      aria-label={onPick ? `${drawing.title}; arrow keys go from part to part` : drawing.title}
     >
       <Hatches id={id} mm={mm} />
       {drawing.paths.map((p, i) => (
@@ -77,19 +81,17 @@ export function Drawing(props: Props) {
         <circle key={i} cx={c.cx} cy={c.cy} r={c.r} {...shape(c)} />
       ))}
       <Dimensions items={drawing.dimensions} mm={mm} drawing={drawing} />
-      {drawing.marks
-        .filter((m) => !without.includes(m.kind))
-        .map((m) => (
-          <Mark
-            key={`${m.kind}${m.ref}${m.text}`}
-            mark={numbers && m.alt ? { ...m, text: m.alt } : m}
-            mm={mm}
-            picked={picked !== "" && m.ref === picked}
-            done={done?.has(m.ref) ?? false}
-            onPick={onPick}
-            narrow={narrow}
-          />
-        ))}
+      <Marks
+        marks={drawing.marks
+          .filter((m) => !without.includes(m.kind))
+          .map((m) => (numbers && m.alt ? { ...m, text: m.alt } : m))}
+        mm={mm}
+        picked={picked}
+        done={done}
+        onPick={onPick}
+        names={names}
+        narrow={narrow}
+      />
       {drawing.scale_bar_mm > 0 && !(narrow && drawing.dimensions.length > 0) && (
         <ScaleBar drawing={drawing} mm={mm} words={pick(scaleWords(drawing.scale_bar_mm))} />
       )}
@@ -112,78 +114,5 @@ function ScaleBar({ drawing, mm, words }: { drawing: DrawingData; mm: number; wo
         {words}
       </text>
     </g>
-  );
-}
-
-type MarkProps = {
-  mark: DrawingData["marks"][number];
-  mm: number;
-  picked: boolean;
-  done: boolean;
-  onPick: ((ref: string) => void) | undefined;
-  narrow: boolean;
-};
-
-function Mark({ mark, mm, picked, done, onPick, narrow }: MarkProps) {
-  if (mark.kind === "word" || mark.kind === "side")
-    return <WordMark mark={mark} mm={mm} narrow={narrow} />;
-  const size = mark.kind === "part" ? 8.5 * mm : 11 * mm;
-  const solid = picked || mark.kind !== "part";
-  return (
-    <g
-      {...(onPick ? { onClick: () => onPick(mark.ref), className: "cursor-pointer" } : {})}
-      data-mark={mark.ref}
-      data-text={mark.text}
-    >
-      <circle cx={mark.x} cy={mark.y} r={16 * mm} fill="transparent" stroke="none" />
-      {mark.kind === "part" ? (
-        <rect
-          x={mark.x - size}
-          y={mark.y - size}
-          width={2 * size}
-          height={2 * size}
-          className={solid ? "w-thin fill-act" : "w-thin f-paper"}
-        />
-      ) : (
-        <path
-          d={`M${mark.x - size} ${mark.y}L${mark.x} ${mark.y - size}L${mark.x + size} ${mark.y}L${mark.x} ${mark.y + size}Z`}
-          className={`w-thin ${done ? "fill-sound" : picked ? "fill-act" : "fill-ink"}`}
-        />
-      )}
-      <text
-        x={mark.x}
-        y={mark.y + 4.4 * mm}
-        fontSize={13 * mm}
-        textAnchor="middle"
-        className={`num bare-text ${solid ? "fill-paper" : "fill-ink"}`}
-      >
-        {mark.text}
-      </text>
-    </g>
-  );
-}
-
-/** Words at the edge; a narrow drawing has room for the first of them only. */
-function WordMark({ mark, mm, narrow }: Pick<MarkProps, "mark" | "mm" | "narrow">) {
-  const isSide = mark.kind === "side";
-  const anchor =
-    mark.ref === "level"
-      ? "middle"
-      : mark.ref === "side right" || mark.ref === "front"
-        ? "start"
-        : "end";
-  const middle = mark.ref === "front" && mark.x === 0;
-  if (middle && narrow) return null;
-  return (
-    <text
-      x={mark.x}
-      y={mark.y}
-      dx={middle ? 24 * mm : 0}
-      fontSize={(isSide ? 13 : 14) * mm}
-      textAnchor={anchor}
-      className="num fill-ink"
-    >
-      {narrow ? mark.text.split(" · ")[0] : mark.text}
-    </text>
   );
 }

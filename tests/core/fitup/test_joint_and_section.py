@@ -201,7 +201,7 @@ def test_refusals(choosing: Job) -> None:
         replace(joint, layers=())
     with pytest.raises(InputError, match="treatment"):
         replace(joint, treatment="honey")
-    with pytest.raises(InputError, match="across"):
+    with pytest.raises(InputError, match="as wide as it is"):
         Layer(
             key="x",
             kind="washer",

@@ -241,7 +241,7 @@ def test_layers_refuse_just_outside_their_range(thickness: float) -> None:
 
 
 def test_female_parts_refuse_what_cannot_be() -> None:
-    with pytest.raises(InputError, match="ends before it starts"):
+    with pytest.raises(InputError, match="end before it starts"):
         Female(kind="blind_tapped", thread_start_mm=5, thread_end_mm=4)
     with pytest.raises(InputError, match="height"):
         Female(kind="weld_nut", thread_start_mm=0, thread_end_mm=6)

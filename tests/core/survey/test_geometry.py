@@ -152,7 +152,7 @@ def test_impossible_cutouts_are_named(cutout: Cutout, words: str) -> None:
 
 
 def test_a_wing_longer_than_its_edge_is_named() -> None:
-    with pytest.raises(InputError, match="longer than the belly's edge"):
+    with pytest.raises(InputError, match="past the belly's edge"):
         fold(replace(WINGED, wing_left=Wing(150, 300, 80, 45)))
 
 

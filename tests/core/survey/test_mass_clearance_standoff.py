@@ -203,7 +203,7 @@ def test_a_part_inside_the_plate_has_no_standoff() -> None:
 def test_part_and_bike_refuse_nonsense() -> None:
     with pytest.raises(InputError, match="inside out"):
         replace(BOX, x_max_mm=590)
-    with pytest.raises(InputError, match="stands twice"):
+    with pytest.raises(InputError, match="already"):
         Bike(
             name="b",
             wheelbase_mm=1480,

@@ -38,6 +38,7 @@ export function HolesSheet() {
           drawing={view.drawing}
           className="max-h-[60vh] min-h-72 w-full lg:max-h-[54vh]"
           picked={picked}
+          names={Object.fromEntries(view.rows.map((r) => [r.key, r.name]))}
           onPick={setPicked}
         />
         <p className="text-sm text-quiet">

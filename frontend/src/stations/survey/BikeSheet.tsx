@@ -31,12 +31,14 @@ export function BikeSheet() {
   const drawn = follow ?? view;
   const all = [...view.parts, ...view.mounts];
   const chosen = all.find((p) => p.key === picked);
+  const names = Object.fromEntries(all.map((p) => [p.key, p.name]));
   return (
     <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
       <section aria-label="Creeper view" className="min-h-0">
         <Drawing
           drawing={drawn.underside}
           picked={picked}
+          names={names}
           onPick={(ref) => all.some((p) => p.key === ref) && setPicked(ref)}
           className="h-[30rem] w-full lg:h-full"
         />
@@ -66,6 +68,7 @@ export function BikeSheet() {
         <Drawing
           drawing={drawn.profile}
           picked={picked}
+          names={names}
           onPick={setPicked}
           className="max-h-52 w-full"
         />

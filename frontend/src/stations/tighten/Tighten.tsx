@@ -44,6 +44,7 @@ export function Tighten() {
           drawing={view.underside}
           onPick={open}
           picked={chosen?.card.joint ?? ""}
+          names={Object.fromEntries(view.cards.map((c) => [c.card.joint, c.card.name]))}
           done={done}
           without={["part"]}
           className="h-96 w-full lg:h-0 lg:min-h-40 lg:flex-1"

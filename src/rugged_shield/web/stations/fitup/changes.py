@@ -156,7 +156,8 @@ def _drawn(plate: Plate, change: Modification) -> Drawing:
     """The plate where the change shows: laid flat, or folded where only that shows it."""
     if change.kind not in ("bend", "other side"):
         return flat_drawing(flat_pattern(plate))
-    along = change.where in ("apron", "tail") or change.where.endswith((" front", " rear"))
+    ends = {f"{p.key} {edge}" for p in plate.pieces for edge in ("front", "rear")}
+    along = change.where in {"apron", "tail", *ends}
     return plate_drawing(fold(plate), "from the left" if along else "from ahead")
 
 
