@@ -245,5 +245,5 @@ def test_female_parts_refuse_what_cannot_be() -> None:
         Female(kind="blind_tapped", thread_start_mm=5, thread_end_mm=4)
     with pytest.raises(InputError, match="height"):
         Female(kind="weld_nut", thread_start_mm=0, thread_end_mm=6)
-    with pytest.raises(InputError, match="hole_diameter_mm"):
+    with pytest.raises(InputError, match="wider than its hole"):
         Countersink(sink_diameter_mm=9, hole_diameter_mm=12)
