@@ -97,6 +97,7 @@ SINCE: dict[str, dict[str, Any]] = {
             "nut_gives_mm": 0.0,
         },
     },
+    "layer": {"runs_deg": None},
     "line": {
         "bag": "",
         "part_number": "",
@@ -135,6 +136,7 @@ def without_later(job: dict[str, Any]) -> None:
     for candidate in (job["stock"], *job["candidates"]):
         of += [("plate", candidate["plate"]), ("needs", candidate["plate"]["needs"])]
         of += [("joint", joint) for joint in candidate["joints"]]
+        of += [("layer", layer) for joint in candidate["joints"] for layer in joint["layers"]]
         of += [("line", line) for line in candidate["kit"]]
         of += [("candidate", candidate)]
         of += [("piece", piece) for piece in candidate["plate"]["pieces"]]

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
-from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
+from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged, plate_pose
+from rugged_shield.core.assess.fitup.brackets import brackets_of
 from rugged_shield.core.assess.tighten import ready_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import GapSeen
-from rugged_shield.core.job import Job
+from rugged_shield.core.fitup import GapSeen, Layer
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import forget_gap, note_gap, usual_neighbours
-from rugged_shield.core.survey import Neighbour
+from rugged_shield.core.survey import Neighbour, sheet_point
 
 
 def lever(height: float = 150.0, known: str = "measured", **more: object) -> Neighbour:
@@ -139,3 +141,68 @@ def test_a_gloved_finger_goes_round_what_it_holds(choosing: Job) -> None:
     assert near is not None
     assert far is not None
     assert 12.0 < far - near <= 24.0, "the finger, at most, where the tip is what comes nearest"
+
+
+def strapped(job: Job, runs_deg: float | None) -> Job:
+    """A bracket of 90 mm on the third joint, behind the plate."""
+    joint = job.in_hand.joints[2]
+    strap = Layer(
+        key="strap",
+        kind="bracket",
+        name="bracket",
+        material="steel",
+        thickness_mm=4.0,
+        outer_mm=20.0,
+        span_mm=90.0,
+        runs_deg=runs_deg,
+    )
+    plate = next(i for i, layer in enumerate(joint.layers) if layer.clamps_plate)
+    layers = (*joint.layers[: plate + 1], strap, *joint.layers[plate + 1 :])
+    return job.with_candidate(
+        replace(
+            job.in_hand,
+            joints=tuple(
+                replace(j, layers=layers) if j == joint else j for j in job.in_hand.joints
+            ),
+        )
+    )
+
+
+def test_a_bracket_stands_where_its_stack_and_its_way_put_it(choosing: Job) -> None:
+    """The strap's middle: plate and half of its own above the outer face, half its length off."""
+    at = mounted(choosing.bike, choosing.in_hand)[2]
+    for runs, ahead, right in ((0.0, 45.0, 0.0), (90.0, 0.0, 45.0), (180.0, -45.0, 0.0)):
+        job = strapped(choosing, runs)
+        folded = plate_pose(job.bike, job.in_hand).folded
+        [bracket] = brackets_of(job.bike, job.in_hand, folded)
+        x, y, z = np.mean(bracket.thing.polygon, axis=0)
+        assert (x, y) == pytest.approx((at.x_mm - ahead, at.y_mm + right))
+        under = sheet_point(folded, at.x_mm, at.y_mm, every=True)
+        assert under is not None
+        assert z == pytest.approx(under[2] + job.in_hand.plate.thickness_mm + 2.0)
+
+
+def test_a_neighbour_meets_a_bracket_only_where_it_runs(choosing: Job) -> None:
+    """A still rod 50 mm above the sheet, inward, over a bracket that runs to the right."""
+    at = mounted(choosing.bike, choosing.in_hand)[2]
+    folded = plate_pose(choosing.bike, choosing.in_hand).folded
+    under = sheet_point(folded, at.x_mm, at.y_mm, every=True)
+    assert under is not None
+    x, y, z = at.x_mm, at.y_mm + 50.0, under[2] + 50.0
+    rod = Neighbour(
+        key="rod", name="rod", known="measured", half_thick_mm=10.0, least_mm=80.0,
+        pivot_x_mm=x - 5, pivot_y_mm=y, pivot_z_mm=z, tip_x_mm=x + 5, tip_y_mm=y, tip_z_mm=z,
+    )  # fmt: skip
+
+    def found(runs: float | None) -> NeighbourJudged:
+        job = strapped(choosing, runs)
+        job = replace(job, bike=replace(job.bike, neighbours=(rod,)))
+        return next(n for n in neighbours_judged(job, job.in_hand) if n.key == "rod")
+
+    toward, away, unsaid = found(90.0), found(-90.0), found(None)
+    assert toward.gap_mm is not None
+    assert away.gap_mm is not None
+    assert toward.gap_mm < away.gap_mm
+    assert any("say which way it runs" in f.text for f in unsaid.findings)
+    assert unsaid.gap_mm == away.gap_mm, "what nobody placed is no gap, and no green one either"
+    assert unsaid.verdict != "sound"

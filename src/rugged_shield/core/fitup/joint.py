@@ -47,7 +47,8 @@ class Layer(Ranged):
     """One clamped layer, from the head on; sizes mm. ``plate`` layers follow the plate.
 
     ``span_mm`` is the free length of a bracket or sacrificial strip that can bend under a
-    strike, ``outer_mm`` its width; None: it does not bend.
+    strike, ``outer_mm`` its width; None: it does not bend. ``runs_deg``: which way it runs from
+    the screw, from straight ahead over the rider's right; None: not said.
     ``when`` is the condition it is there under; empty: always.
     """
 
@@ -62,6 +63,7 @@ class Layer(Ranged):
     left_out: bool = False
     when: str = ""
     span_mm: Annotated[float | None, Range(10.0, 300.0, "mm")] = None
+    runs_deg: Annotated[float | None, Range(-180.0, 180.0, "°")] = None
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -9,6 +9,7 @@ import numpy as np
 from shapely import get_coordinates
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.assess.fitup.brackets import Bracket, brackets_of
 from rugged_shield.core.assess.fitup.pose import plate_pose
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
@@ -81,7 +82,11 @@ def _motion(neighbour: Neighbour, pivot: Vec3) -> Motion:
 
 @lru_cache(maxsize=128)
 def _swept(
-    neighbour: Neighbour, half_mm: float, folded: FoldedPlate, heads: tuple[Vec3, ...]
+    neighbour: Neighbour,
+    half_mm: float,
+    folded: FoldedPlate,
+    heads: tuple[Vec3, ...],
+    brackets: tuple[Bracket, ...],
 ) -> SweepResult | None:
     """The neighbour through its motion past the sheet and what hangs below it."""
     ends = neighbour.ends()
@@ -93,6 +98,7 @@ def _swept(
         FixedThing(name=f"head {i}", kind="capsule", a=at, b=at, radius_mm=HEAD_RADIUS_MM)
         for i, at in enumerate(heads)
     ]
+    fixed += [b.thing for b in brackets]
     moving = [Capsule(a=pivot, b=tip, radius_mm=neighbour.half_thick_mm)]
     if half_mm > neighbour.half_thick_mm:
         moving.append(Capsule(a=tip, b=tip, radius_mm=half_mm))
@@ -186,16 +192,37 @@ def _worn(neighbour: Neighbour) -> str:
     return f" with the {' and the '.join(worn)} on" if worn else ""
 
 
+def _sure_and_reached(
+    neighbour: Neighbour, swept: SweepResult | None, brackets: tuple[Bracket, ...]
+) -> tuple[SweepResult | None, tuple[Finding, ...]]:
+    """The gaps to what is placed, and which brackets could be nearer, whichever way they run."""
+    if swept is None:
+        return None, ()
+    unplaced = {b.thing.name for b in brackets if not b.placed}
+    sure = tuple(g for g in swept.gaps if g.name not in unplaced)
+    reached = tuple(
+        finding(
+            "gap not known",
+            f"{neighbour.name} may come near the {g.name}: say which way it runs.",
+        )
+        for g in swept.gaps
+        if g.name in unplaced and g.gap_mm < neighbour.wanted_mm
+    )
+    return SweepResult(gaps=sure, least_mm=min(g.gap_mm for g in sure)), reached
+
+
 def _judged(
     neighbour: Neighbour,
     seen: GapSeen | None,
     folded: FoldedPlate,
     heads: tuple[Vec3, ...],
+    brackets: tuple[Bracket, ...],
     use: Use,
 ) -> NeighbourJudged:
     half = _half_mm(neighbour, use)
     ends = neighbour.ends()
-    swept = None if half is None else _swept(neighbour, half, folded, heads)
+    swept = None if half is None else _swept(neighbour, half, folded, heads, brackets)
+    swept, reached = _sure_and_reached(neighbour, swept, brackets)
     film = None
     if ends is not None and swept is not None and half is not None:
         film = _film(neighbour, ends, swept, folded, half)
@@ -205,6 +232,7 @@ def _judged(
         gap, how, findings = _seen(neighbour, seen)
     elif gap is not None:
         how, findings = _computed(neighbour, gap)
+        findings = (*findings, *reached)
     else:
         how = "not looked at"
         text = f"{neighbour.name}, {neighbour.state}: look how close it comes{_worn(neighbour)}."
@@ -259,8 +287,10 @@ def neighbours_judged(job: Job, candidate: Candidate) -> tuple[NeighbourJudged, 
     """The front wheel, then every neighbour of the bike's list, against one plate as it hangs."""
     posed = plate_pose(job.bike, candidate)
     heads = tuple((p.x_mm, p.y_mm, p.z_mm) for p in posed.heads)
+    brackets = brackets_of(job.bike, candidate, posed.folded)
     seen = {s.key: s for s in candidate.gaps}
     own = tuple(
-        _judged(n, seen.get(n.key), posed.folded, heads, job.use) for n in job.bike.neighbours
+        _judged(n, seen.get(n.key), posed.folded, heads, brackets, job.use)
+        for n in job.bike.neighbours
     )
     return (_wheel(job, posed.folded), *own)

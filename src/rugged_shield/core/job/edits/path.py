@@ -110,6 +110,8 @@ _SAID = {
     "since": "on since",
     "held loose": "held loose until the rest is tight",
     "glove": "worked by hand, in a glove",
+    "span": "free length of the bracket",
+    "runs": "which way it runs: 0 ahead, 90 to the right",
     "glove finger": "a finger in the rider's glove, thick",
     "boot toe": "height of the boot over its toe",
 }

@@ -84,7 +84,8 @@ def _pair(job: Job, key: str) -> Pair | None:
 
 def _layer(job: Job, joint: Joint, layer: Layer) -> LayerView:
     prefix = f"{_at(job)}.joints.{joint.key}.layers.{layer.key}"
-    names = ("thickness_mm", "tol_mm", "outer_mm", "hole_mm")
+    strap = ("span_mm", "runs_deg") if layer.kind in ("bracket", "strip") else ()
+    names = ("thickness_mm", "tol_mm", "outer_mm", "hole_mm", *strap)
     fields: tuple[FieldView, ...] = tuple(field_view(layer, n, prefix) for n in names)
     if layer.kind == "plate":
         plate = job.in_hand.plate
