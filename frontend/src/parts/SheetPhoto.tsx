@@ -1,6 +1,8 @@
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { wordsFor } from "../api/errors";
 import { checkSheetUrl } from "../api/fitup";
 import { useJobId } from "../api/job";
+import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { FilePick } from "./FilePick";
 import { Trouble } from "./Trouble";
@@ -66,6 +68,87 @@ export function useSheetPhoto(sheets: readonly string[]) {
 }
 
 type Photo = ReturnType<typeof useSheetPhoto>;
+
+/** What the server makes of the taps, or why it refuses them. */
+export function useReading<Answer>(photo: Photo, ask: () => Promise<Answer>) {
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const read = async () => {
+    photo.setRefused("");
+    try {
+      setAnswer(await ask());
+    } catch (error) {
+      setAnswer(null);
+      photo.setRefused(wordsFor(error));
+    }
+  };
+  return { answer, read, forget: () => setAnswer(null) };
+}
+
+/** What to tap of a list of places that are wanted in turn. */
+export const nextOf = (wanted: readonly string[], points: readonly Tap[]) =>
+  points.length < wanted.length
+    ? `Tap ${wanted[points.length]}.`
+    : "All tapped. Arrow keys still nudge the last one.";
+
+type ActsProps = {
+  photo: Photo;
+  back?: () => void;
+  read: () => Promise<void>;
+  /** How many taps a reading needs. */
+  least: number;
+  children?: ReactNode;
+};
+
+/** Under the picture: a tap back, what is special here, and the reading. */
+export function TapActs({ photo, back, read, least, children }: ActsProps) {
+  const { points, setPoints } = photo;
+  return (
+    <>
+      <Button
+        disabled={points.length === 0}
+        onClick={back ?? (() => setPoints(points.slice(0, -1)))}
+      >
+        Take the last tap back
+      </Button>
+      {children}
+      <Button tone="main" disabled={points.length < least} onClick={() => void read()}>
+        Read millimetres
+      </Button>
+    </>
+  );
+}
+
+/** Places as they were read, and the one button that takes them. */
+export function ReadPlaces(props: {
+  label: string;
+  rows: readonly { key: string; name: ReactNode; told: readonly string[] }[];
+  take: () => void;
+  busy: boolean;
+  words: string;
+}) {
+  return (
+    <>
+      <table className="mt-2 w-full" aria-label={props.label}>
+        <tbody>
+          {props.rows.map((row) => (
+            <tr key={row.key} className="border-t border-rule">
+              <th scope="row" className="num text-left">
+                {row.name}
+              </th>
+              {row.told.map((words) => (
+                <td key={words}>{words}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Button tone="main" className="mt-2" busy={props.busy} onClick={props.take}>
+        {props.words}
+      </Button>
+    </>
+  );
+}
+
 type SheetPhotoProps = {
   photo: Photo;
   intro: string;

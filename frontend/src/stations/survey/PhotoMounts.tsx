@@ -1,12 +1,19 @@
 import { useState } from "react";
-import { wordsFor } from "../../api/errors";
 import { useJobId } from "../../api/job";
 import { readPhotoMounts, takePhotoMounts, usePhotoSheets } from "../../api/survey";
 import type { Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Folded } from "../../parts/Folded";
-import { CORNER_WORDS, SheetPhoto, useSheetPhoto } from "../../parts/SheetPhoto";
+import {
+  CORNER_WORDS,
+  nextOf,
+  ReadPlaces,
+  SheetPhoto,
+  TapActs,
+  useReading,
+  useSheetPhoto,
+} from "../../parts/SheetPhoto";
 import { Trouble } from "../../parts/Trouble";
 import { usePick } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
@@ -18,7 +25,10 @@ export function PhotoMounts() {
   const sheets = usePhotoSheets();
   return (
     <Folded title="Place the mounts from a photograph of the underside">
-      {sheets.data && <Reader sheets={sheets.data} />}
+      {sheets.data && Object.keys(sheets.data.mounts).length < 2 && (
+        <p>Enter the mounts first: one whose place is measured, and the others roughly.</p>
+      )}
+      {sheets.data && Object.keys(sheets.data.mounts).length > 1 && <Reader sheets={sheets.data} />}
     </Folded>
   );
 }
@@ -28,12 +38,9 @@ function Reader({ sheets }: { sheets: Sheets }) {
   const photo = useSheetPhoto(sheets.sheets);
   const keys = Object.keys(sheets.mounts);
   const [known, setKnown] = useState(keys[0] ?? "");
-  const [answer, setAnswer] = useState<Schemas["PhotoMountsView"] | null>(null);
   const { act, trouble, busy } = useAct();
   const pick = usePick();
   const { points, setPoints } = photo;
-  if (keys.length < 2)
-    return <p>Enter the mounts first: one whose place is measured, and the others roughly.</p>;
   const order = [known, ...keys.filter((key) => key !== known)];
   const wanted = [
     ...CORNER_WORDS,
@@ -47,17 +54,9 @@ function Reader({ sheets }: { sheets: Sheets }) {
       return at ? [{ mount, at }] : [];
     }),
   });
-  const read = async () => {
-    photo.setRefused("");
-    try {
-      setAnswer(await readPhotoMounts(job, asked()));
-    } catch (error) {
-      setAnswer(null);
-      photo.setRefused(wordsFor(error));
-    }
-  };
+  const { answer, read, forget } = useReading(photo, () => readPhotoMounts(job, asked()));
   const take = async () => {
-    if (await act(takePhotoMounts(asked()))) setAnswer(null);
+    if (await act(takePhotoMounts(asked()))) forget();
   };
   return (
     <>
@@ -74,47 +73,31 @@ function Reader({ sheets }: { sheets: Sheets }) {
       <SheetPhoto
         photo={photo}
         intro="Hold a sheet of paper level against the underside, in the plane of the mounts, its top edge to the front. Take the picture square to it, from straight below."
-        next={
-          points.length < wanted.length
-            ? `Tap ${wanted[points.length]}.`
-            : "All tapped. Arrow keys still nudge the last one."
-        }
+        next={nextOf(wanted, points)}
         most={wanted.length}
-        opened={() => setAnswer(null)}
+        opened={forget}
         testId="mounts-photo"
       >
-        <Button disabled={points.length === 0} onClick={() => setPoints(points.slice(0, -1))}>
-          Take the last tap back
-        </Button>
-        {points.length >= 5 && points.length < wanted.length && (
-          <Button onClick={() => setPoints([...points, null])}>
-            This mount is not in the picture
-          </Button>
-        )}
-        <Button tone="main" disabled={points.length < 6} onClick={() => void read()}>
-          Read millimetres
-        </Button>
+        <TapActs photo={photo} read={read} least={6}>
+          {points.length >= 5 && points.length < wanted.length && (
+            <Button onClick={() => setPoints([...points, null])}>
+              This mount is not in the picture
+            </Button>
+          )}
+        </TapActs>
       </SheetPhoto>
       {answer && (
-        <>
-          <table className="mt-2 w-full" aria-label="Mounts read from the photograph">
-            <tbody>
-              {answer.places.map((place) => (
-                <tr key={place.mount} className="border-t border-rule">
-                  <th scope="row" className="text-left">
-                    {sheets.mounts[place.mount]}
-                  </th>
-                  <td>x {pick(place.x)}</td>
-                  <td>y {pick(place.y)}</td>
-                  <td>± {pick(place.unsure)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <Button tone="main" className="mt-2" busy={busy} onClick={() => void take()}>
-            Move the mounts there
-          </Button>
-        </>
+        <ReadPlaces
+          label="Mounts read from the photograph"
+          rows={answer.places.map((place) => ({
+            key: place.mount,
+            name: sheets.mounts[place.mount],
+            told: [`x ${pick(place.x)}`, `y ${pick(place.y)}`, `± ${pick(place.unsure)}`],
+          }))}
+          take={() => void take()}
+          busy={busy}
+          words="Move the mounts there"
+        />
       )}
       <Trouble words={trouble} />
     </>

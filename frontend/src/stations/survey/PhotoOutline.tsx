@@ -1,13 +1,18 @@
 import { useState } from "react";
-import { wordsFor } from "../../api/errors";
 import { useJobId } from "../../api/job";
 import { readPhotoOutline, takePhotoOutline, usePhotoSheets } from "../../api/survey";
-import type { Schemas } from "../../api/types";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Folded } from "../../parts/Folded";
-import { CORNER_WORDS, type Point, SheetPhoto, useSheetPhoto } from "../../parts/SheetPhoto";
+import {
+  CORNER_WORDS,
+  type Point,
+  SheetPhoto,
+  TapActs,
+  useReading,
+  useSheetPhoto,
+} from "../../parts/SheetPhoto";
 import { Trouble } from "../../parts/Trouble";
 import { usePick } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
@@ -31,7 +36,6 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
   /** How many taps the plate's corners take, the sheet's included; none: still tapping them. */
   const [round, setRound] = useState<number | null>(null);
   const [becomes, setBecomes] = useState<(typeof BECOMES)[number]>("belly");
-  const [answer, setAnswer] = useState<Schemas["PhotoOutlineView"] | null>(null);
   const { act, trouble, busy } = useAct();
   const pick = usePick();
   const taps = photo.points.filter((p): p is Point => p !== null);
@@ -44,17 +48,9 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
       return i % 2 === 0 && rim ? [{ middle, rim }] : [];
     }),
   });
-  const read = async () => {
-    photo.setRefused("");
-    try {
-      setAnswer(await readPhotoOutline(job, asked()));
-    } catch (error) {
-      setAnswer(null);
-      photo.setRefused(wordsFor(error));
-    }
-  };
+  const { answer, read, forget } = useReading(photo, () => readPhotoOutline(job, asked()));
   const take = async () => {
-    if (await act(takePhotoOutline(plateKey, { asked: asked(), becomes }))) setAnswer(null);
+    if (await act(takePhotoOutline(plateKey, { asked: asked(), becomes }))) forget();
   };
   const back = () => {
     if (round !== null && taps.length <= round) setRound(null);
@@ -68,22 +64,18 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
         next={nextWords(taps.length, round)}
         most={MOST_TAPS}
         opened={() => {
-          setAnswer(null);
+          forget();
           setRound(null);
         }}
         testId="outline-photo"
       >
-        <Button disabled={taps.length === 0} onClick={back}>
-          Take the last tap back
-        </Button>
-        {round === null && (
-          <Button disabled={taps.length < 7} onClick={() => setRound(taps.length)}>
-            The outline is round: now the holes
-          </Button>
-        )}
-        <Button tone="main" disabled={taps.length < 7} onClick={() => void read()}>
-          Read millimetres
-        </Button>
+        <TapActs photo={photo} back={back} read={read} least={7}>
+          {round === null && (
+            <Button disabled={taps.length < 7} onClick={() => setRound(taps.length)}>
+              The outline is round: now the holes
+            </Button>
+          )}
+        </TapActs>
       </SheetPhoto>
       {answer && (
         <div className="mt-2">
