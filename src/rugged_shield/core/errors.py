@@ -54,5 +54,5 @@ def once(field: str, given: Iterable[object], what: str) -> None:
     for one in given:
         if one in seen:
             allowed = f"one that no other {what} has"
-            raise InputError(field, one, allowed, f"there is a {what} “{one}” already")
+            raise InputError(field, one, allowed, f"{what} “{one}” is there already")
         seen.add(one)

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.tighten import done_steps, plan_of
+from rugged_shield.core.assess.tighten import change_to_tick, done_steps, plan_of
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
@@ -22,6 +22,7 @@ from rugged_shield.core.job.edits import Modify, modify, tick_change, unmake
 from rugged_shield.core.job.edits.reshape import with_sides_changed
 from rugged_shield.core.mechanics.frames import dot
 from rugged_shield.core.survey import Cutout, Piece, flat_pattern, fold
+from rugged_shield.core.tighten import StepDone
 from tests.conftest import demo_file
 
 CORNER = ((150.0, 247.0), (82.0, 163.0))
@@ -237,6 +238,29 @@ def test_what_was_set_since_stays_when_a_bend_is_taken_back(choosing: Job) -> No
     job = job.with_candidate(replace(job.in_hand, plate=measured))
     back = unmake(job, job.in_hand.key, job.in_hand.changes[0].key).job
     assert back.in_hand.plate == measured
+
+
+def test_a_bend_of_a_panel_that_is_gone_is_taken_back_all_the_same(choosing: Job) -> None:
+    job = made(choosing, kind="bend", panel="tail", turn_deg=4.0)
+    bare = replace(job.in_hand.plate, tail=None)
+    job = job.with_candidate(replace(job.in_hand, plate=bare))
+    back = unmake(job, job.in_hand.key, job.in_hand.changes[0].key).job
+    assert back.in_hand.changes == ()
+    assert back.in_hand.plate == bare
+
+
+def test_a_tick_of_a_change_in_an_earlier_record_still_counts(choosing: Job) -> None:
+    """It was told to the record then: the record opens it again, the fact takes the next tick."""
+    job = made(choosing, kind="bend", panel="tail", turn_deg=4.0)
+    plate, step = job.in_hand.key, f"change:{job.in_hand.changes[0].key}"
+    told = of_plate(
+        (StepDone(seq=1, at="2026-01-01T00:00:00+00:00", plate=plate, step=step),), plate
+    )
+    assert step in done_steps(plan_of(job, plate), told)
+    assert change_to_tick(job, step, done=False) == ""
+    assert change_to_tick(job, step, done=True) == job.in_hand.changes[0].key
+    ticked = tick_change(job, plate, job.in_hand.changes[0].key, True).job
+    assert change_to_tick(ticked, step, done=False) == job.in_hand.changes[0].key
 
 
 def test_a_sleeve_is_only_cut_shorter(choosing: Job) -> None:

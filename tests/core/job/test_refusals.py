@@ -88,5 +88,5 @@ def test_two_fields_that_contradict_each_other_read_from_both() -> None:
 
 def test_what_stands_twice_is_named() -> None:
     once("mounts", (1, 2, 3), "mount")
-    with pytest.raises(InputError, match="there is a mount “2” already"):
+    with pytest.raises(InputError, match="mount “2” is there already"):
         once("mounts", (1, 2, 3, 2), "mount")

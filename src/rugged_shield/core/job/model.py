@@ -109,7 +109,7 @@ class Candidate:
             ("changes", self.changes),
         )
         for what, items in listed:
-            once(what, (item.key for item in items), "one of them")
+            once(what, (item.key for item in items), "entry")
         # A substitute that no longer fits its joint is refused with the change, not at every look.
         _with_substitutes(self)
         once("joints", (j.number for j in self.joints), "joint")

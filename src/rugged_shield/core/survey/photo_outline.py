@@ -8,7 +8,7 @@ from typing import Literal
 
 from shapely import Point, Polygon
 
-from rugged_shield.core.amounts import amount
+from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimension
 from rugged_shield.core.mechanics.frames import Vec2
@@ -164,7 +164,7 @@ def _checked(ring: list[Vec2]) -> Polygon:
     if not shape.is_valid or shape.area < LEAST_AREA_MM2:
         raise InputError(
             "outline_px",
-            "crossed" if not shape.is_valid else f"{shape.area:.0f} mm²",
+            "crossed" if not shape.is_valid else entered(shape.area, "mm²"),
             "corners in turn around the plate",
             "the outline crosses itself, or encloses next to nothing",
             "Tap the corners one after the other, all the way round.",

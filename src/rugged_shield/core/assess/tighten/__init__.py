@@ -9,7 +9,7 @@ from rugged_shield.core.assess.tighten.cards import (
     standing_word,
 )
 from rugged_shield.core.assess.tighten.commands import (
-    change_of_step,
+    change_to_tick,
     close_bike_joint,
     loosen,
     reopen_stage,
@@ -45,7 +45,7 @@ __all__ = [
     "Turn",
     "card_of",
     "change_caution",
-    "change_of_step",
+    "change_to_tick",
     "clocks_of",
     "close_bike_joint",
     "done_steps",

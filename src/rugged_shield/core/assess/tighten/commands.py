@@ -41,10 +41,14 @@ def _tick_bike_joint(job: Job, record: Record, kind: str, key: str, done: bool) 
     )
 
 
-def change_of_step(key: str) -> str:
-    """The change of the plate that a step carries out; empty for any other step."""
-    kind, _, change = key.partition(":")
-    return change if kind == CHANGES else ""
+def change_to_tick(job: Job, step: str, done: bool) -> str:
+    """The change of the plate whose own tick this is; empty where the record is told.
+
+    A change is ticked as a fact. Earlier records have ticks of changes: the record opens those.
+    """
+    kind, _, key = step.partition(":")
+    change = next((c for c in job.in_hand.changes if c.key == key), None)
+    return key if kind == CHANGES and change is not None and (done or change.done) else ""
 
 
 def tick_step(job: Job, record: Record, key: str, done: bool) -> Entry:

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
-from rugged_shield.core.assess.tighten.tasks import CHANGES, CLOSES, OPENS, plan_around
+from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
@@ -200,6 +200,5 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
         if f"full:{key}" not in done:
             done = _without_far(done, (key,))
     done |= _of_the_bike(plan, done, opened, closed)
-    # A change is a fact of the plate: what says that it is carried out stands there alone.
-    done = {key for key in done if not key.startswith(f"{CHANGES}:")} | plan.carried_out
+    done |= plan.carried_out  # of the plate's changes, which are ticked as facts
     return frozenset(done & {s.key for s in plan.steps})

@@ -12,7 +12,7 @@ from rugged_shield.core.fitup import Altered, Layer
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.asked import Made, Modify, named, number
 from rugged_shield.core.job.edits.joints import NewLayer, layer_of, place_after
-from rugged_shield.core.job.edits.path import child, rebuilt
+from rugged_shield.core.job.edits.path import rebuilt
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import EDGES, Cutout, Piece, Plate, Trim
 
@@ -110,25 +110,21 @@ def without_altered(candidate: Candidate, altered: tuple[Altered, ...]) -> Candi
     """
     for one in altered:
         names = one.path.split(".")
-        if not _stands(candidate, names):
-            continue
-        owner = candidate
-        for name in names:
-            owner = child(owner, name, one.path)
-        now: float | None = owner  # type: ignore[assignment]
-        if one.became is None or now == one.became:
+        owner = _owner(candidate, names[:-1])
+        if owner is not None and (one.became is None or getattr(owner, names[-1]) == one.became):
             candidate = rebuilt(candidate, names, one.was, one.path)
     return candidate
 
 
-def _stands(candidate: Candidate, names: list[str]) -> bool:
-    """Whether joint and layer of a path are still there."""
-    if names[0] != "joints":
-        return True
-    joint = next((j for j in candidate.joints if j.key == names[1]), None)
-    if joint is None or names[2] != "layers":
-        return joint is not None
-    return any(layer.key == names[3] for layer in joint.layers)
+def _owner(candidate: Candidate, names: list[str]) -> object | None:
+    """The part of a candidate at a path; None where it is no longer there."""
+    owner: object | None = candidate
+    for name in names:
+        if isinstance(owner, tuple):
+            owner = next((item for item in owner if item.key == name), None)
+        else:
+            owner = getattr(owner, name, None)
+    return owner
 
 
 def folds_of(plate: Plate) -> dict[str, tuple[str, float]]:

@@ -13,7 +13,7 @@ from rugged_shield.core.assess.fitup import (
 )
 from rugged_shield.core.assess.tighten import (
     card_of,
-    change_of_step,
+    change_to_tick,
     clocks_of,
     close_bike_joint,
     done_steps,
@@ -347,7 +347,7 @@ def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
 @route(blueprint, "POST", "/step", SavedView, StepWrite)
 def step(job_id: str, body: StepWrite) -> SavedView:
     """Tick a step of the work, or open it again; a change of the plate is ticked as a fact."""
-    change = change_of_step(body.step)
+    change = change_to_tick(row_of(job_id).job, body.step, body.done)
     if change:
         return write(job_id, body, lambda job: tick_change(job, job.in_hand.key, change, body.done))
     return record(job_id, body, lambda row: tick_step(row.job, row.records, body.step, body.done))
