@@ -7,6 +7,7 @@ import urllib.request
 from typing import Any
 
 import pytest
+from selenium.webdriver.common.by import By
 
 from tests.ui.conftest import Page
 
@@ -92,10 +93,24 @@ def plate(page: Page, size: Any) -> None:
     page.see("1 understood")
     page.press("Take in 1 opening")
     page.see("1 opening added")
+    guard(page, size)
     page.open("/jobs/choosing/weigh-up")
     page.see("Riding and limits")
     page.press("Riding and limits")
     put(page, {"currency": "florins"})
+
+
+def guard(page: Page, size: Any) -> None:
+    """A further piece of another material, its left edge bent up and its rear edge down."""
+    page.press("Add a piece")
+    page.see("fitted first after the main one")
+    unfold(page)
+    at = "candidates.alu5.plate.pieces.piece"
+    last = "(//label[normalize-space(.)='material'])[last()]/following-sibling::*[1]"
+    page.click(page.until("its material", lambda: page.driver.find_element(By.XPATH, last)))
+    page.click(page.by_words("*[@role='option']", "HDPE"))
+    put(page, {f"{at}.left_bend_mm": size(45), f"{at}.rear_bend_mm": size(30)})
+    put(page, {f"{at}.rear_bend_angle_deg": "-20"})
 
 
 @pytest.mark.parametrize("system", ["metric", "us"])
@@ -132,5 +147,9 @@ def test_each_named_thing_goes_in_and_comes_out(page: Page, system: str) -> None
     assert screw["female"]["free_space_mm"] == near(21, abs=0.01)
     assert (alu["plate"]["mounting"], job["currency"]) == ("frame and engine", "florins")
     assert alu["plate"]["needs"]["model"] == "440 S or 440 R"
+    [piece] = alu["plate"]["pieces"]
+    assert (piece["material"], piece["left_bend_angle_deg"]) == ("HDPE", 90.0)
+    assert (piece["left_bend_mm"], piece["rear_bend_mm"]) == near((45, 30), abs=0.01)
+    assert piece["rear_bend_angle_deg"] == -20.0
     drain = alu["plate"]["cutouts"][-1]
     assert (drain["shape"], drain["width_mm"]) == ("round", near(42, abs=0.01))
