@@ -285,25 +285,24 @@ function draw(
 ) {
   const pen = canvas?.getContext("2d");
   if (!canvas || !pen) return;
-  const ink = getComputedStyle(canvas).getPropertyValue("--color-act") || "black";
+  const style = getComputedStyle(canvas);
+  const ink = style.getPropertyValue("--color-act") || "black";
+  const paper = style.getPropertyValue("--color-paper") || "white";
   const unit = picture.width / Math.max(canvas.clientWidth, 1);
   pen.drawImage(picture, 0, 0);
-  pen.lineWidth = 2 * unit;
-  pen.strokeStyle = ink;
-  pen.fillStyle = ink;
   pen.font = `${14 * unit}px sans-serif`;
-  points.forEach((point, i) => {
-    if (!point) return;
-    const [x, y] = point;
-    pen.beginPath();
-    pen.arc(x, y, 7 * unit, 0, 2 * Math.PI);
-    pen.moveTo(x - 11 * unit, y);
-    pen.lineTo(x + 11 * unit, y);
-    pen.moveTo(x, y - 11 * unit);
-    pen.lineTo(x, y + 11 * unit);
-    pen.stroke();
-    pen.fillText(String(i + 1), x + 10 * unit, y - 10 * unit);
-  });
+  // Twice: on a dark picture the ink alone would not be seen.
+  for (const [colour, wide] of [
+    [paper, 5],
+    [ink, 2],
+  ] as const) {
+    pen.lineWidth = wide * unit;
+    pen.strokeStyle = colour;
+    pen.fillStyle = colour;
+    points.forEach((point, i) => {
+      if (point) cross(pen, point, String(i + 1), unit, colour === paper);
+    });
+  }
   if (!over) return;
   const size = LENS_PX * unit;
   const part = size / LENS_TIMES;
@@ -317,4 +316,23 @@ function draw(
   pen.lineTo(left + size, size / 2);
   pen.lineWidth = unit;
   pen.stroke();
+}
+
+/** A tap: a ring with a cross through it, and its number; `around`: the ground under both. */
+function cross(
+  pen: CanvasRenderingContext2D,
+  [x, y]: Point,
+  words: string,
+  unit: number,
+  around: boolean,
+) {
+  pen.beginPath();
+  pen.arc(x, y, 7 * unit, 0, 2 * Math.PI);
+  pen.moveTo(x - 11 * unit, y);
+  pen.lineTo(x + 11 * unit, y);
+  pen.moveTo(x, y - 11 * unit);
+  pen.lineTo(x, y + 11 * unit);
+  pen.stroke();
+  if (around) pen.strokeText(words, x + 10 * unit, y - 10 * unit);
+  else pen.fillText(words, x + 10 * unit, y - 10 * unit);
 }
