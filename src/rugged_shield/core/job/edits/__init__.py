@@ -55,7 +55,7 @@ from rugged_shield.core.job.edits.path import (
     unset_item,
     value_at,
 )
-from rugged_shield.core.job.edits.photo import TappedMount, mounts_from_photo, traced_from_photo
+from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_photo
 from rugged_shield.core.job.edits.plates import (
     MAX_PLATES,
     OPTIONAL,
@@ -115,7 +115,6 @@ __all__ = [
     "RowSaid",
     "SeenPlace",
     "Taken",
-    "TappedMount",
     "WhatIf",
     "add_cutout",
     "add_far_nut",

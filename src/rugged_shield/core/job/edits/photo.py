@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rugged_shield.core.errors import choose
 from rugged_shield.core.job import Job
@@ -41,14 +41,6 @@ def traced_from_photo(
         for i, h in enumerate(found.holes, start=1)
     )
     return tuple((round(u, 1), round(v, 1)) for u, v in found.outline_mm), holes
-
-
-@dataclass(frozen=True)
-class TappedMount:
-    """A mount of the bike and where it was tapped, in pixels."""
-
-    mount: str
-    at: tuple[float, float]
 
 
 def mounts_from_photo(
