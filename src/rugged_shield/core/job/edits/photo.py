@@ -12,6 +12,7 @@ from rugged_shield.core.survey import (
     Fact,
     PhotoOutlineInput,
     PhotoPlacesInput,
+    band_of,
     photo_outline,
     photo_places,
     with_fact,
@@ -48,19 +49,20 @@ def mounts_from_photo(
 ) -> Change:
     """Mounts to where a photograph has them, from one whose place is known; all in one act.
 
-    Each place counts as measured, within twice its uncertainty and what is unsure of the known one.
+    Each place counts as measured, within twice its uncertainty and the band of the known one.
     """
     keys = [m.key for m in job.bike.mounts]
     for key in (known, *tapped):
         choose("mount", key, keys, "mount of this bike")
     places = dict(zip(tapped, photo_places(asked).result, strict=True))
+    start = next(m for m in job.bike.mounts if m.key == known)
     mounts = []
     for mount in job.bike.mounts:
         at = places.get(mount.key)
         if at is not None and mount.key != known:
             mount = replace(mount, x_mm=round(at.x_mm, 1), y_mm=round(at.y_mm, 1))
             for field in ("x_mm", "y_mm"):
-                band = round(max(_SURE * at.u_mm, 0.1), 1)
+                band = round(_SURE * at.u_mm + band_of(start, field), 1)
                 mount = with_fact(mount, Fact(field, "measured", band, PHOTOGRAPH))
         mounts.append(mount)
     many = "s" if len(places) > 1 else ""
