@@ -402,3 +402,18 @@ def test_mounts_are_placed_from_a_photograph(client: Client) -> None:
     bad = {**asked, "mounts": [{"mount": "nope", "at": (1, 1)}]}
     client.post("/choosing/survey/photo/mounts/take", 422, asked=bad)
     client.post("/choosing/survey/photo/mounts/take", 422, asked={**asked, "mounts": []})
+
+
+def test_a_piece_of_the_stock_plate_is_taken_over(client: Client) -> None:
+    """The stock plate has no side guard of its own until it gets a piece."""
+    client.post("/choosing/plates/alu5/pieces/from-stock", 422, item="wing left")
+    assert client.get("/choosing/plates/alu5")["reusable"] == {}
+    stock = client.get("/choosing/file")["job"]["stock"]["plate"]["key"]
+    client.post(f"/choosing/plates/{stock}/pieces")
+    [key] = client.get("/choosing/plates/alu5")["reusable"]
+    assert client.get(f"/choosing/plates/{stock}")["reusable"] == {}, "not onto itself"
+    client.post("/choosing/plates/alu5/pieces/from-stock", item=key)
+    [piece] = client.get("/choosing/plates/alu5")["pieces"]
+    material = next(f for f in piece["fields"] if f["name"] == "material")
+    own = client.get("/choosing/file")["job"]["stock"]["plate"]["material"]
+    assert material["metric"] == own

@@ -166,6 +166,17 @@ export const addPiece =
       }),
     );
 
+/** A piece or side guard of the stock plate goes on with this one. */
+export const reuseFromStock =
+  (key: string, item: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/plates/{key}/pieces/from-stock", {
+        params: { path: { job_id, key } },
+        body: { ...base, item },
+      }),
+    );
+
 /** Take a cutout or a piece off a plate. */
 export const removeFromPlate =
   (key: string, item: string): Write =>

@@ -8,6 +8,7 @@ import {
   copyPlate,
   removeFromPlate,
   removePlate,
+  reuseFromStock,
   setPanel,
   useComparison,
   usePlate,
@@ -227,6 +228,16 @@ function Pieces({ view }: { view: PlateView }) {
           Add a piece
         </Button>
       </div>
+      {Object.entries(view.reusable).map(([item, name]) => (
+        <Button
+          key={item}
+          tone="quiet"
+          busy={busy}
+          onClick={() => void act(reuseFromStock(view.key, item))}
+        >
+          Take the {name} over
+        </Button>
+      ))}
       <Trouble words={trouble} />
       <PlateItems
         title="Pieces of this plate"

@@ -213,8 +213,7 @@ class Job(Ranged):
         if not self.title.strip():
             raise InputError("title", self.title, "a title", "a job has a title")
         keys = [c.key for c in (self.stock, *self.candidates)]
-        if len(set(keys)) != len(keys):
-            raise InputError("candidates", ", ".join(keys), "each plate once")
+        once("candidates", keys, "plate")
         for field in ("picked", "weighing"):
             value = getattr(self, field)
             if value and value not in keys:

@@ -81,6 +81,7 @@ from rugged_shield.core.job.edits.readings import (
     take_reading_back,
 )
 from rugged_shield.core.job.edits.reshape import folds_of, sides_of, sleeve_of
+from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
 from rugged_shield.core.job.edits.rows import TABLES, RowSaid, add_rows, read_rows
 from rugged_shield.core.job.edits.substitutes import (
     add_substitute,
@@ -169,6 +170,8 @@ __all__ = [
     "remove_pair",
     "remove_plate",
     "remove_substitute",
+    "reusable",
+    "reuse_from_stock",
     "revise",
     "set_count",
     "set_item",

@@ -22,6 +22,8 @@ from rugged_shield.core.job.edits import (
     plate_path,
     remove_from_plate,
     remove_plate,
+    reusable,
+    reuse_from_stock,
     set_panel,
     set_text,
     traced_belly,
@@ -57,6 +59,7 @@ from rugged_shield.web.stations.survey.views import (
     OutlineWrite,
     PanelWrite,
     PlateView,
+    ReuseWrite,
     WhatIf,
 )
 from rugged_shield.web.views import FieldView, ItemView, SavedView, Write
@@ -249,6 +252,7 @@ def _view(job: Job, key: str) -> PlateView:
         cutouts=tuple(_cutout(plate, c, at) for c in plate.cutouts),
         pieces=tuple(_piece(p, at) for p in plate.pieces),
         panels=tuple(p.name for p in folded.panels),
+        reusable={} if plate.role == "stock" else reusable(job),
         can_add=can_add,
         flat=flat_drawing(flat_pattern(plate)),
         views=(
@@ -325,6 +329,12 @@ def add_a_piece(job_id: str, key: str, body: Write) -> SavedView:
 def remove_plate_item(job_id: str, key: str, item: str, body: Write) -> SavedView:
     """Take a cutout or a piece off a plate."""
     return write(job_id, body, lambda job: remove_from_plate(job, key, item))
+
+
+@route(blueprint, "POST", "/<key>/pieces/from-stock", SavedView, ReuseWrite)
+def reuse(job_id: str, key: str, body: ReuseWrite) -> SavedView:
+    """A piece or side guard of the stock plate goes on with this one."""
+    return write(job_id, body, lambda job: reuse_from_stock(job, key, body.item))
 
 
 @route(blueprint, "POST", "/<key>/outline", SavedView, OutlineWrite)

@@ -126,6 +126,7 @@ class PlateView:
     cutouts: tuple[ItemView, ...]
     pieces: tuple[ItemView, ...]
     panels: tuple[str, ...]
+    reusable: dict[str, str]
     can_add: dict[str, str]
     flat: Drawing
     views: tuple[Drawing, ...]
@@ -225,6 +226,13 @@ class PanelWrite(Write):
 
     panel: Text
     there: bool = True
+
+
+@dataclass(frozen=True, kw_only=True)
+class ReuseWrite(Write):
+    """What of the stock plate goes on with this one."""
+
+    item: Text
 
 
 @dataclass(frozen=True, kw_only=True)
