@@ -42,9 +42,15 @@ SLOW = (
 )
 
 
+def _rank(item: pytest.Item) -> int:
+    if item.path.name in SLOW:
+        return SLOW.index(item.path.name)
+    return len(SLOW) if item.path.parent.name == "ui" else len(SLOW) + 1
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Slow files first: the workers then end together instead of waiting for the last one."""
-    items.sort(key=lambda item: SLOW.index(item.path.name) if item.path.name in SLOW else len(SLOW))
+    """Slow files first, then all with a browser: the workers then end together."""
+    items.sort(key=_rank)
 
 
 @pytest.fixture(scope="session")
