@@ -364,6 +364,19 @@ def own_centres(job: Job) -> list[tuple[float, float, float]]:
     return sorted(found, key=lambda f: f[2])
 
 
+def test_a_side_is_taken_back_though_its_piece_is_gone(choosing: Job) -> None:
+    guard = Piece(
+        key="guard", name="guard", order=1, x_mm=600.0, y_mm=90.0, z_mm=700.0,
+        length_mm=100.0, front_width_mm=80.0, rear_width_mm=60.0,
+    )  # fmt: skip
+    own = choosing.in_hand
+    job = choosing.with_candidate(replace(own, plate=replace(own.plate, pieces=(guard,))))
+    job = made(job, kind="other side", panel="guard")
+    bare = job.with_candidate(replace(job.in_hand, plate=replace(job.in_hand.plate, pieces=())))
+    back = unmake(bare, bare.in_hand.key, bare.in_hand.changes[0].key).job
+    assert (back.in_hand.changes, back.in_hand.plate) == ((), own.plate)
+
+
 def test_side_guards_change_sides_with_what_is_in_them(choosing: Job) -> None:
     """Only a guard with screws of its own: a wing of the same sheet stays where it is."""
     plate = choosing.in_hand.plate

@@ -10,7 +10,7 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import reusable, reuse_from_stock
-from rugged_shield.core.survey import Cutout, Wing, fold
+from rugged_shield.core.survey import Cutout, Trim, Wing, fold
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 
@@ -31,7 +31,15 @@ def guarded(job: Job, front: float = 220.0, rear: float = 220.0) -> Job:
     stock = replace(
         plate, belly=belly, apron=None, tail=None, wing_left=wing, wing_right=wing, cutouts=holes
     )
-    return replace(job, stock=replace(job.stock, plate=stock))
+    cut = tuple(
+        Trim(
+            key=f"cut-{side}",
+            panel=f"wing {side}",
+            points_mm=((110, 40), (160, 40), (160, 80), (110, 80)),
+        )
+        for side in ("left", "right")
+    )
+    return replace(job, stock=replace(job.stock, plate=replace(stock, trims=cut)))
 
 
 @pytest.mark.parametrize("side", ["left", "right"])

@@ -186,7 +186,10 @@ def other_side(job: Job, candidate: Candidate, asked: Modify) -> Made:
 
 
 def with_sides_changed(candidate: Candidate, key: str) -> Candidate:
-    """The candidate with a panel on the other side; done twice it is as it was."""
+    """The candidate with a panel on the other side; done twice it is as it was.
+
+    A piece that is no longer there stays away.
+    """
     plate = candidate.plate
     if key in WINGS:
         swapped = replace(
@@ -197,7 +200,9 @@ def with_sides_changed(candidate: Candidate, key: str) -> Candidate:
             trims=tuple(_on_other_wing(t) for t in plate.trims),
         )
         return replace(candidate, plate=swapped)
-    piece = next(p for p in plate.pieces if p.key == key)
+    piece = next((p for p in plate.pieces if p.key == key), None)
+    if piece is None:
+        return candidate
     turned = replace(
         plate,
         pieces=tuple(_turned_over(p) if p.key == key else p for p in plate.pieces),

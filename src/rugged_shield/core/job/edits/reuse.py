@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import TypeVar
 
 from rugged_shield.core.errors import choose
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import with_plate_of
-from rugged_shield.core.survey import Cutout, Piece, Plate, Wing, fold
+from rugged_shield.core.survey import Cutout, Piece, Plate, Trim, Wing, fold
 
+_OnPanel = TypeVar("_OnPanel", Cutout, Trim)
 _WINGS = ("wing left", "wing right")
 
 
@@ -54,21 +56,25 @@ def _as_piece(stock: Plate, name: str, wing: Wing) -> Piece:
     )
 
 
-def _moved(cutout: Cutout, wing: Wing | None, way: float) -> Cutout:
-    """An opening of a side guard in its piece's own u, v: v runs to the right, from its middle."""
+def _moved(item: _OnPanel, wing: Wing | None, way: float) -> _OnPanel:
+    """An opening or a cut of a side guard in its piece's u, v: v to the right, from its middle."""
     if wing is None:
-        return cutout
+        return item
+    half = wing.slant_height_mm / 2
+    if isinstance(item, Trim):
+        return replace(item, points_mm=tuple((u, way * (v - half)) for u, v in item.points_mm))
     return replace(
-        cutout,
-        v_mm=way * (cutout.v_mm - wing.slant_height_mm / 2),
-        points_mm=tuple((a, way * b) for a, b in cutout.points_mm),
+        item,
+        v_mm=way * (item.v_mm - half),
+        points_mm=tuple((a, way * b) for a, b in item.points_mm),
     )
 
 
 def reuse_from_stock(job: Job, key: str, item: str) -> Change:
     """A piece or a screwed-on side guard of the stock plate becomes a piece of this one.
 
-    It brings its material, thickness, screws and openings. Raises InputError for anything else.
+    It brings its material, thickness, screws, openings and what was cut off it. Raises InputError
+    for anything else.
     """
     choose("item", item, reusable(job), "piece or screwed-on side guard of the stock plate")
     stock, plate = job.stock.plate, job.as_entered(key).plate
@@ -79,6 +85,7 @@ def reuse_from_stock(job: Job, key: str, item: str) -> Change:
     assert piece is not None
     panel = next(p for p in fold(stock).panels if p.name == item)
     taken = {c.key for c in plate.cutouts} | {p.key for p in plate.pieces}
+    taken |= {t.key for t in plate.trims}
     new = free_key(f"stock-{piece.key}"[:50], taken)
     piece = replace(
         piece,
@@ -88,14 +95,23 @@ def reuse_from_stock(job: Job, key: str, item: str) -> Change:
         thickness_mm=panel.thickness_mm,
     )
     panels = dict(zip(own.panel_names if own else (item,), piece.panel_names, strict=True))
-    openings = []
-    for cutout in stock.cutouts:
-        if cutout.panel in panels:
-            moved = _moved(cutout, wing, way)
-            name = free_key(f"{new}-{cutout.key}"[:58], taken)
-            taken.add(name)
-            openings.append(replace(moved, key=name, panel=panels[cutout.panel]))
-    changed = replace(plate, pieces=(*plate.pieces, piece), cutouts=(*plate.cutouts, *openings))
+
+    def brought(items: tuple[_OnPanel, ...]) -> tuple[_OnPanel, ...]:
+        """What of the stock plate's openings or cuts lies on it, under keys of this plate."""
+        out = []
+        for one in items:
+            if one.panel in panels:
+                name = free_key(f"{new}-{one.key}"[:58], taken)
+                taken.add(name)
+                out.append(replace(_moved(one, wing, way), key=name, panel=panels[one.panel]))
+        return tuple(out)
+
+    changed = replace(
+        plate,
+        pieces=(*plate.pieces, piece),
+        cutouts=(*plate.cutouts, *brought(stock.cutouts)),
+        trims=(*plate.trims, *brought(stock.trims)),
+    )
     return Change(
         with_plate_of(job, key, changed), f"{plate.name}: {piece.name} of the stock plate"
     )
