@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
+from rugged_shield.core.survey import SeenFrom
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 Text = Annotated[str, StringConstraints(max_length=400)]
@@ -149,3 +150,16 @@ class PhotoKept:
     """A picture kept beside the job."""
 
     id: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SheetTaps:
+    """Taps in a photograph: which sheet lies in it, its corners clockwise from its top left.
+
+    ``click_u_px``: how far a tap may be off, in pixels of the picture.
+    """
+
+    sheet: Text
+    corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
+    seen_from: SeenFrom = "below"
+    click_u_px: float = 2.0

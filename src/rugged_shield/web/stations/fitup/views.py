@@ -13,9 +13,8 @@ from rugged_shield.core.assess.weighup import WhatIfRow
 from rugged_shield.core.fitup import ChangeKind, LookedWith
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
-from rugged_shield.core.survey import SeenFrom
 from rugged_shield.web.stations.fitup.far import FarNutView
-from rugged_shield.web.views import FieldView, Key, Pixel, Text, Write
+from rugged_shield.web.views import FieldView, Key, Pixel, SheetTaps, Text, Write
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -194,14 +193,10 @@ class PhotoPair:
 
 
 @dataclass(frozen=True, kw_only=True)
-class PhotoAsk:
+class PhotoAsk(SheetTaps):
     """Taps in a photograph: the sheet's corners clockwise from its top left, then the holes."""
 
-    sheet: Text
-    corners: tuple[Pixel, ...]
     pairs: Annotated[tuple[PhotoPair, ...], Field(max_length=40)]
-    seen_from: SeenFrom = "below"
-    click_u_px: float = 2.0
 
 
 @dataclass(frozen=True)

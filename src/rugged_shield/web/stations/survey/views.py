@@ -12,8 +12,8 @@ from rugged_shield.core.assess.survey import NumberToMeasure
 from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
-from rugged_shield.core.survey import SeenFrom, Underside
-from rugged_shield.web.views import FieldView, ItemView, Key, Pixel, Text, Write
+from rugged_shield.core.survey import Underside
+from rugged_shield.web.views import FieldView, ItemView, Key, Pixel, SheetTaps, Text, Write
 
 FileText = Annotated[str, StringConstraints(max_length=4_200_000)]
 
@@ -291,15 +291,11 @@ class HoleTap:
 
 
 @dataclass(frozen=True, kw_only=True)
-class PhotoOutlineAsk:
+class PhotoOutlineAsk(SheetTaps):
     """Taps in a photograph: the sheet's corners clockwise from its top left, plate, holes."""
 
-    sheet: Text
-    corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
     outline: Annotated[tuple[Pixel, ...], Field(max_length=200)]
     holes: Annotated[tuple[HoleTap, ...], Field(max_length=60)] = ()
-    seen_from: SeenFrom = "below"
-    click_u_px: float = 2.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -327,15 +323,11 @@ class MountTap:
 
 
 @dataclass(frozen=True, kw_only=True)
-class PhotoMountsAsk:
+class PhotoMountsAsk(SheetTaps):
     """Taps in a photograph of the underside: the sheet, a mount that is known, others."""
 
-    sheet: Text
-    corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
     known: MountTap
     mounts: Annotated[tuple[MountTap, ...], Field(max_length=60)]
-    seen_from: SeenFrom = "below"
-    click_u_px: float = 2.0
 
 
 @dataclass(frozen=True, kw_only=True)
