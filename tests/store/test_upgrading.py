@@ -81,6 +81,12 @@ SINCE: dict[str, dict[str, Any]] = {
         "passes": "",
         "passes_gap_mm": None,
         "floats": False,
+        "stud": {
+            "seat": "screwed in",
+            "seated_mm": None,
+            "thread_mm": None,
+            "treatment": "dry zinc",
+        },
         "seen": {
             "right_mm": None,
             "forward_mm": None,

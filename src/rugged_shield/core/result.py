@@ -104,6 +104,10 @@ FindingCode = Literal[
     "passes close to something hot",
     "passage not known",
     "pinched, must keep its play",
+    "stud not measured",
+    "stud's seat not known",
+    "stud sits too shallow",
+    "stud may turn",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 
@@ -111,6 +115,10 @@ R = TypeVar("R")
 
 VERDICT_OF: dict[FindingCode, Verdict] = {
     "bottoms": "blocked",
+    "stud sits too shallow": "blocked",
+    "stud not measured": "not known",
+    "stud's seat not known": "not known",
+    "stud may turn": "mind",
     "hits neighbour": "blocked",
     "too short": "blocked",
     "knife-edged countersink": "blocked",

@@ -17,7 +17,7 @@ from rugged_shield.core.quantity import parse
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.formats.pasted import SEPARATORS, bare_heading, split_rows
 
@@ -251,7 +251,7 @@ def _line(row: _Row, key: str) -> KitLine:
         name=name[:120],
         thread=thread,
         length_mm=length,
-        head=row.worded("head", tuple(HEADS), _HEAD_WORDS),
+        head=row.worded("head", SCREW_HEADS, _HEAD_WORDS),
         grade=row.worded("grade", tuple(GRADES), ()),
         count=row.number("count", 1),
         already_fitted=row.number("already_fitted", 0),

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, behind_plate_mm
+from rugged_shield.core.fitup import Joint, above_plate_mm
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import MAX_PLATES, WhatIf, keep, set_text, tried, words_of
 from rugged_shield.core.survey import PlateMassInput, plate_mass
@@ -84,7 +84,7 @@ def test_an_isolator_takes_the_place_of_spacer(choosing: Job, height: float) -> 
     there = tried(choosing, asked)
     for key in ("a3", "a4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "alu5", key)
-        assert behind_plate_mm(now) == pytest.approx(behind_plate_mm(was))
+        assert above_plate_mm(now) == pytest.approx(above_plate_mm(was))
         assert [x.kind for x in now.layers].count("isolator") == 1
         pressed, sheared = isolator_springs(25.0, height)
         normal, across, turning = joint_springs(now, there.bike.mount(now.mount))
@@ -102,7 +102,7 @@ def test_a_spacer_too_short_for_it_goes_and_the_plate_hangs_lower(choosing: Job)
     there = tried(choosing, asked)
     now = joint_of(there, KEY, "a3")
     assert "spacer" not in [x.kind for x in now.layers]
-    assert behind_plate_mm(now) == 20.0
+    assert above_plate_mm(now) == 20.0
     lost = weigh(there, KEY).figures["clearance_lost"].value or 0.0
     assert lost > (weigh(choosing, "alu5").figures["clearance_lost"].value or 0.0) + 3.0
 
@@ -112,7 +112,7 @@ def test_rubber_out_again_is_a_stiff_mount(choosing: Job) -> None:
     for key in ("h3", "h4"):
         now, was = joint_of(there, KEY, key), joint_of(choosing, "hdpe10", key)
         assert "isolator" not in [x.kind for x in now.layers]
-        assert behind_plate_mm(now) == pytest.approx(behind_plate_mm(was))
+        assert above_plate_mm(now) == pytest.approx(above_plate_mm(was))
         assert (
             joint_springs(now, there.bike.mount(now.mount))[0]
             == MOUNT_SPRINGS["engine boss"].normal_n_per_mm

@@ -15,10 +15,10 @@ from rugged_shield.core.fitup import (
     Joint,
     Layer,
     PresetRequest,
-    behind_plate_mm,
+    above_plate_mm,
+    below_plate_mm,
     clamped,
     female_of,
-    in_front_mm,
     joint_from_preset,
     joint_stack,
     section_drawing,
@@ -161,8 +161,8 @@ def test_a_sleeve_counts_once_and_the_plate_not(choosing: Job) -> None:
     kinds = [layer.kind for layer in clamped(joint)]
     assert kinds == ["washer", "sleeve", "spacer"]
     assert stack_input(joint, choosing.mount_of(joint)).sleeve is not None
-    assert behind_plate_mm(joint) == 12
-    assert in_front_mm(joint) == 2.0
+    assert above_plate_mm(joint) == 12
+    assert below_plate_mm(joint) == 2.0
 
 
 def test_a_layer_left_out_is_out_of_the_grip(choosing: Job) -> None:
@@ -170,7 +170,7 @@ def test_a_layer_left_out_is_out_of_the_grip(choosing: Job) -> None:
     layers = tuple(replace(k, left_out=k.kind == "washer") for k in joint.layers)
     less = replace(joint, layers=layers)
     assert sum(k.thickness_mm for k in clamped(less)) == pytest.approx(17.0)
-    assert in_front_mm(less) == 0
+    assert below_plate_mm(less) == 0
 
 
 def test_plate_layers_follow_the_plate(choosing: Job) -> None:

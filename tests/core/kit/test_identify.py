@@ -17,7 +17,7 @@ from rugged_shield.core.kit import (
     expected_mm,
     identify,
 )
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.threads import ISO_THREADS, THREADS, allowance_mm
 
 TD_6G = {0.7: 0.140, 0.8: 0.150, 1.0: 0.180, 1.25: 0.212, 1.5: 0.236, 1.75: 0.265}
@@ -44,7 +44,7 @@ def test_the_band_of_a_diameter_is_that_of_the_standard(thread: str) -> None:
 @given(
     thread=st.sampled_from(sorted(THREADS)),
     length=st.sampled_from((16.0, 30.0, 75.0)),
-    head=st.sampled_from(sorted(HEADS)),
+    head=st.sampled_from(sorted(SCREW_HEADS)),
     at=st.floats(-1, 1),
 )
 def test_a_screw_agrees_with_its_own_line(thread: str, length: float, head: str, at: float) -> None:

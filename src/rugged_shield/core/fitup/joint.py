@@ -11,6 +11,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.engagement import MAX_BEYOND, Engagement, Nut
 from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
+from rugged_shield.core.fitup.stud import PLAIN_STUD, Stud
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
@@ -19,7 +20,7 @@ from rugged_shield.core.survey import Mount, Spring, check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import HEADS, STUD
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, LOOSE_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
@@ -124,6 +125,8 @@ class Joint(Ranged):
     ``beyond``: nuts on its end past the first thread, each with a treatment of its own.
     ``passes``: something hot that the screw passes beside, ``passes_gap_mm`` the room between as
     measured. ``floats``: the plate is located here, not clamped, and must keep its play.
+    A ``head`` that is a stud stands in the bike instead: its layers run from the bike on,
+    ``length_mm`` is what stands out, ``nut`` closes it and ``stud`` says how it is held.
     """
 
     key: str
@@ -167,6 +170,7 @@ class Joint(Ranged):
     passes_gap_mm: Annotated[float | None, Range(0.0, 200.0, "mm")] = None
     floats: bool = False
     seen: SeenHole = NOT_SEEN
+    stud: Stud = PLAIN_STUD
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -179,6 +183,13 @@ class Joint(Ranged):
             choose("female_material", self.female_material, THREAD_MATERIALS, "thread material")
         if not any(not layer.left_out for layer in self.layers):
             raise InputError("layers", "", "one layer or more", "nothing is clamped")
+        if self.is_stud and not self.nut:
+            raise InputError(
+                "head",
+                self.head,
+                "a head that is turned; or choose its nut first",
+                "a stud in the bike is closed by a nut of a standard",
+            )
         keys = [far.key for far in self.beyond]
         if len(set(keys)) != len(keys) or len(keys) > MAX_BEYOND:
             raise InputError("beyond", len(keys), f"each key once, at most {MAX_BEYOND}")
@@ -196,6 +207,25 @@ class Joint(Ranged):
     def present(self) -> tuple[Layer, ...]:
         """Layers that are not left out, from the head on."""
         return tuple(layer for layer in self.layers if not layer.left_out)
+
+    def from_below(self) -> tuple[Layer, ...]:
+        """Layers that are not left out, from the lowest under the plate up to the bike."""
+        return self.present()[::-1] if self.ends_below else self.present()
+
+    @property
+    def is_stud(self) -> bool:
+        """Whether it stands in the bike, so that only its nut is turned."""
+        return self.head == STUD
+
+    @property
+    def turns_nut(self) -> bool:
+        """Whether the nut is what the wrench turns."""
+        return bool(self.nut) and (self.turned == "nut" or self.is_stud)
+
+    @property
+    def ends_below(self) -> bool:
+        """Whether its nut and end hang under the plate, not a head."""
+        return self.end_below or self.is_stud
 
     @property
     def clamps_plate(self) -> bool:
@@ -234,7 +264,16 @@ def as_built(joint: Joint) -> str:
         f"; then {x.nut} over {x.between_mm:g}{' and a washer' if x.washer else ''}, {x.treatment}"
         for x in joint.beyond
     )
-    return f"{screw}; {', '.join(layers)}; {female}, the {joint.turned} turned{far}"
+    if joint.is_stud:
+        held, seat = (
+            joint.stud,
+            "as deep as it is"
+            if joint.stud.seated_mm is None
+            else (f"{joint.stud.seated_mm:g} deep"),
+        )
+        screw = f"{screw}; {held.seat} {seat}, {held.treatment}"
+    turned = "nut" if joint.turns_nut else joint.turned
+    return f"{screw}; {', '.join(layers)}; {female}, the {turned} turned{far}"
 
 
 def clearance_hole_mm(thread: str) -> float:
@@ -261,23 +300,31 @@ def clamped(joint: Joint) -> tuple[Layer, ...]:
     return layers
 
 
-def behind_plate_mm(joint: Joint) -> float:
-    """Layers between the plate and the thread: what holds the plate off the bike, mm."""
-    layers = joint.present()
+def above_plate_mm(joint: Joint) -> float:
+    """Layers between the plate and the bike: what holds the plate off it, mm."""
+    layers = joint.from_below()
     places = [i for i, layer in enumerate(layers) if layer.clamps_plate]
     if not places:
         return 0.0
     return sum(layer.thickness_mm for layer in layers[max(places) + 1 :])
 
 
-def in_front_mm(joint: Joint) -> float:
-    """Washers between head and plate, mm."""
+def below_plate_mm(joint: Joint) -> float:
+    """Washers under the plate, between it and the head or nut, mm."""
     total = 0.0
-    for layer in joint.present():
+    for layer in joint.from_below():
         if layer.clamps_plate:
             return total
         total += layer.thickness_mm
     return 0.0
+
+
+def place_above_plate(joint: Joint) -> int:
+    """Where among its layers one comes to lie between the plate and the bike."""
+    places = [i for i, layer in enumerate(joint.layers) if layer.clamps_plate]
+    if joint.ends_below:
+        return min(places, default=len(joint.layers))
+    return max(places, default=-1) + 1
 
 
 def female_of(joint: Joint, mount: Mount | None) -> tuple[Female, str]:
@@ -334,7 +381,8 @@ def stack_input(joint: Joint, mount: Mount | None) -> StackInput:
         thread=joint.thread,
         head=joint.head,
         length_includes_head=joint.is_countersunk,
-        thread_length_b_mm=head.thread_length_b_mm or None,
+        thread_length_b_mm=(joint.stud.thread_mm if joint.is_stud else head.thread_length_b_mm)
+        or None,
         fully_threaded_up_to_length_mm=head.fully_threaded_up_to_mm or None,
         layers=tuple(
             StackLayer(layer.name, layer.thickness_mm, layer.tol_mm) for layer in clamped(joint)
@@ -351,7 +399,12 @@ def stack_input(joint: Joint, mount: Mount | None) -> StackInput:
 
 
 def screw_mass_kg(joint: Joint, length_mm: float) -> float:
-    """Mass of screw and nut: shank at its stress diameter, head and nut as solid discs."""
+    """Mass of a screw: shank at its stress diameter, its head as a solid disc; mm in.
+
+    A stud is the bike's own and was weighed with it.
+    """
+    if joint.is_stud:
+        return 0.0
     geo = threads.geometry_of(joint.thread)
     head = threads.head_of(joint.head, joint.thread)
     shank = length_mm - (head.height_mm if joint.is_countersunk else 0.0)

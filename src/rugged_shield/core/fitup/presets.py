@@ -18,6 +18,7 @@ PRESETS: dict[str, str] = {
     "tapped boss": "Screw into a blind thread in a cast boss",
     "clip nut": "Screw into a clip nut on a thin panel",
     "sleeve in plastic": "Plastic plate with a steel sleeve, screw into a tapped boss",
+    "stud in the bike": "Plate over a stud that stands in the bike, closed by a nut from below",
     "spacer behind a foot peg": "Longer foot-peg bolt with a spacer and the plate's bracket",
 }
 
@@ -199,6 +200,14 @@ def _sleeved(asked: PresetRequest) -> _Start:
     return _Start("ISO 4762", (standard_washer(asked.thread, large=True), sleeve, plate), _boss(d))
 
 
+def _on_stud(asked: PresetRequest, plate: Layer) -> _Start:
+    nut: Nut = "ASME B18.2.2" if threads.is_inch(asked.thread) else "ISO 4032"
+    # under the plate lies the road: nothing bounds how far the stud may stand out
+    female = nut_female(nut, asked.thread, None)
+    layers = (plate, standard_washer(asked.thread))
+    return _Start("stud", layers, female, "S235 steel", "bike", nut)
+
+
 def _foot_peg(asked: PresetRequest, hole: float) -> _Start:
     d = threads.row_of(asked.thread).d_mm
     bracket = Layer(
@@ -262,6 +271,8 @@ def _start(asked: PresetRequest) -> _Start:
         return _through_nut(asked, plate, hole)
     if asked.preset == "clip nut":
         return _clip_nut(asked, plate, hole)
+    if asked.preset == "stud in the bike":
+        return _on_stud(asked, plate)
     if asked.preset == "sleeve in plastic":
         return _sleeved(asked)
     if asked.preset == "spacer behind a foot peg":
@@ -279,7 +290,9 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         name=asked.preset,
         mount="",
         thread=asked.thread,
-        head=_INCH_HEADS[start.head] if threads.is_inch(asked.thread) else start.head,
+        head=_INCH_HEADS.get(start.head, start.head)
+        if threads.is_inch(asked.thread)
+        else start.head,
         grade=NOT_READ,
         layers=start.layers,
         stage=asked.stage,
@@ -306,13 +319,15 @@ def nut_by_name(name: str, thread: str) -> Nut:
 def with_nut(joint: Joint, nut: Nut) -> Joint:
     """The joint with a nut of a standard behind, or without one.
 
-    A nut brings its own thread, and free space behind it that is to be measured. Without one a
+    A nut brings its own thread, and free space behind it that is to be measured; under a stud is
+    the road, which bounds nothing. Without one a
     joint on a mount threads into that; one at a place of its own keeps a part to be entered.
     Raises InputError where the standard has no nut of that thread.
     """
     if nut:
-        female = nut_female(nut, joint.thread, _NUT_FREE_MM)
-        return replace(joint, nut=nut, female=female, thread_owner="kit")
+        female = nut_female(nut, joint.thread, None if joint.is_stud else _NUT_FREE_MM)
+        owner = joint.thread_owner if joint.is_stud else "kit"
+        return replace(joint, nut=nut, female=female, thread_owner=owner)
     if joint.mount:
         return replace(
             joint, nut="", female=None, female_material="", thread_owner="bike", turned="head"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rugged_shield.core.fitup.joint import Joint, Layer, clamped
+from rugged_shield.core.fitup.seat import Seat
 from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path, dimension
@@ -15,6 +16,8 @@ from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 _DRILL_PITCHES = 3.0
+_WELDED_D = 0.8
+"""How much of the bike is drawn behind a stud that no thread holds, in diameters."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -204,6 +207,31 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
     return dims + below
 
 
+def _seat_paths(frame: _Frame, seat: Seat) -> list[Path]:
+    """The bike's body that a stud stands in, left of the face its stack lies on."""
+    steel = not seat.material or THREAD_MATERIALS[seat.material].metal == "steel"
+    fill: Fill = "steel" if steel else "cast"
+    bore, female = frame.bore / 2, seat.female
+    if female is None:  # welded or pressed in, or its mount is not chosen: no thread is shown
+        deep = -_WELDED_D * frame.d
+        return _both(((deep, 0.0), (0.0, 0.0), (0.0, frame.wall), (deep, frame.wall)), fill, "seat")
+    if female.is_through:
+        deep = -(female.overall_height_mm or female.thread_end_mm)
+        body = ((deep, bore), (0.0, bore), (0.0, frame.wall), (deep, frame.wall))
+        return _both(body, fill, "seat")
+    end = -(female.overall_height_mm or female.thread_end_mm + _DRILL_PITCHES * frame.pitch)
+    upper = ((end, bore), (0.0, bore), (0.0, frame.wall), (end - bore - 5, frame.wall))
+    return [
+        Path(
+            (*upper, *reversed(_mirror(upper)), (end - 0.6 * bore, 0.0)),
+            True,
+            "section",
+            fill,
+            "seat",
+        )
+    ]
+
+
 def section_drawing(
     joint: Joint,
     female: Female,
@@ -212,11 +240,12 @@ def section_drawing(
     stack: StackResult,
     air_mm: float = 0.0,
     far: tuple[FarSection, ...] = (),
+    seat: Seat | None = None,
 ) -> Drawing:
     """The section of a joint with a screw of this length; every coordinate true mm.
 
     ``air_mm`` is left between its stack and its mount before the screw pulls them together;
-    ``far``: nuts beyond its first thread.
+    ``far``: nuts beyond its first thread; ``seat``: what holds a stud, left of the face.
     """
     geo = threads.geometry_of(joint.thread)
     sink = (
@@ -241,15 +270,28 @@ def section_drawing(
         air=air_mm,
     )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
-    shape = ScrewShape(joint.thread, joint.head, length_mm, sink)
+    shape = ScrewShape(
+        joint.thread,
+        joint.head,
+        length_mm,
+        sink,
+        joint.stud.seated_mm or 0.0 if seat is not None and seat.female is not None else 0.0,
+        joint.stud.thread_mm if joint.is_stud else None,
+    )
     far_paths, far_dims = _far_paths(frame, far)
     paths = _layer_paths(frame) + _female_paths(frame) + far_paths
+    if seat is not None:
+        paths += _seat_paths(frame, seat)
     paths += screw_paths(shape) + head_paths(shape)
-    left = -threads.head_of(joint.head, joint.thread).height_mm - 8
+    left = min((x for path in paths for x, _ in path.points), default=0.0) - 8
     reach = [frame.tip] + [x for path in paths for x, _ in path.points]
     right = max(reach) + 10
     paths.append(Path(((left + 3, 0.0), (right - 3, 0.0)), weight="centre"))
     dims = _dimensions(frame, evaluation) + far_dims
+    if shape.seated_mm:
+        seated = ((-shape.seated_mm, -wall), (0.0, -wall))
+        shallow = seat is not None and any(f.code == "stud sits too shallow" for f in seat.findings)
+        dims.append(dimension(*seated, -7, "seated", shape.seated_mm, "blocked" if shallow else ""))
     bottom = wall + max(d.offset for d in dims) + 14
     return Drawing(
         title=f"Section of joint {joint.number}: {joint.name}",

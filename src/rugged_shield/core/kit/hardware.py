@@ -13,7 +13,7 @@ from rugged_shield.core.result import Finding, Verdict, finding, worst
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.threads import THREADS
 
 Came = Literal["loose", "assembled, do not take apart", "locker already on"]
@@ -53,7 +53,7 @@ class KitLine(Ranged):
         if self.thread:
             choose("thread", self.thread, THREADS, "thread")
         if self.head:
-            choose("head", self.head, HEADS, "screw head")
+            choose("head", self.head, SCREW_HEADS, "screw head")
         if self.grade:
             choose("grade", self.grade, GRADES, "property class")
         if self.treatment:

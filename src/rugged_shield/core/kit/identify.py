@@ -13,7 +13,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.threads import length_tolerance, nominal_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.tables.heads import HEADS, THEORETICAL_MM
+from rugged_shield.core.tables.heads import HEADS, SCREW_HEADS, THEORETICAL_MM
 from rugged_shield.core.tables.threads import THREADS, allowance_mm
 
 Attribute = Literal["length_mm", "pitch_mm", "head_form", "head_diameter_mm"]
@@ -79,10 +79,10 @@ class Listed(Ranged):
         super().__post_init__()
         choose("thread", self.thread, THREADS, "thread")
         if self.head:
-            choose("head", self.head, HEADS, "screw head")
+            choose("head", self.head, SCREW_HEADS, "screw head")
 
 
-FORMS: tuple[str, ...] = tuple(sorted({family.form for family in HEADS.values()}))
+FORMS: tuple[str, ...] = tuple(sorted({HEADS[name].form for name in SCREW_HEADS}))
 
 
 @dataclass(frozen=True, kw_only=True)

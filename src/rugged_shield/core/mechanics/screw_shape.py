@@ -13,12 +13,18 @@ from rugged_shield.core.tables.heads import HEADS
 
 @dataclass(frozen=True)
 class ScrewShape:
-    """A screw to draw: thread, head, nominal length; ``sink_mm``: how deep its head sits."""
+    """A screw to draw: thread, head, nominal length; ``sink_mm``: how deep its head sits.
+
+    A stud has ``seated_mm`` left of the face as well; ``thread_mm``: thread from its free end on,
+    None: as its head's standard has it.
+    """
 
     thread: str
     head: str
     length_mm: float
     sink_mm: float = 0.0
+    seated_mm: float = 0.0
+    thread_mm: float | None = None
 
     @property
     def radius_mm(self) -> float:
@@ -90,12 +96,17 @@ def _button(k: float, r: float, shape: ScrewShape) -> list[Path]:
     return _dome(k, r, 0.0)
 
 
+def _no_head(k: float, r: float, shape: ScrewShape) -> list[Path]:
+    return []
+
+
 _HEAD_OF: dict[str, Callable[[float, float, ScrewShape], list[Path]]] = {
     "countersunk": _countersunk,
     "hexagon": _hexagon,
     "flanged hexagon": _flanged_hexagon,
     "cylinder": _cylinder,
     "flanged button": _flanged_button,
+    "stud": _no_head,
 }
 
 
@@ -110,23 +121,23 @@ def screw_paths(shape: ScrewShape) -> list[Path]:
     """Shank, thread lines, point."""
     geo = threads.geometry_of(shape.thread)
     r, tip, pitch = shape.radius_mm, shape.tip_mm, geo.pitch_mm
-    chamfer = 0.6 * pitch
-    outline: tuple[Vec2, ...] = (
-        (0, r),
-        (tip - chamfer, r),
-        (tip, r - chamfer),
-        (tip, -r + chamfer),
-        (tip - chamfer, -r),
-        (0, -r),
-    )
+    chamfer, foot = 0.6 * pitch, -shape.seated_mm
+    upper: tuple[Vec2, ...] = ((foot, r), (tip - chamfer, r), (tip, r - chamfer))
+    if shape.seated_mm:
+        upper = ((foot, r - chamfer), (foot + chamfer, r), *upper[1:])
+    outline = (*upper, *((x, -y) for x, y in reversed(upper)))
     head = threads.head_of(shape.head, shape.thread)
     start = shape.sink_mm + (head.height_mm if shape.is_countersunk else 0.0)
     thread_b = head.thread_length_b_mm
-    if thread_b and shape.length_mm > head.fully_threaded_up_to_mm:
+    if shape.thread_mm is not None:
+        start = max(start, tip - shape.thread_mm)
+    elif thread_b and shape.length_mm > head.fully_threaded_up_to_mm:
         start = max(start, tip - thread_b)
     paths = [Path(outline, True, "section", "screw", "screw")]
     root = geo.d3_mm / 2
     paths += [Path(((start, y), (tip - 0.3 * pitch, y))) for y in (root, -root)]
     paths.append(Path(((start, r), (start, -r))))
+    if shape.seated_mm:
+        paths += [Path(((foot + 0.3 * pitch, y), (0.0, y))) for y in (root, -root)]
     paths.append(Path(((tip - pitch, r), (tip - pitch, -r)), weight="hidden"))
     return paths

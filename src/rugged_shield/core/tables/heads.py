@@ -306,6 +306,28 @@ HEADS: dict[str, HeadFamily] = {
             "M12": HeadRow(6.95, 30.65, 27.6, "", 30),
         },
     ),
+    "stud": HeadFamily(
+        name="stud that stands in the bike",
+        form="stud",
+        drive="",
+        loadability=1.0,
+        source=Source("its nut bears as ISO 4017 and ASME B18.2.1 print for a hexagon", "medium"),
+        notes=(
+            "a stud has no head: its nut turns, and bears as a hexagon of its size does",
+            "what stands out of the bike is measured; its tolerance is taken as a screw's",
+        ),
+        rows={
+            "M4": HeadRow(0.0, 4.0, 5.88, ""),
+            "M5": HeadRow(0.0, 5.0, 6.88, ""),
+            "M6": HeadRow(0.0, 6.0, 8.88, ""),
+            "M8": HeadRow(0.0, 8.0, 11.63, ""),
+            "M10": HeadRow(0.0, 10.0, 14.63, ""),
+            "M12": HeadRow(0.0, 12.0, 16.63, ""),
+            "1/4": HeadRow(0.0, 6.35, 10.55, ""),
+            "5/16": HeadRow(0.0, 7.94, 12.07, ""),
+            "3/8": HeadRow(0.0, 9.53, 13.58, ""),
+        },
+    ),
     "DIN 186": HeadFamily(
         name="T-head, square neck",
         form="hexagon",
@@ -324,6 +346,12 @@ HEADS: dict[str, HeadFamily] = {
         },
     ),
 }
+
+STUD = "stud"
+"""What stands for a head where a stud is in the bike."""
+
+SCREW_HEADS = tuple(name for name in HEADS if name != STUD)
+"""Heads that a screw of a kit can have: a stud is part of the bike."""
 
 OTHER_HEADS = ("DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
 """Heads that a stack may name though no drawing data is held for them."""

@@ -25,7 +25,7 @@ from rugged_shield.core.tighten.events import (
     StepReopened,
     TakenBack,
 )
-from rugged_shield.core.tighten.faces import drive_tool, weakest_face
+from rugged_shield.core.tighten.faces import drive_tool, nut_tool, weakest_face
 from rugged_shield.core.tighten.limits import (
     LimitInput,
     LimitResult,
@@ -120,6 +120,7 @@ __all__ = [
     "lubricant_change",
     "make_plan",
     "minutes_taken",
+    "nut_tool",
     "open_on_bike",
     "preload_loss",
     "schools_of",

@@ -29,7 +29,9 @@ def drives(joint: Joint) -> tuple[str, ...]:
 
 
 def drive_tool(joint: Joint) -> str:
-    """The tool for the head, in the standard's words."""
+    """The tool for the head, in the standard's words; nothing holds a stud but its seat."""
+    if joint.is_stud:
+        return ""
     return " or ".join(drives(joint)) or "no tool: the neck holds it"
 
 
@@ -45,7 +47,7 @@ def nut_tool(joint: Joint) -> str:
 def rotating_face(joint: Joint) -> tuple[float, float]:
     """Bearing diameter that turns and the hole under it, mm."""
     layers = clamped(joint)
-    if joint.turned == "nut" and joint.nut:
+    if joint.turns_nut:
         hexagon = "ASME B18.2.1" if threads.is_inch(joint.thread) else "ISO 4017"
         return threads.head_of(hexagon, joint.thread).bearing_diameter_mm, layers[-1].hole_mm
     bearing = threads.head_of(joint.head, joint.thread).bearing_diameter_mm
@@ -66,7 +68,8 @@ def weakest_face(joint: Joint) -> tuple[float, float, float, str] | None:
     The load spreads in a 30° cone from the head (VDI 2230-1, 5.1), never wider
     than the narrower of the two parts. A sleeve carries it past its plate.
     """
-    layers = clamped(joint)
+    # of a stud the load comes from the nut, at the other end of its stack
+    layers = clamped(joint)[::-1] if joint.is_stud else clamped(joint)
     head = threads.head_of(joint.head, joint.thread)
     d = threads.row_of(joint.thread).d_mm
     spread, faces = head.bearing_diameter_mm, []

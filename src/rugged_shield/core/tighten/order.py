@@ -87,6 +87,7 @@ class PlanJoint:
     screw_mm: float = 0.0
     far: tuple[PlanNut, ...] = ()
     is_lockered: bool = False
+    on_stud: bool = False
 
 
 def _apart_mm(a: PlanJoint, b: PlanJoint) -> float:

@@ -183,6 +183,8 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
             "Old residue out of both threads, dry; shake the bottle, a drop on the screw. "
             f"{text} Too much: wipe it off."
         )
+    if kind == "start" and joint.on_stud:
+        text = f"Its nut on the stud. {text}"
     if joint.stage == "isolators" and kind in ("half", "full"):
         text = (
             "By hand, the stud held: stop when the rubber begins to twist. A twisted or pinched "

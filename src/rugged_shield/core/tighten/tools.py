@@ -82,7 +82,7 @@ def _needs_mm(tool: str, deep_mm: float) -> float | None:
 
 def turned_side(joint: Joint) -> ToolUse:
     """What turns: every drive of the head (or the nut), and which of them its room lets in."""
-    if joint.turned == "nut" and joint.nut:
+    if joint.turns_nut:
         own = (nut_tool(joint),)
         return ToolUse(side="turned", tools=own, fits=own, words="", known=True)
     tools = drives(joint)
@@ -110,6 +110,8 @@ def held_side(joint: Joint) -> ToolUse | None:
     """What holds the other side; None where the bike's own thread does."""
     if not joint.nut:
         return None
-    tools = (nut_tool(joint),) if joint.turned == "head" else drives(joint)
+    if joint.is_stud:
+        return ToolUse(side="held", tools=(), fits=(), words="its seat holds the stud", known=True)
+    tools = drives(joint) if joint.turns_nut else (nut_tool(joint),)
     words = "" if tools else "the neck holds it"
     return ToolUse(side="held", tools=tools, fits=tools, words=words, known=True)

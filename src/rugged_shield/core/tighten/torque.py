@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent, show
-from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of
+from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of, seat_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.quantity import Range, Ranged
@@ -104,10 +104,13 @@ def _limit_input(
     _, material = female_of(joint, mount)
     grade = threads.grade_of(joint.grade)
     bearing, hole = rotating_face(joint)
-    cone = math.sin(math.radians(45)) if joint.is_countersunk and joint.turned == "head" else 1.0
+    cone = math.sin(math.radians(45)) if joint.is_countersunk and not joint.turns_nut else 1.0
     held = stack.evaluations[0].engagement_effective_worst_mm if stack.evaluations else 0.0
     face = weakest_face(joint)
-    strips = not joint.nut and held > 0
+    seat = seat_of(joint, mount)
+    if seat is not None:  # what can strip is the thread that the stud itself sits in
+        held, material = seat.held_mm or 0.0, seat.material
+    strips = held > 0 and (seat is not None or not joint.nut)
     return LimitInput(
         thread=joint.thread,
         bolt_rp02_mpa=grade.rp02_mpa,
@@ -337,7 +340,8 @@ def torque_card(
     total torques; a prevailing nut's run-down is taken off for the preload.
     """
     worked = _work_out(joint, mount, stack, wrench.scale_max_nm)
-    card = _card(worked, wrench)
+    card, seat = _card(worked, wrench), seat_of(joint, mount)
+    seated = seat.findings if seat is not None else ()
     limits, sources = worked.limits, worked.sources
     condition, notes = worked.condition, HEADS[joint.head].notes
     return Outcome(
@@ -347,7 +351,7 @@ def torque_card(
             *(Input(s.label, s.printed_nm, "N·m") for s in sources if s.printed_nm is not None),
             Input("Friction band", f"{condition.mu_min:g}–{condition.mu_max:g}"),
         ),
-        findings=(*_findings(worked), *_wrench_findings(card.setting_nm, wrench)),
+        findings=(*seated, *_findings(worked), *_wrench_findings(card.setting_nm, wrench)),
         reasons=(card.decision, *limits.reasons, card.treatment_note),
         assumptions=(
             *limits.assumptions,
@@ -366,7 +370,7 @@ def _card(worked: _Worked, wrench: WrenchTool) -> TorqueCard:
     joint, limit, target = worked.joint, worked.limits.result, worked.target_nm
     bolt_nm = limit.torque_limits_nm["bolt"]
     kept = APP_UTILISATION * target / worked.factor / bolt_nm
-    turns_nut = joint.turned == "nut"
+    turns_nut = joint.turns_nut
     governing = worked.named(limit.governing)
     return TorqueCard(
         joint=joint.key,
@@ -441,6 +445,8 @@ def _setting_note(wrench: WrenchTool) -> str:
 
 
 def _turned(joint: Joint) -> str:
-    if joint.turned == "nut":
+    if joint.is_stud:
+        return "turn the nut; the stud must not turn with it"
+    if joint.turns_nut:
         return "turn the nut, hold the head"
     return "turn the head, hold the nut" if joint.nut else "turn the head"

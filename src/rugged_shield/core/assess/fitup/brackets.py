@@ -26,7 +26,7 @@ class Bracket:
 
 def _middle_mm(at: MountedJoint, layer: Layer) -> float:
     """Height of a layer's middle above the plate's outer face, mm; below zero under the plate."""
-    stack = at.joint.present()
+    stack = at.joint.from_below()
     own = next(i for i, other in enumerate(stack) if other.key == layer.key)
     plate = next((i for i, other in enumerate(stack) if other.clamps_plate), own)
     if own < plate:

@@ -16,6 +16,7 @@ from rugged_shield.core.fitup import (
     far_joints,
     female_of,
     joint_stack,
+    seat_of,
     section_drawing,
     stack_input,
 )
@@ -185,6 +186,21 @@ def _passage(joint: Joint) -> tuple[Finding, ...]:
     return (finding(code, text),)
 
 
+def _stud(joint: Joint, mount: Mount | None) -> tuple[Finding, ...]:
+    """A stud's own: how far it stands out must be measured, and its seat must hold."""
+    seat = seat_of(joint, mount)
+    if seat is None:
+        return ()
+    found = seat.findings
+    if joint.length_mm is None:
+        text = (
+            "How far the stud stands out of the bike is not entered: measure from the face that "
+            "the stack lies on to its end."
+        )
+        found = (finding("stud not measured", text), *found)
+    return found
+
+
 def _play(joint: Joint, result: StackResult) -> tuple[Finding, ...]:
     """A plate that is located and not clamped must keep its play under the head."""
     least = result.sleeve_float_worst_min_mm
@@ -289,7 +305,11 @@ def _own_findings(
         found.append(
             finding(
                 "wrong screw in hand",
-                f"{entered(used, 'mm')} is in hand; this stack asks for {entered(chosen, 'mm')}.",
+                f"The stud stands out {entered(used, 'mm')}; this stack asks for one that stands "
+                f"out {entered(chosen, 'mm')}: change what lies on it, or the stud."
+                if joint.is_stud
+                else f"{entered(used, 'mm')} is in hand; this stack asks for "
+                f"{entered(chosen, 'mm')}.",
             )
         )
     found += _locked_twice(joint.nut, joint.treatment)
@@ -319,6 +339,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     evaluation = next(e for e in judged.result.evaluations if e.length_mm == used)
     issues = bool(evaluation.issues) or any(f.evaluation.issues for f in far)
     findings = _own_findings(joint, judged, used, issues)
+    findings += _stud(joint, mount)
     findings += tuple(f for nut in far for f in nut.findings)
     if joint.beyond and not far:
         findings = (*findings, _nothing_beyond(given.female.is_through))
@@ -354,7 +375,7 @@ def section_of(assessed: JointAssessment, mount: Mount | None) -> Drawing:
         assessed.length_mm,
         assessed.stack.result,
         assessed.air_mm,
-        tuple(
+        far=tuple(
             FarSection(
                 name=nut.engagement.name,
                 joint=nut.own,
@@ -363,13 +384,14 @@ def section_of(assessed: JointAssessment, mount: Mount | None) -> Drawing:
             )
             for nut in assessed.far
         ),
+        seat=seat_of(assessed.joint, mount),
     )
 
 
 def stack_words(assessed: JointAssessment) -> tuple[str, ...]:
     """What lies between the head and the thread, in order, each with its thickness."""
     joint = assessed.joint
-    head = f"head, {joint.head}"
+    head = "stud in the bike" if joint.is_stud else f"head, {joint.head}"
     layers = tuple(f"{layer.name} {amount(layer.thickness_mm, 'mm')}" for layer in joint.layers)
     far: list[str] = []
     for nut in assessed.far:

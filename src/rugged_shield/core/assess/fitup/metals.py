@@ -24,16 +24,21 @@ def _surface_of(layer: Layer) -> Metal:
 def metal_pairs(joint: Joint, mount: Mount | None) -> list[MetalPair]:
     """Screw to thread, screw to sheet, and the layers as they lie on each other."""
     screw = "stainless" if GRADES[joint.grade].stainless else "zinc"
-    greased = joint.treatment if CONDITIONS[joint.treatment].is_lubricant else ""
-    material = joint.female_material or (mount.material if mount else "")
+    own = joint.stud.treatment if joint.is_stud else joint.treatment
+    greased = own if CONDITIONS[own].is_lubricant else ""
+    material = "" if joint.is_stud else joint.female_material
+    material = material or (mount.material if mount else "")
     thread = THREAD_MATERIALS[material].metal if material else ""
     where = f"joint {joint.number}"
     found = []
-    if thread and not joint.nut:
+    if thread and (joint.is_stud or not joint.nut):
         found.append(MetalPair(f"{where}, thread", screw, thread, screw, greased))
-    layers = [(layer.kind, _surface_of(layer)) for layer in joint.present()]
+    # from what turns on: the head, or the nut of a stud
+    stack = joint.from_below() if joint.is_stud else joint.present()
+    layers = [(layer.kind, _surface_of(layer)) for layer in stack]
     if layers and layers[0][1]:
-        found.append(MetalPair(f"{where}, under the head", screw, layers[0][1], screw))
+        under = "under the nut" if joint.is_stud else "under the head"
+        found.append(MetalPair(f"{where}, {under}", screw, layers[0][1], screw))
     for (_, above), (_, below) in itertools.pairwise(layers):
         if above and below:
             found.append(MetalPair(f"{where}, layers", above, below))

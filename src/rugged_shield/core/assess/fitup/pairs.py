@@ -67,6 +67,10 @@ def _stack_words(mine: Joint, theirs: Joint) -> list[str]:
     return out + [f"{words} on the other side, not here" for words in left]
 
 
+def _turned(joint: Joint) -> str:
+    return "nut" if joint.turns_nut else "head"
+
+
 def _differences(mine: JointAssessment, theirs: JointAssessment) -> list[str]:
     a, b = mine.joint, theirs.joint
     out = []
@@ -79,7 +83,7 @@ def _differences(mine: JointAssessment, theirs: JointAssessment) -> list[str]:
         ("class", a.grade, b.grade),
         ("nut", a.nut or "none", b.nut or "none"),
         ("treatment", a.treatment, b.treatment),
-        ("turned side", a.turned, b.turned),
+        ("turned side", _turned(a), _turned(b)),
         ("way it faces", a.orientation or "not said", b.orientation or "not said"),
     ):
         if one != other:

@@ -12,9 +12,9 @@ from rugged_shield.core.fitup import (
     Contact,
     Joint,
     Rest,
-    behind_plate_mm,
+    above_plate_mm,
+    below_plate_mm,
     female_of,
-    in_front_mm,
     rest,
     screw_mass_kg,
 )
@@ -76,8 +76,9 @@ def _contacts(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[Contact, 
         place = sheet_normal_point(drawn, at.x_mm, at.y_mm) if joint.holds_plate else None
         if place is None:
             continue
-        above = in_front_mm(joint) if joint.end_below else behind_plate_mm(joint)
-        face = None if joint.end_below or joint.female is not None else at.mount
+        above = above_plate_mm(joint)
+        on_mount = joint.is_stud or not (joint.end_below or joint.female is not None)
+        face = at.mount if on_mount else None
         if face is None and joint.drawn_stack_mm is None:
             continue
         asked = above if joint.drawn_stack_mm is None else joint.drawn_stack_mm
@@ -173,15 +174,13 @@ def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[F
 
 def _below_mm(joint: Joint, mount: Mount | None) -> tuple[float, str]:
     """How far a screw hangs below the sheet, mm, and which end of it."""
-    if joint.end_below:
+    if joint.ends_below:
         judged = assess_joint(joint, mount).evaluation
         height = female_of(joint, mount)[0].overall_height_mm or 0.0
-        return behind_plate_mm(joint) + height + max(
-            judged.protrusion_nominal_mm or 0.0, 0.0
-        ), "end"
+        return below_plate_mm(joint) + height + max(judged.protrusion_nominal_mm or 0.0, 0.0), "end"
     if joint.is_countersunk:
         return 0.0, "head"
-    return in_front_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm, "head"
+    return below_plate_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm, "head"
 
 
 @dataclass(frozen=True)

@@ -95,6 +95,8 @@ def carry_of(job: Job) -> Carry:
     by_head: dict[str, list[SpareJoint]] = {}
     without = []
     for a in assess_joints(mounted(job.bike, job.in_hand)):
+        if a.joint.is_stud:
+            continue  # it stays in the bike; its nut is among the loose parts
         lengths = _lengths(a)
         if not lengths:
             without.append(a.joint.number)

@@ -56,6 +56,7 @@ def needs_of(assessed: JointAssessment) -> tuple[Need, ...]:
     """What one joint asks for: its screw (the one in hand where it is right), nut and layers."""
     joint = assessed.joint
     asked = _asked_mm(assessed)
+    out: list[Need] = []
     screw = Need(
         joint=joint.number,
         joint_key=joint.key,
@@ -68,7 +69,8 @@ def needs_of(assessed: JointAssessment) -> tuple[Need, ...]:
         grade=joint.grade,
         also_mm=tuple(x for x in assessed.stack.result.acceptable_lengths_mm if x != asked),
     )
-    out = [screw]
+    if not joint.is_stud:  # a stud is the bike's own
+        out.append(screw)
     for layer in joint.present():
         if layer.kind in _LINE_OF_LAYER:
             out.append(_of_layer(assessed, layer))

@@ -30,6 +30,7 @@ from rugged_shield.core.tighten import (
     drive_tool,
     joint_states,
     make_plan,
+    nut_tool,
 )
 
 
@@ -37,6 +38,8 @@ def hardware_words(assessed: JointAssessment) -> str:
     """Screw and what goes with it, as one says it."""
     joint = assessed.joint
     parts = [f"{screw_size(joint.thread, assessed.length_mm)} {joint.head} {joint.grade}"]
+    if joint.is_stud:
+        parts = []
     parts += [
         layer.name
         for layer in joint.present()
@@ -53,6 +56,8 @@ def _caution(joint_assessed: JointAssessment) -> str:
         return "No locker on a nylon-insert nut: it eats the insert."
     if CONDITIONS[joint.treatment].is_locker:
         return "Locker on this thread: let it cure before riding."
+    if joint.is_stud:
+        return "If the stud turns with its nut, stop: seat it anew before you go on."
     if joint.thread_owner == "bike" and not joint.nut:
         return "The thread is in the bike: a stripped boss costs far more than a screw."
     return ""
@@ -100,7 +105,8 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         x_mm=at.x_mm,
         y_mm=at.y_mm,
         where=_where(joint.name, at.y_mm),
-        tool=drive_tool(joint),
+        tool=nut_tool(joint) if joint.is_stud else drive_tool(joint),
+        on_stud=joint.is_stud,
         hardware=hardware_words(assessed),
         treatment=CONDITIONS[joint.treatment].label,
         torque_nm=card.target_nm,

@@ -8,7 +8,7 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.fitup import Joint, Layer, clamped, female_of, standard_washer
+from rugged_shield.core.fitup import Joint, Layer, clamped, female_of, seat_of, standard_washer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey import Mount
@@ -56,13 +56,15 @@ def _not_known(words: str) -> Figure:
 
 def _loss(joint: Joint, mount: Mount | None, preload_n: float) -> Outcome[PreloadLossResult] | str:
     """What is left of a preload, or in words what of the joint is not known."""
-    layers = [(layer, _pressed(layer)) for layer in clamped(joint)]
+    stack = clamped(joint)[::-1] if joint.is_stud else clamped(joint)
+    layers = [(layer, _pressed(layer)) for layer in stack]
     unknown = [layer.name for layer, pressed in layers if pressed is None]
     if unknown:
         return f"how {', '.join(unknown)} gives"
-    _, material = female_of(joint, mount)
-    metal = THREAD_MATERIALS[material].metal
-    if metal not in E_OF_METAL_MPA and not joint.nut:
+    seat = seat_of(joint, mount)
+    material = (seat.material or "S235 steel") if seat else female_of(joint, mount)[1]
+    metal, tapped = THREAD_MATERIALS[material].metal, seat is not None or not joint.nut
+    if metal not in E_OF_METAL_MPA and tapped:
         return f"how {material} gives"
     head = threads.head_of(joint.head, joint.thread)
     try:
@@ -70,7 +72,7 @@ def _loss(joint: Joint, mount: Mount | None, preload_n: float) -> Outcome[Preloa
             PreloadLossInput(
                 thread=joint.thread,
                 layers=tuple(pressed for _, pressed in layers if pressed is not None),
-                female="nut" if joint.nut else "tapped",
+                female="tapped" if tapped else "nut",
                 female_e_mpa=E_OF_METAL_MPA.get(metal, E_OF_METAL_MPA["steel"]),
                 bearing_diameter_mm=head.bearing_diameter_mm,
                 preload_n=preload_n,
@@ -130,7 +132,7 @@ def _cures(joint: Joint) -> list[tuple[str, Joint]]:
     found = []
     if any(layer.is_plastic for layer in clamped(joint)):
         found.append(("a steel sleeve through the plastic", _with_sleeve(joint)))
-    if joint.is_countersunk:
+    if joint.is_countersunk or joint.is_stud:
         return found
     first = joint.present()[0]
     if first.kind != "washer":

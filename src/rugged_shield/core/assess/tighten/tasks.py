@@ -117,6 +117,13 @@ def _hang_words(candidate: Candidate) -> str:
         f"It weighs {amount(kilograms, 'kg', 1)}: a floor jack with wood, a strap, a knee or a "
         "second person holds it until two screws stand. Screws and tools within reach."
     ]
+    studs = sorted(j.number for j in candidate.joints if j.is_stud and j.clamps_plate)
+    if studs:
+        numbers = ", ".join(map(str, studs))
+        words.append(
+            f"Over the stud{'s' if len(studs) > 1 else ''} of joint {numbers} first: "
+            f"{'they carry' if len(studs) > 1 else 'it carries'} while the rest is lined up."
+        )
     pieces = sorted(plate.pieces, key=lambda p: p.order)
     if pieces:
         names = ", then ".join((plate.name, *(p.name for p in pieces)))

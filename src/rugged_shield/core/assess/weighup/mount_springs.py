@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.assess.fitup import assess_joint
-from rugged_shield.core.fitup import Joint, Layer, female_of
+from rugged_shield.core.fitup import Joint, Layer, female_of, seat_of
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
@@ -88,7 +88,13 @@ def _pull(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
     """What a pull on the screw bears, N: its yield load, or the thread it is in."""
     geometry, grade = threads.geometry_of(joint.thread), threads.grade_of(joint.grade)
     limits = [(geometry.stress_area_mm2 * grade.rp02_mpa, "the screw yields")]
-    if not joint.nut:
+    seat = seat_of(joint, mount)
+    if seat is not None:
+        if seat.held_mm:
+            area = strip.shear_areas(joint.thread).internal * seat.held_mm
+            strips = area * THREAD_MATERIALS[seat.material].shear_strength_mpa
+            limits.append((strips, "the stud pulls out of its thread"))
+    elif not joint.nut:
         _, material = female_of(joint, mount)
         held = assess_joint(joint, mount).evaluation.engagement_effective_worst_mm
         if held > 0:
@@ -98,14 +104,21 @@ def _pull(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
     return _least(limits)
 
 
+def _face_material(joint: Joint, mount: Mount | None) -> str:
+    """What the stack lies on: of a stud the mount, not the nut on its free end."""
+    if joint.is_stud and mount is not None:
+        return mount.material
+    return female_of(joint, mount)[1]
+
+
 def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
     """What the face bears that the stack is pressed on, N: surface pressure of its material."""
-    _, material = female_of(joint, mount)
+    material = _face_material(joint, mount)
     pressure = THREAD_MATERIALS[material].bearing_limit_mpa
     layers = [x for x in joint.present() if x.kind != "strip" and not x.is_soft]
     if pressure is None or not layers:
         return None, ""
-    last = layers[-1]
+    last = layers[0] if joint.is_stud else layers[-1]
     # A plate is far wider than the boss that it lies on.
     boss = BOSS_DIAMETERS * threads.row_of(joint.thread).d_mm
     outer = min(last.outer_mm, boss) if last.kind == "plate" else last.outer_mm
@@ -144,7 +157,7 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
         net = weakest.outer_mm - weakest.hole_mm
         yields = strip_yield_n(sheet.yield_mpa, net, weakest.thickness_mm, weakest.span_mm or 1.0)
     pull, press, shear = _pull(joint, mount), _press(joint, mount), _shear(joint)
-    _, material = female_of(joint, mount)
+    material = _face_material(joint, mount)
     return MountLaw(
         name=name,
         normal=inward,
@@ -158,7 +171,7 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
         press_fails=press[1],
         shear_limit_n=shear[0],
         shear_fails=shear[1],
-        casting=THREAD_MATERIALS[material].cast and not joint.nut,
+        casting=THREAD_MATERIALS[material].cast and (joint.is_stud or not joint.nut),
     )
 
 

@@ -16,6 +16,7 @@ from rugged_shield.core.fitup import (
     Stage,
     clearance_hole_mm,
     joint_from_preset,
+    place_above_plate,
 )
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
@@ -89,6 +90,8 @@ def _on_mount(job: Job, candidate: Candidate, asked: NewJoint, spent: Spent) -> 
         raise InputError("mount", asked.mount, allowed)
     joint = _started(job, candidate, asked, (mount.x_mm, mount.y_mm), spent)
     joint = replace(joint, mount=mount.key, name=f"{asked.preset}, {mount.name}")
+    if joint.is_stud:
+        return replace(joint, x_mm=None, y_mm=None)
     if joint.thread_owner == "bike" and not joint.nut:
         return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
     return joint
@@ -133,7 +136,7 @@ def layer_of(joint: Joint, asked: NewLayer) -> Layer:
 
 
 def place_after(joint: Joint, after: str) -> int:
-    """Index behind the layer named; without a name behind the plate."""
+    """Index behind the layer named; without a name between the plate and the bike."""
     if after == UNDER_HEAD:
         return 0
     if after:
@@ -141,7 +144,7 @@ def place_after(joint: Joint, after: str) -> int:
         if at is None:
             raise InputError("after", after, "a layer of this joint")
         return at + 1
-    return max((i for i, k in enumerate(joint.layers) if k.clamps_plate), default=-1) + 1
+    return place_above_plate(joint)
 
 
 def add_layer(job: Job, plate: str, key: str, asked: NewLayer) -> Change:

@@ -28,6 +28,7 @@ from rugged_shield.core.survey import (
     with_fact,
     with_kind,
 )
+from rugged_shield.core.tables.heads import STUD
 from rugged_shield.core.text import check_text
 
 _UNITS = re.compile(r"_(n_per_mm|mm2|mm|kg|nm|deg|km|c|j)$")
@@ -107,6 +108,7 @@ _SAID = {
     "floats": "located here, not clamped",
     "passes": "passes beside something hot",
     "passes gap": "room to it, cold",
+    "seated": "sits in the bike",
     "since": "on since",
     "held loose": "held loose until the rest is tight",
     "glove": "worked by hand, in a glove",
@@ -118,7 +120,7 @@ _SAID = {
 """Field names that a person says otherwise."""
 
 
-_KINDS = {"SeenHole": "as seen"}
+_KINDS = {"SeenHole": "as seen", "Stud": "stud"}
 """Kinds of things that a person says otherwise than the program."""
 _TYRES = {"front_tyre": "front_wheel_radius_mm", "rear_tyre": "rear_wheel_radius_mm"}
 
@@ -286,6 +288,14 @@ def set_text(
     if not is_dataclass(owner) or is_dataclass(old) or isinstance(old, tuple) or name == "key":
         raise InputError(path, name, "a single field", "this cannot be typed over")
     new = read_field(type(owner), name, text, path, system)
+    if isinstance(owner, Joint) and name == "head" and STUD in (old, new) and old != new:
+        raise InputError(
+            path,
+            text,
+            "a head of its own kind",
+            "a stud's layers run from the bike on: start it anew",
+            "take this joint out and add one from the other starting point",
+        )
     allowed = ranges_of(type(owner)).get(name)
     if name == "female_kind" and (old in BLIND_KINDS) != (new in BLIND_KINDS):
         # the height of a wall is no depth of a hole: what there is now was not measured yet

@@ -47,9 +47,10 @@ def spacer(job: Job, candidate: Candidate, asked: Modify) -> Made:
         layer = layer_of(joint, NewLayer("spacer", "steel", thick))
         place = place_after(joint, "")
         layers = (*joint.layers[:place], layer, *joint.layers[place:])
-        joints[at] = replace(joint, layers=layers, length_mm=None)
+        length_mm = joint.length_mm if joint.is_stud else None
+        joints[at] = replace(joint, layers=layers, length_mm=length_mm)
         keys.append(f"{joint.key}/{layer.key}")
-        if joint.length_mm is not None:
+        if joint.length_mm != length_mm:
             altered.append(Altered(f"joints.{joint.key}.length_mm", joint.length_mm, None))
     made = named(
         "spacer",

@@ -9,6 +9,7 @@ from rugged_shield.core.fitup import (
     Joint,
     Substitute,
     nut_by_name,
+    place_above_plate,
     standard_washer,
     with_nut,
     with_substitute,
@@ -101,8 +102,8 @@ def _as_new(joint: Joint, line: KitLine) -> Joint:
         outer_mm=line.outer_mm or base.outer_mm,
         hole_mm=line.hole_mm or base.hole_mm,
     )
-    behind = max((i for i, k in enumerate(joint.layers) if k.clamps_plate), default=-1) + 1
-    at = 0 if washer else behind
+    turned = len(joint.layers) if joint.is_stud else 0
+    at = turned if washer else place_above_plate(joint)
     return replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
 
 

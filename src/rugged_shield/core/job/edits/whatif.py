@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered, in_system
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.fitup import Joint, Layer, place_above_plate
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
@@ -165,10 +165,12 @@ def _with_mount_change(joint: Joint, asked: WhatIf) -> Joint:
         left = spacer.thickness_mm - needed
         own = [replace(spacer, thickness_mm=left)] if left >= THINNEST_SPACER_MM else []
         layers[places[-1] : places[-1] + 1] = own
-    at = max((i for i, x in enumerate(layers) if x.clamps_plate), default=-1) + 1
+    joint = replace(joint, layers=tuple(layers)) if layers else joint
     if soft is not None:
-        layers.insert(at, soft)
-    return replace(joint, layers=tuple(layers), length_mm=None)
+        layers.insert(place_above_plate(joint), soft)
+    # a stud is as long as it stands
+    length_mm = joint.length_mm if joint.is_stud else None
+    return replace(joint, layers=tuple(layers), length_mm=length_mm)
 
 
 def copy_of(job: Job, asked: WhatIf, key: str, name: str) -> Candidate:
@@ -182,7 +184,7 @@ def copy_of(job: Job, asked: WhatIf, key: str, name: str) -> Candidate:
         _with_mount_change(j, asked)
         if asked.mount_change and j.key in asked.joints
         else replace(j, length_mm=None)
-        if asked.thickness_mm is not None
+        if asked.thickness_mm is not None and not j.is_stud
         else j
         for j in original.joints
     )

@@ -41,7 +41,7 @@ from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.result import Figure
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
@@ -185,14 +185,15 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
     joint, result = a.joint, a.stack.result
     prefix = f"{_at(job)}.joints.{joint.key}"
     entered = next(j for j in job.as_entered(job.in_hand.key).joints if j.key == key)
+    length = "stands out of the bike" if joint.is_stud else "screw in hand, length"
     fields = (
-        field_view(entered, "length_mm", prefix, label="screw in hand, length"),
-        field_view(entered, "head", prefix, choices=tuple(HEADS)),
-        field_view(joint, "second_drive", prefix),
+        field_view(entered, "length_mm", prefix, label=length),
+        *_head_fields(entered, prefix),
         field_view(entered, "grade", prefix, choices=tuple(GRADES)),
         field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
         field_view(joint, "stage", prefix, choices=get_args(Stage)),
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
+        *_stud_fields(joint, prefix),
     )
     places = {UNDER_HEAD: UNDER_HEAD} | {x.key: f"behind the {x.name}" for x in joint.layers}
     plates = [x.key for x in joint.layers if x.clamps_plate]
@@ -231,9 +232,34 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
 _FEMALE_FIELDS = ("kind", "thread_start_mm", "thread_end_mm", "overall_height_mm", "free_space_mm")
 
 
+def _head_fields(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """Head and drives of a screw; a stud has none."""
+    if joint.is_stud:
+        return ()
+    head = field_view(joint, "head", prefix, choices=SCREW_HEADS)
+    return head, field_view(joint, "second_drive", prefix)
+
+
+def _stud_fields(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """How a stud is held in the bike, and the thread of its free end."""
+    if not joint.is_stud:
+        return ()
+    at, stud = f"{prefix}.stud", joint.stud
+    return (
+        field_view(stud, "seat", at, label="the stud is"),
+        field_view(stud, "seated_mm", at, label="sits in the bike"),
+        field_view(stud, "treatment", at, label="treatment of its seat", choices=tuple(CONDITIONS)),
+        field_view(stud, "thread_mm", at, label="thread from its end on; empty: all of it"),
+    )
+
+
 def _threads_into(job: Job, joint: Joint) -> str:
     """Whose thread the screw meets, in words."""
     mount = job.mount_of(joint)
+    if joint.is_stud:
+        return "the nut; the stud stands in " + (
+            f"mount {mount.number}, {mount.name}" if mount is not None else "no mount: choose one"
+        )
     if joint.female is None and mount is not None:
         return f"the thread of mount {mount.number}, {mount.name}: its sizes are in Survey"
     return "a part of its own"
@@ -241,7 +267,9 @@ def _threads_into(job: Job, joint: Joint) -> str:
 
 def _female_fields(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
     """The nut and the turned side; the part with the thread, where the joint brings its own."""
-    own = [field_view(joint, "nut", prefix), field_view(joint, "turned", prefix)]
+    own = [field_view(joint, "nut", prefix)]
+    if not joint.is_stud:
+        own.append(field_view(joint, "turned", prefix))
     if joint.female is not None:
         blind = not joint.female.is_through
         labels = {"overall_height_mm": "depth of the drilled hole"} if blind else {}

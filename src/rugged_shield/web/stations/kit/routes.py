@@ -44,7 +44,7 @@ from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import NUTS
-from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.formats.guarded import read_guarded
@@ -108,7 +108,7 @@ def _line(seen: _Seen, line: KitLine) -> KitLineView:
         field_view(line, "name", prefix),
         field_view(line, "thread", prefix, choices=("", *THREADS)),
         field_view(line, "length_mm", prefix),
-        field_view(line, "head", prefix, choices=("", *HEADS)),
+        field_view(line, "head", prefix, choices=("", *SCREW_HEADS)),
         field_view(line, "grade", prefix, choices=("", *GRADES)),
         field_view(line, "count", prefix),
         field_view(line, "already_fitted", prefix),
@@ -219,7 +219,7 @@ def kit(job_id: str) -> KitView:
         nuts=tuple(NUTS),
         kinds=get_args(LineKind),
         threads=tuple(THREADS),
-        heads=tuple(HEADS),
+        heads=SCREW_HEADS,
         grades=tuple(GRADES),
         head_forms=FORMS,
     )
