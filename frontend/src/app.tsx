@@ -78,6 +78,9 @@ const HolesSheet = lazy(() =>
 const OrderSheet = lazy(() =>
   import("./stations/fitup/OrderSheet").then((m) => ({ default: m.OrderSheet })),
 );
+const PiecesSheet = lazy(() =>
+  import("./stations/fitup/PiecesSheet").then((m) => ({ default: m.PiecesSheet })),
+);
 const NeighboursSheet = lazy(() =>
   import("./stations/fitup/NeighboursSheet").then((m) => ({ default: m.NeighboursSheet })),
 );
@@ -182,6 +185,7 @@ export function App() {
             <Route path=":joint?" element={<Fitup />} />
             <Route path="holes" element={<HolesSheet />} />
             <Route path="order" element={<OrderSheet />} />
+            <Route path="pieces" element={<PiecesSheet />} />
             <Route path="neighbours" element={<NeighboursSheet />} />
             <Route path="changes" element={<ChangesSheet />} />
           </Route>

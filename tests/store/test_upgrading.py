@@ -68,7 +68,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "tools": [],
         "neighbours": [],
     },
-    "plate": {"mass_ratio": 1.0, "trims": [], "orientation": ""},
+    "plate": {"mass_ratio": 1.0, "trims": [], "orientation": "", "through_first": ""},
     "needs": {"upper_bars": False},
     "joint": {
         "second_drive": "",
@@ -81,6 +81,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "passes": "",
         "passes_gap_mm": None,
         "floats": False,
+        "hole_set": "",
         "stud": {
             "seat": "screwed in",
             "seated_mm": None,
@@ -103,7 +104,7 @@ SINCE: dict[str, dict[str, Any]] = {
             "nut_gives_mm": 0.0,
         },
     },
-    "layer": {"runs_deg": None},
+    "layer": {"runs_deg": None, "piece": ""},
     "line": {
         "bag": "",
         "part_number": "",
@@ -119,11 +120,13 @@ SINCE: dict[str, dict[str, Any]] = {
         "order": [],
         "starts": [],
         "dry_fit": False,
+        "hole_set": "",
         "gaps": [],
         "changes": [],
     },
     "piece": {
         "orientation": "",
+        "through_first": "",
         "material": "as the plate",
         **{f"{edge}_bend_mm": None for edge in ("front", "rear", "left", "right")},
         **{f"{edge}_bend_angle_deg": 90.0 for edge in ("front", "rear", "left", "right")},

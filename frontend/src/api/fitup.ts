@@ -113,6 +113,31 @@ export const takeOrder =
       }),
     );
 
+export const usePieces = () =>
+  useStation("pieces", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/pieces", at(id))));
+
+/** A further piece of the plate becomes a layer of a joint's stack. */
+export const stackPiece =
+  (body: Body<"StackWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/pieces/stack", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
+
+/** Use one of the plate's sets of holes; empty: none is chosen. */
+export const chooseHoleSet =
+  (name: string): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/pieces/hole-set", {
+        ...at(job_id),
+        body: { ...base, name },
+      }),
+    );
+
 export const useNeighbours = () =>
   useStation("neighbours", (id) => unwrap(api.GET("/api/jobs/{job_id}/fit-up/neighbours", at(id))));
 

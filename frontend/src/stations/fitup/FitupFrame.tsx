@@ -5,6 +5,7 @@ const SHEETS = [
   ["holes", "Holes"],
   ["order", "Drawing home"],
   ["neighbours", "Neighbours"],
+  ["pieces", "Pieces"],
   ["changes", "Changes and templates"],
 ] as const;
 

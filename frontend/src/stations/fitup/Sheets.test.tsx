@@ -7,6 +7,7 @@ import { ChangesSheet } from "./ChangesSheet";
 import { HolesSheet } from "./HolesSheet";
 import { NeighboursSheet } from "./NeighboursSheet";
 import { OrderSheet } from "./OrderSheet";
+import { PiecesSheet } from "./PiecesSheet";
 
 const ROW: Schemas["HoleRowView"] = {
   key: "a1",
@@ -139,6 +140,54 @@ function pick(label: string, words: string) {
   fireEvent.click(screen.getByRole("option", { name: words }));
 }
 
+const PIECES: Schemas["PiecesView"] = {
+  plate: "Pan",
+  drawing: DRAWING,
+  pieces: [
+    { key: "", name: "Pan", fields: [] },
+    {
+      key: "tail",
+      name: "tail guard",
+      fields: [field("candidates.p.plate.pieces.tail.order", "is hung as number", "1")],
+    },
+  ],
+  shared: [
+    {
+      key: "a1",
+      number: 1,
+      name: "front tab",
+      sheets: ["Pan", "tail guard"],
+      lacking: [{ piece: "tail", name: "tail guard" }],
+    },
+  ],
+  sets: [
+    {
+      name: "wide",
+      joints: "4, 5",
+      is_used: false,
+      is_best: true,
+      spread: figure("spread", "80 mm"),
+      worst: figure("worst", "75 N"),
+      reach: "every one of 2 can be reached",
+      reaches: "sound",
+    },
+    {
+      name: "narrow",
+      joints: "6, 7",
+      is_used: true,
+      is_best: false,
+      spread: figure("spread", "30 mm"),
+      worst: figure("worst", "180 N"),
+      reach: "room at 6 not entered",
+      reaches: "not known",
+    },
+  ],
+  why: "Its worst screw takes least of a pull at the worst corner.",
+  chosen: "narrow",
+  findings: [finding("sheet not in the stack", "Joint 1 goes through two.", "not known")],
+  verdict: "not known",
+};
+
 describe("the sheets of fit-up", () => {
   afterEach(() => {
     cleanup();
@@ -165,6 +214,32 @@ describe("the sheets of fit-up", () => {
     expect(await sent(seen, "/order")).toMatchObject({ order: ["a1"] });
     expect(screen.getByText(/does not start/)).toBeTruthy();
     expect(screen.getByRole("button", { name: /work it out again/ })).toBeTruthy();
+  });
+
+  it("puts a shared sheet into a stack and takes another set of holes", async () => {
+    const seen = show(<PiecesSheet />, PIECES);
+    fireEvent.click(await screen.findByRole("button", { name: /Put the tail guard into/ }));
+    expect(await sent(seen, "/stack")).toMatchObject({ joint: "a1", piece: "tail" });
+    fireEvent.click(screen.getByRole("button", { name: "Use this set" }));
+    expect(await sent(seen, "/hole-set")).toMatchObject({ name: "wide" });
+    expect(screen.getByText("holds best")).toBeTruthy();
+    expect(screen.getByLabelText(/is hung as number/)).toBeTruthy();
+  });
+
+  it("says what to do where a plate is one sheet with one set of holes", async () => {
+    show(<PiecesSheet />, {
+      ...PIECES,
+      pieces: [{ key: "", name: "Pan", fields: [] }],
+      shared: [],
+      sets: [],
+      why: "",
+      chosen: "",
+      findings: [],
+      verdict: "sound",
+    });
+    expect(await screen.findByText(/This plate is one sheet/)).toBeTruthy();
+    expect(screen.getByText(/No screw goes through two sheets/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /Choose none/ })).toBeNull();
   });
 
   it("notes a pencil with one tap and says a refusal", async () => {

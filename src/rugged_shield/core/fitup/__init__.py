@@ -21,6 +21,7 @@ from rugged_shield.core.fitup.hole_fit import (
     hole_fit,
 )
 from rugged_shield.core.fitup.hole_map import MappedHole, hole_map
+from rugged_shield.core.fitup.hole_pattern import PatternInput, PatternResult, hole_pattern
 from rugged_shield.core.fitup.joint import (
     Joint,
     Layer,
@@ -35,6 +36,7 @@ from rugged_shield.core.fitup.joint import (
     place_above_plate,
     screw_mass_kg,
     stack_input,
+    with_pieces,
     with_plate,
 )
 from rugged_shield.core.fitup.modification import (
@@ -119,6 +121,8 @@ __all__ = [
     "Modification",
     "Motion",
     "Nut",
+    "PatternInput",
+    "PatternResult",
     "PlateHole",
     "PresetRequest",
     "Rest",
@@ -152,6 +156,7 @@ __all__ = [
     "film_strip",
     "hole_fit",
     "hole_map",
+    "hole_pattern",
     "joint_from_preset",
     "joint_stack",
     "nut_by_name",
@@ -167,6 +172,7 @@ __all__ = [
     "sweep",
     "vent_field",
     "with_nut",
+    "with_pieces",
     "with_plate",
     "with_substitute",
 ]

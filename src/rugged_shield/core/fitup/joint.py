@@ -16,7 +16,7 @@ from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged, check_order
-from rugged_shield.core.survey import Mount, Spring, check_condition
+from rugged_shield.core.survey import Mount, Plate, Spring, check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
@@ -50,7 +50,8 @@ class Layer(Ranged):
     ``span_mm`` is the free length of a bracket or sacrificial strip that can bend under a
     strike, ``outer_mm`` its width; None: it does not bend. ``runs_deg``: which way it runs from
     the screw, from straight ahead over the rider's right; None: not said.
-    ``when`` is the condition it is there under; empty: always.
+    ``when`` is the condition it is there under; empty: always. ``piece``: key of the further piece
+    of the plate that this layer is, whose thickness and material it follows.
     """
 
     key: str
@@ -65,6 +66,7 @@ class Layer(Ranged):
     when: str = ""
     span_mm: Annotated[float | None, Range(10.0, 300.0, "mm")] = None
     runs_deg: Annotated[float | None, Range(-180.0, 180.0, "°")] = None
+    piece: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -76,7 +78,7 @@ class Layer(Ranged):
     @property
     def clamps_plate(self) -> bool:
         """Whether the plate's own sheet is held by this layer: it, or the sleeve through it."""
-        return self.kind in ("plate", "sleeve")
+        return self.kind in ("plate", "sleeve") and not self.piece
 
     @property
     def is_soft(self) -> bool:
@@ -127,6 +129,8 @@ class Joint(Ranged):
     measured. ``floats``: the plate is located here, not clamped, and must keep its play.
     A ``head`` that is a stud stands in the bike instead: its layers run from the bike on,
     ``length_mm`` is what stands out, ``nut`` closes it and ``stud`` says how it is held.
+    ``hole_set``: the set of holes that it belongs to where a sheet has several to choose from;
+    empty: it is used whichever is chosen.
     """
 
     key: str
@@ -171,6 +175,7 @@ class Joint(Ranged):
     floats: bool = False
     seen: SeenHole = NOT_SEEN
     stud: Stud = PLAIN_STUD
+    hole_set: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -211,6 +216,12 @@ class Joint(Ranged):
     def from_below(self) -> tuple[Layer, ...]:
         """Layers that are not left out, from the lowest under the plate up to the bike."""
         return self.present()[::-1] if self.ends_below else self.present()
+
+    @property
+    def sheets(self) -> tuple[str, ...]:
+        """Pieces of the plate in its stack by key, from the head on; empty for the main one."""
+        own = (layer.piece for layer in self.present() if layer.piece or layer.clamps_plate)
+        return tuple(dict.fromkeys(own))
 
     @property
     def is_stud(self) -> bool:
@@ -284,12 +295,24 @@ def clearance_hole_mm(thread: str) -> float:
 def with_plate(joint: Joint, thickness_mm: float, material: str) -> Joint:
     """The joint with its plate layers as thick as the plate now is (a sleeved plate too)."""
     layers = tuple(
-        replace(layer, thickness_mm=thickness_mm, material=material)
-        if layer.kind == "plate"
-        else layer
+        _as_sheet(layer, thickness_mm, material) if layer.kind == "plate" else layer
         for layer in joint.layers
     )
     return replace(joint, layers=layers)
+
+
+def _as_sheet(layer: Layer, thickness_mm: float, material: str) -> Layer:
+    return replace(layer, thickness_mm=thickness_mm, material=material)
+
+
+def with_pieces(joint: Joint, plate: Plate) -> Joint:
+    """The joint with the layers that are further pieces as thick and of what those are."""
+    own = {p.key for p in plate.pieces}
+    layers = tuple(
+        _as_sheet(layer, *plate.sheet(layer.piece)) if layer.piece in own else layer
+        for layer in joint.layers
+    )
+    return joint if layers == joint.layers else replace(joint, layers=layers)
 
 
 def clamped(joint: Joint) -> tuple[Layer, ...]:

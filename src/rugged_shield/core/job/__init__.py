@@ -10,6 +10,7 @@ from rugged_shield.core.job.model import (
     Priorities,
     Use,
     mounted,
+    on_bike,
     place_of,
 )
 from rugged_shield.core.job.upgrade import VERSION, upgrade
@@ -28,6 +29,7 @@ __all__ = [
     "Use",
     "check_record",
     "mounted",
+    "on_bike",
     "place_of",
     "spent_keys",
     "upgrade",

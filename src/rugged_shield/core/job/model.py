@@ -14,6 +14,7 @@ from rugged_shield.core.fitup import (
     Joint,
     Modification,
     Substitute,
+    with_pieces,
     with_plate,
     with_substitute,
 )
@@ -75,7 +76,8 @@ class Candidate:
     started; empty: as the plan works it out, and as torqued.
     ``gaps``: to neighbours of the bike, as looked at with it on.
     ``changes``: what was done to the plate against its sheet, or is to be. ``dry_fit``: it is
-    hung once without locker before it is hung for good.
+    hung once without locker before it is hung for good. ``hole_set``: which of its joints' sets
+    of holes is used; empty, or a set that no joint belongs to: none was chosen.
     """
 
     plate: Plate
@@ -89,6 +91,7 @@ class Candidate:
     gaps: tuple[GapSeen, ...] = ()
     changes: tuple[Modification, ...] = ()
     dry_fit: bool = False
+    hole_set: str = ""
 
     def __post_init__(self) -> None:
         fold(self.plate)
@@ -120,14 +123,21 @@ class Candidate:
         return self.plate.key
 
     def settled_joints(self) -> tuple[Joint, ...]:
-        """Joints by number, with their plate layers as thick as the plate is."""
-        return _settled(self.joints, self.plate.thickness_mm, self.plate.material)
+        """Joints by number, with the layers that are sheets of the plate as thick as those are."""
+        return _settled(self.joints, self.plate)
+
+    @property
+    def hole_sets(self) -> tuple[str, ...]:
+        """Names of the sets of holes that its joints belong to."""
+        return tuple(dict.fromkeys(j.hole_set for j in self.joints if j.hole_set))
 
 
 @lru_cache(maxsize=256)
-def _settled(joints: tuple[Joint, ...], thickness_mm: float, material: str) -> tuple[Joint, ...]:
+def _settled(joints: tuple[Joint, ...], plate: Plate) -> tuple[Joint, ...]:
     ordered = sorted(joints, key=lambda j: j.number)
-    return tuple(with_plate(j, thickness_mm, material) for j in ordered)
+    return tuple(
+        with_pieces(with_plate(j, plate.thickness_mm, plate.material), plate) for j in ordered
+    )
 
 
 Weight = Annotated[float, Range(0.0, 10.0)]
@@ -303,6 +313,12 @@ def _with_substitutes(candidate: Candidate) -> tuple[Joint, ...]:
     return tuple(joints)
 
 
+def _is_used(joint: Joint, candidate: Candidate) -> bool:
+    """Whether a joint's set of holes is the one that was chosen; without a choice all are."""
+    chosen = candidate.hole_set if candidate.hole_set in candidate.hole_sets else ""
+    return not chosen or joint.hole_set in ("", chosen)
+
+
 @lru_cache(maxsize=256)
 def _with_traits(candidate: Candidate, bike: Traits) -> Candidate:
     joints = tuple(
@@ -314,7 +330,7 @@ def _with_traits(candidate: Candidate, bike: Traits) -> Candidate:
             ),
         )
         for joint in candidate.joints
-        if applies(joint.when, bike)
+        if applies(joint.when, bike) and _is_used(joint, candidate)
     )
     kit = tuple(line for line in candidate.kit if applies(line.when, bike))
     if joints == candidate.joints and kit == candidate.kit:

@@ -68,6 +68,7 @@ from rugged_shield.core.survey.geometry import (
     sheet_normal_point,
     sheet_place,
     sheet_point,
+    sheets_over,
 )
 from rugged_shield.core.survey.in_space import (
     RISES_DEG,
@@ -320,6 +321,7 @@ __all__ = [
     "sheet_place",
     "sheet_point",
     "sheet_points",
+    "sheets_over",
     "small_plate",
     "small_underside",
     "space_drawing",

@@ -124,6 +124,16 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = Fal
     return None
 
 
+def sheets_over(folded: FoldedPlate, x_mm: float, y_mm: float) -> dict[str, float]:
+    """Height mm of every piece's sheet straight above or below (x, y), by key; main one empty."""
+    found: dict[str, float] = {}
+    for panel in folded.panels:
+        point = _point_on(panel, x_mm, y_mm)
+        if point is not None:
+            found.setdefault(panel.piece, point[2])
+    return found
+
+
 def sheet_place(folded: FoldedPlate, x_mm: float, y_mm: float) -> tuple[Panel, Vec2] | None:
     """The panel of the main piece straight above or below (x, y), and where on it; None off it."""
     for panel in folded.panels:

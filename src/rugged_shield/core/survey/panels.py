@@ -20,7 +20,6 @@ from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, add, cross, dot, unit
 from rugged_shield.core.survey.plate import (
-    AS_PLATE,
     EDGES,
     Apron,
     Belly,
@@ -243,6 +242,7 @@ def _panel(plate: Plate, frame: _Frame, corners: list[Vec2]) -> Panel:
     middle = add(add(frame.origin, frame.u, polygon.centroid.x), frame.v, polygon.centroid.y)
     toward = add(_heart(plate.belly), middle, -1.0)
     inward = normal if dot(normal, toward) >= 0 else (-normal[0], -normal[1], -normal[2])
+    thickness_mm, material = plate.sheet(own.key if own else "")
     return Panel(
         name=name,
         origin=frame.origin,
@@ -251,8 +251,8 @@ def _panel(plate: Plate, frame: _Frame, corners: list[Vec2]) -> Panel:
         outline=polygon,
         openings=tuple(openings),
         inward=inward,
-        thickness_mm=(own.thickness_mm if own else None) or plate.thickness_mm,
-        material=own.material if own and own.material != AS_PLATE else plate.material,
+        thickness_mm=thickness_mm,
+        material=material,
         sheet=_less(polygon, tuple(openings)),
         piece=own.key if own else "",
     )

@@ -145,9 +145,10 @@ class BendLine:
 class Piece(Ranged):
     """A further piece of the plate, placed by the middle of its front edge.
 
-    ``order``: 1 is fitted first (the main piece is 0). ``pitch_deg`` lifts its
-    rear end, ``roll_deg`` its right side. A traced outline (u rearward, v to the
-    right, mm) replaces the four corners. Thickness None: as the plate.
+    ``order``: 1 is fitted first after the main piece (which is 0), below zero before it.
+    ``through_first``: what goes through its openings before its screws, such as a cable.
+    ``pitch_deg`` lifts its rear end, ``roll_deg`` its right side. A traced outline (u rearward,
+    v to the right, mm) replaces the four corners. Thickness None: as the plate.
     ``front_bend_mm`` and its like: how far that edge is folded on, along the sheet, and by how
     much it turns up toward the engine (below zero: down). ``orientation``: what makes it
     unmistakable, such as “lip inward”.
@@ -155,7 +156,7 @@ class Piece(Ranged):
 
     key: str
     name: str
-    order: Annotated[int, Range(1, 20)]
+    order: Annotated[int, Range(-20, 20)]
     x_mm: AlongBike
     y_mm: AcrossBike
     z_mm: AboveGround
@@ -168,6 +169,7 @@ class Piece(Ranged):
     thickness_mm: Annotated[float | None, Range(0.5, 25.0, "mm")] = None
     own_screws: Annotated[int, Range(0, 40)] = 0
     orientation: str = ""
+    through_first: str = ""
     material: str = AS_PLATE
     front_bend_mm: Bend = None
     front_bend_angle_deg: BentBy = 90.0
@@ -254,7 +256,8 @@ class Plate(Ranged):
     what was computed for it. A slider is a
     plastic layer under the belly, bonded or screwed on. ``heat_foil``: a reflective sheet
     stands between the plate and what is hot. ``trims``: what was cut off its panels.
-    ``orientation``: what makes the main piece unmistakable.
+    ``orientation``: what makes the main piece unmistakable; ``through_first``: what goes through
+    its openings before its screws.
     """
 
     key: str
@@ -288,6 +291,15 @@ class Plate(Ranged):
     needs: Needs = Needs()
     trims: tuple[Trim, ...] = ()
     orientation: str = ""
+    through_first: str = ""
+
+    def sheet(self, piece: str) -> tuple[float, str]:
+        """Thickness mm and material of a piece's sheet by its key; the plate's own for others."""
+        own = next((p for p in self.pieces if p.key == piece), None)
+        if own is None:
+            return self.thickness_mm, self.material
+        material = self.material if own.material == AS_PLATE else own.material
+        return own.thickness_mm or self.thickness_mm, material
 
     @property
     def ways(self) -> tuple[str, ...]:

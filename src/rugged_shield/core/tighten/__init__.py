@@ -46,8 +46,10 @@ from rugged_shield.core.tighten.order import (
     schools_of,
 )
 from rugged_shield.core.tighten.plan import (
+    HANG_PIECE,
     Plan,
     PlanAround,
+    PlanPiece,
     PlanTask,
     Step,
     make_plan,
@@ -60,7 +62,7 @@ from rugged_shield.core.tighten.preload_loss import (
 )
 from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
 from rugged_shield.core.tighten.taken import minutes_taken
-from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
+from rugged_shield.core.tighten.tools import ToolUse, held_side, reaches, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 from rugged_shield.core.tighten.wrench import (
     LEAST_SHARE,
@@ -71,6 +73,7 @@ from rugged_shield.core.tighten.wrench import (
 )
 
 __all__ = [
+    "HANG_PIECE",
     "KNOWN_LOOSENED",
     "LEAST_SHARE",
     "PLATE_STAGES",
@@ -89,6 +92,7 @@ __all__ = [
     "PlanAround",
     "PlanJoint",
     "PlanNut",
+    "PlanPiece",
     "PlanTask",
     "PreloadLossInput",
     "PreloadLossResult",
@@ -123,6 +127,7 @@ __all__ = [
     "nut_tool",
     "open_on_bike",
     "preload_loss",
+    "reaches",
     "schools_of",
     "started_check",
     "started_refusal",

@@ -62,6 +62,7 @@ class PlanJoint:
     ``rank``: its place in an order that was chosen; ``start_rank``: in an order of starting.
     ``held_loose``: it is torqued after every other joint. ``screw_mm``: its screw's length.
     ``far``: nuts on its end, tightened once it is torqued. ``is_lockered``: a locker goes on it.
+    ``sheets``: pieces of the plate that it goes through by key, empty for the main one.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
     """
 
@@ -88,6 +89,7 @@ class PlanJoint:
     far: tuple[PlanNut, ...] = ()
     is_lockered: bool = False
     on_stud: bool = False
+    sheets: tuple[str, ...] = ("",)
 
 
 def _apart_mm(a: PlanJoint, b: PlanJoint) -> float:

@@ -73,20 +73,33 @@ class PlanTask:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PlanPiece:
+    """A further piece of the plate as the plan hangs it; ``order`` below zero: before the main."""
+
+    key: str
+    name: str
+    order: int
+    text: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class PlanAround:
     """Work around the joints: ``tasks`` before the plate hangs, ``closing`` when it is tight.
 
     ``over_stock``: the stock plate stays on. ``hang``: what holds the plate and goes in first.
-    ``carried_out``: keys of tasks that are done already.
+    ``carried_out``: keys of tasks that are done already. ``pieces``: what is hung beside the main
+    piece, each at its turn.
     """
 
     tasks: tuple[PlanTask, ...] = ()
     closing: tuple[PlanTask, ...] = ()
     over_stock: bool = False
     hang: str = ""
+    pieces: tuple[PlanPiece, ...] = ()
     carried_out: frozenset[str] = frozenset()
 
 
+_EDGES = "New edges cut: wear gloves."
 _PREPARE = (
     (
         "prepare",
@@ -114,7 +127,7 @@ _HANG = (
     "hang",
     "Hang the plate",
     "Support it from below on its two easiest screws and line up the rest.",
-    "New edges cut: wear gloves.",
+    _EDGES,
     5.0,
 )
 _AFTER = (
@@ -280,8 +293,43 @@ _RUBBER = (
     " Every isolator round, not twisted, not pinched: a deformed one means plate off, lay it anew, "
     "and no riding on it."
 )
+HANG_PIECE = "hang:{}"
+"""Key of the step that hangs a further piece."""
+_STAYS_LOOSE = "What hangs already stays loose until this one is in."
 _OF_STOCK = ("strip", "bag")
 """Tasks that fall away where the stock plate stays on."""
+
+
+def _of_piece(piece: PlanPiece, after: tuple[str, ...]) -> Step:
+    text = f"{piece.text} {_STAYS_LOOSE}".strip()
+    return _task(HANG_PIECE.format(piece.key), f"Hang the {piece.name}", text, _EDGES, 3.0, after)
+
+
+def _hanging(
+    starts: tuple[PlanJoint, ...], around: PlanAround, last: tuple[str, ...]
+) -> tuple[list[Step], tuple[str, ...]]:
+    """The pieces hung in their order, each with the screws that can then be started.
+
+    A screw through several sheets waits for the last of them; what was hung before stays loose.
+    """
+    key, title, text, caution, minutes = _HANG
+    main = _task(key, title, f"{text} {around.hang}".strip(), caution, minutes, ())
+    pieces = sorted(around.pieces, key=lambda p: p.order)
+    before = [p for p in pieces if p.order < 0]
+    turns = [*before, None, *pieces[len(before) :]]
+    place = {"" if p is None else p.key: i for i, p in enumerate(turns)}
+    steps: list[Step] = []
+    for i, piece in enumerate(turns):
+        steps.append(replace(main, after=last) if piece is None else _of_piece(piece, last))
+        own = steps[-1].key
+        ready = [
+            j
+            for j in starts
+            if i == max((place[s] for s in j.sheets if s in place), default=place[""])
+        ]
+        steps += [_joint_step("start", j, (own,)) for j in ready]
+        last = tuple(f"start:{j.key}" for j in ready) or (own,)
+    return steps, tuple(f"start:{j.key}" for j in starts) or last
 
 
 def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
@@ -302,13 +350,10 @@ def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
     if brackets:
         steps += _tightening(brackets, tuple(f"start:{j.key}" for j in brackets))
         last = (steps[-1].key,)
-    key, title, text, caution, minutes = _HANG
-    steps.append(_task(key, title, f"{text} {around.hang}".strip(), caution, minutes, last))
     on_plate = tuple(j for j in joints if j.stage != "bracket")
     plate = chosen_sequence(on_plate)
-    for joint in start_sequence(on_plate):
-        steps.append(_joint_step("start", joint, ("hang",)))
-    last = tuple(f"start:{j.key}" for j in plate) or ("hang",)
+    hung, last = _hanging(start_sequence(on_plate), around, last)
+    steps += hung
     for group in _groups(plate):
         steps += _tightening(group, last)
         last = (steps[-1].key,)
@@ -336,7 +381,7 @@ def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
 def make_plan(joints: tuple[PlanJoint, ...], around: PlanAround = PlanAround()) -> Plan:
     """Walk the precedence graph into one lawful order of steps.
 
-    Edges: prepare → strip → clean → tasks → brackets → hang → start all → stages in
+    Edges: prepare → strip → clean → tasks → brackets → hang and start, piece by piece → stages in
     ``STAGE_ORDER`` (half, then full, crossing; where a chosen order mixes stages, all joints half
     and then full in that order) → joints held loose → once round → closing tasks →
     sweep → weigh → bag.

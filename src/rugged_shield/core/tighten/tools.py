@@ -101,6 +101,12 @@ def turned_side(joint: Joint) -> ToolUse:
     return ToolUse(side="turned", tools=tools, fits=fits, words=words, known=not unknown)
 
 
+def reaches(joint: Joint) -> tuple[bool, bool]:
+    """Whether a tool gets at what turns, and whether that is known: its room was entered."""
+    known = joint.room_mm is not None and not joint.turns_nut
+    return bool(turned_side(joint).fits), known
+
+
 def _stays_out(tool: str, needs_mm: float | None, room_mm: float) -> str:
     need = amount(needs_mm or 0.0, "mm", 1)
     return f"{tool} stays out: it needs {need}, there are {amount(room_mm, 'mm', 1)}"

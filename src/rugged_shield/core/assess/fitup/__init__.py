@@ -20,6 +20,12 @@ from rugged_shield.core.assess.fitup.joints import (
 from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
 from rugged_shield.core.assess.fitup.pairs import Pair, opposite, pair_of
+from rugged_shield.core.assess.fitup.pieces import (
+    HoleSet,
+    PiecesJudged,
+    SharedScrew,
+    pieces_judged,
+)
 from rugged_shield.core.assess.fitup.pose import (
     PlatePose,
     fitted_joints,
@@ -34,14 +40,17 @@ __all__ = [
     "FarNut",
     "FloatHole",
     "HoleJudged",
+    "HoleSet",
     "HolesJudged",
     "JointAssessment",
     "LengthMark",
     "NeighbourJudged",
     "Pair",
+    "PiecesJudged",
     "PlatePose",
     "Remedy",
     "ScrewPlace",
+    "SharedScrew",
     "Span",
     "Template",
     "assess_joint",
@@ -55,6 +64,7 @@ __all__ = [
     "open_airs",
     "opposite",
     "pair_of",
+    "pieces_judged",
     "plate_pose",
     "section_of",
     "stack_words",

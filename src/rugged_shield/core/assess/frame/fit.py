@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged
+from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged, pieces_judged
 from rugged_shield.core.assess.tighten import draw_home
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.result import Finding
+from rugged_shield.core.tighten import reaches
 
 
 def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:
@@ -22,6 +23,9 @@ def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:
         found["holes"] = holes_judged(plate, joints).findings
     if any(seen.gap_mm is not None for seen in held):
         found["gaps"] = draw_home(plate, joints, job.wrench).findings
+    entered = job.as_entered(job.in_hand.key)
+    if plate.pieces or entered.hole_sets:
+        found["pieces"] = pieces_judged(job, plate.key, reaches).findings
     if job.bike.neighbours:
         near = neighbours_judged(job, job.in_hand)
         found["neighbours"] = tuple(f for n in near for f in n.findings)

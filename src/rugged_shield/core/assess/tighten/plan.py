@@ -14,6 +14,7 @@ from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
+    HANG_PIECE,
     LEAST_SHARE,
     BikeJointClosed,
     BikeJointOpened,
@@ -107,6 +108,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         where=_where(joint.name, at.y_mm),
         tool=nut_tool(joint) if joint.is_stud else drive_tool(joint),
         on_stud=joint.is_stud,
+        sheets=joint.sheets,
         hardware=hardware_words(assessed),
         treatment=CONDITIONS[joint.treatment].label,
         torque_nm=card.target_nm,
@@ -206,5 +208,7 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
         if f"full:{key}" not in done:
             done = _without_far(done, (key,))
     done |= _of_the_bike(plan, done, opened, closed)
+    if "sweep" in done:  # a piece that was not ticked hangs, when all was looked over
+        done |= {s.key for s in plan.steps if s.key.startswith(HANG_PIECE.format(""))}
     done |= plan.carried_out  # of the plate's changes, which are ticked as facts
     return frozenset(done & {s.key for s in plan.steps})

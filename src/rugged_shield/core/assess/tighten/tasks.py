@@ -7,9 +7,9 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.fitup import ChangeKind, Modification, change_words
 from rugged_shield.core.job import Candidate
-from rugged_shield.core.survey import Bike, BikeJoint, PlateMassInput, plate_mass
+from rugged_shield.core.survey import Bike, BikeJoint, Piece, PlateMassInput, plate_mass
 from rugged_shield.core.tables.cautions import CHANGE_CAUTIONS, NEAR_CAUTION
-from rugged_shield.core.tighten import PlanAround, PlanTask
+from rugged_shield.core.tighten import PlanAround, PlanPiece, PlanTask
 
 _MINUTES: dict[ChangeKind, float] = {
     "trim": 15.0,
@@ -110,7 +110,7 @@ def _dry_fit(candidate: Candidate) -> list[PlanTask]:
 
 
 def _hang_words(candidate: Candidate) -> str:
-    """What holds the plate, and which piece goes on first."""
+    """What holds the plate, what it goes over, and what goes through it first."""
     plate = candidate.plate
     kilograms = plate_mass(PlateMassInput(plate=plate)).result.held_mass_kg
     words = [
@@ -124,14 +124,22 @@ def _hang_words(candidate: Candidate) -> str:
             f"Over the stud{'s' if len(studs) > 1 else ''} of joint {numbers} first: "
             f"{'they carry' if len(studs) > 1 else 'it carries'} while the rest is lined up."
         )
-    pieces = sorted(plate.pieces, key=lambda p: p.order)
-    if pieces:
-        names = ", then ".join((plate.name, *(p.name for p in pieces)))
-        words.append(
-            f"In this order: {names}. Each stays loose until the next is in; cables and straps "
-            "go through their openings before the screws."
-        )
+    if plate.through_first:
+        words.append(_first_through(plate.through_first))
     return " ".join(words)
+
+
+def _first_through(what: str) -> str:
+    return f"Through its openings first: {what}."
+
+
+def _piece(piece: Piece) -> PlanPiece:
+    """A further piece at its turn: which way it goes, and what goes through it first."""
+    way = piece.orientation
+    words = [f"{way[:1].upper()}{way[1:]}."] if way else []
+    if piece.through_first:
+        words.append(_first_through(piece.through_first))
+    return PlanPiece(key=piece.key, name=piece.name, order=piece.order, text=" ".join(words))
 
 
 @lru_cache(maxsize=256)
@@ -151,5 +159,6 @@ def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
         closing=tuple(_closing(j) for j in bike.joints),
         over_stock=candidate.plate.over_stock,
         hang=_hang_words(candidate),
+        pieces=tuple(_piece(p) for p in candidate.plate.pieces),
         carried_out=frozenset(f"{CHANGES}:{c.key}" for c in candidate.changes if c.done),
     )

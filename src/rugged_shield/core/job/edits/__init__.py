@@ -83,6 +83,7 @@ from rugged_shield.core.job.edits.readings import (
 from rugged_shield.core.job.edits.reshape import folds_of, sides_of, sleeve_of
 from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
 from rugged_shield.core.job.edits.rows import TABLES, RowSaid, add_rows, read_rows
+from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.job.edits.substitutes import (
     add_substitute,
     confirm_all,
@@ -135,6 +136,7 @@ __all__ = [
     "add_tool",
     "adopt_weighing",
     "check_picked",
+    "choose_hole_set",
     "confirm_all",
     "confirm_joint",
     "copy_plate",
@@ -180,6 +182,7 @@ __all__ = [
     "show_in_ledger",
     "sides_of",
     "sleeve_of",
+    "stack_piece",
     "start_joint",
     "take_order",
     "take_pick_back",

@@ -1,6 +1,14 @@
 """Fit-up over HTTP: routes translate, views are what its screens are told."""
 
-from rugged_shield.web.stations.fitup import changes, far, holes, neighbours, order, routes
+from rugged_shield.web.stations.fitup import (
+    changes,
+    far,
+    holes,
+    neighbours,
+    order,
+    pieces,
+    routes,
+)
 
 BLUEPRINTS = (
     routes.blueprint,
@@ -9,4 +17,5 @@ BLUEPRINTS = (
     order.blueprint,
     neighbours.blueprint,
     changes.blueprint,
+    pieces.blueprint,
 )

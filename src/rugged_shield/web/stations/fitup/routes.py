@@ -295,6 +295,7 @@ def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
         "passes",
         "passes_gap_mm",
         "spring_n_per_mm",
+        "hole_set",
         "when",
     )
     return tuple(field_view(joint, name, prefix) for name in names)

@@ -285,6 +285,78 @@ class OrderWrite(Write):
 
 
 @dataclass(frozen=True, kw_only=True)
+class PieceOrderView:
+    """A piece at its turn: what is entered of it."""
+
+    key: str
+    name: str
+    fields: tuple[FieldView, ...]
+
+
+@dataclass(frozen=True)
+class LackingView:
+    """A piece that a screw goes through and its stack does not know."""
+
+    piece: str
+    name: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SharedView:
+    """A screw through several sheets, lowest first."""
+
+    key: str
+    number: int
+    name: str
+    sheets: tuple[str, ...]
+    lacking: tuple[LackingView, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoleSetView:
+    """A set of holes to choose from: its screws, how it holds, whether a tool gets in."""
+
+    name: str
+    joints: str
+    is_used: bool
+    is_best: bool
+    spread: Figure
+    worst: Figure
+    reach: str
+    reaches: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class PiecesView:
+    """Pieces in the order in which they hang, what they share, sets of holes."""
+
+    plate: str
+    drawing: Drawing
+    pieces: tuple[PieceOrderView, ...]
+    shared: tuple[SharedView, ...]
+    sets: tuple[HoleSetView, ...]
+    why: str
+    chosen: str
+    findings: tuple[Finding, ...]
+    verdict: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class StackWrite(Write):
+    """A piece that becomes a layer of a joint."""
+
+    joint: Key
+    piece: Key
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoleSetWrite(Write):
+    """The set of holes to use; empty: none is chosen."""
+
+    name: Text = ""
+
+
+@dataclass(frozen=True, kw_only=True)
 class NeighbourView:
     """A neighbour: its gap, what it wants, a strip of its motion."""
 

@@ -1,0 +1,110 @@
+"""A plate of several pieces: in which order they hang, what they share, which holes are used."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from rugged_shield.core.assess.fitup import HoleSet, PiecesJudged, SharedScrew, pieces_judged
+from rugged_shield.core.job import Job
+from rugged_shield.core.job.edits import choose_hole_set, plate_path, stack_piece
+from rugged_shield.core.result import worst
+from rugged_shield.core.survey import Plate, fold, plate_drawing
+from rugged_shield.core.tighten import reaches
+from rugged_shield.web.api import route
+from rugged_shield.web.fields import field_views
+from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.stations.fitup.views import (
+    HoleSetView,
+    HoleSetWrite,
+    LackingView,
+    PieceOrderView,
+    PiecesView,
+    SharedView,
+    StackWrite,
+)
+from rugged_shield.web.views import SavedView
+
+blueprint = Blueprint("pieces", __name__, url_prefix="/api/jobs/<job_id>/fit-up/pieces")
+
+
+def _judged(job: Job) -> PiecesJudged:
+    return pieces_judged(job, job.in_hand.key, reaches)
+
+
+def _pieces(job: Job) -> tuple[PieceOrderView, ...]:
+    """The main piece and the further ones, in the order in which they hang."""
+    plate, at = job.in_hand.plate, f"{plate_path(job, job.in_hand.key)}.plate"
+    main = PieceOrderView(
+        key="", name=plate.name, fields=field_views(plate, ("orientation", "through_first"), at)
+    )
+    rows = [
+        (
+            p.order,
+            PieceOrderView(
+                key=p.key,
+                name=p.name,
+                fields=field_views(
+                    p, ("order", "orientation", "through_first"), f"{at}.pieces.{p.key}"
+                ),
+            ),
+        )
+        for p in sorted(plate.pieces, key=lambda p: p.order)
+    ]
+    before = [view for order, view in rows if order < 0]
+    return (*before, main, *(view for order, view in rows if order >= 0))
+
+
+def _shared(screw: SharedScrew, plate: Plate) -> SharedView:
+    names = {"": plate.name} | {p.key: p.name for p in plate.pieces}
+    return SharedView(
+        key=screw.key,
+        number=screw.number,
+        name=screw.name,
+        sheets=tuple(names.get(s, s) for s in screw.sheets),
+        lacking=tuple(LackingView(piece=s, name=names.get(s, s)) for s in screw.lacking),
+    )
+
+
+def _set(one: HoleSet, best: str) -> HoleSetView:
+    return HoleSetView(
+        name=one.name,
+        joints=", ".join(map(str, one.joints)),
+        is_used=one.is_used,
+        is_best=one.name == best,
+        spread=one.spread,
+        worst=one.worst,
+        reach=one.reach_words,
+        reaches="blocked" if one.out_of_reach else "not known" if one.reach_not_known else "sound",
+    )
+
+
+@route(blueprint, "GET", "", PiecesView)
+def pieces(job_id: str) -> PiecesView:
+    """Pieces of the plate in hand in their order, screws that they share, sets of holes."""
+    job = row_of(job_id).job
+    plate, judged = job.in_hand.plate, _judged(job)
+    return PiecesView(
+        plate=plate.name,
+        drawing=plate_drawing(fold(plate), "from below"),
+        pieces=_pieces(job),
+        shared=tuple(_shared(s, plate) for s in judged.shared),
+        sets=tuple(_set(s, judged.best) for s in judged.sets),
+        why=judged.why,
+        chosen=judged.chosen,
+        findings=judged.findings,
+        verdict=worst(f.verdict for f in judged.findings),
+    )
+
+
+@route(blueprint, "POST", "/stack", SavedView, StackWrite)
+def stack(job_id: str, body: StackWrite) -> SavedView:
+    """A piece becomes a layer of a joint's stack."""
+    return write(
+        job_id, body, lambda job: stack_piece(job, job.in_hand.key, body.joint, body.piece)
+    )
+
+
+@route(blueprint, "POST", "/hole-set", SavedView, HoleSetWrite)
+def hole_set(job_id: str, body: HoleSetWrite) -> SavedView:
+    """Use one of the plate's sets of holes; empty: none is chosen."""
+    return write(job_id, body, lambda job: choose_hole_set(job, job.in_hand.key, body.name))
