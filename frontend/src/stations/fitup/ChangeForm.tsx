@@ -170,7 +170,7 @@ function JointPick({ joints, asked, set }: JointsProps) {
   return (
     <fieldset className="col-span-2">
       <legend className="label">at joints</legend>
-      <div className="grid grid-cols-2 gap-x-3">
+      <div className="grid gap-x-3 sm:grid-cols-2">
         {Object.entries(joints).map(([key, name]) => (
           <YesNoSwitch
             key={key}

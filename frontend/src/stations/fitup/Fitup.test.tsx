@@ -50,6 +50,7 @@ const JOINT: JointDetail = {
   section: DRAWING,
   far: [],
   length_mm: 30,
+  is_stud: false,
   length_is: "in hand",
   chosen_mm: 30,
   needed_mm: 25,

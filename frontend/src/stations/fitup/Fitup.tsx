@@ -135,7 +135,10 @@ function Opposite({ pair }: { pair: NonNullable<JointDetail["pair"]> }) {
       <div className="flex flex-wrap items-center gap-x-4">
         <h3 className="text-lg">
           On the other side:{" "}
-          <Link className="text-act underline" to={`/jobs/${job}/fit-up/${pair.key}`}>
+          <Link
+            className="inline-flex min-h-11 items-center text-act underline"
+            to={`/jobs/${job}/fit-up/${pair.key}`}
+          >
             joint {pair.number}, {pair.name}
           </Link>
         </h3>
@@ -271,14 +274,18 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
   };
   return (
     <section aria-label="Layers" className="min-w-0">
-      <h3 className="border-b border-ink text-lg">From the head on</h3>
+      <h3 className="border-b border-ink text-lg">
+        {joint.is_stud ? "From the bike on" : "From the head on"}
+      </h3>
       <ol>
         {joint.layers.map((layer) => (
           <Layer key={layer.key} layer={layer} joint={joint} />
         ))}
       </ol>
       <AddLayer joint={joint} view={view} />
-      <h3 className="mt-3 border-b border-ink text-lg">Screw and treatment</h3>
+      <h3 className="mt-3 border-b border-ink text-lg">
+        {joint.is_stud ? "Stud, nut and treatment" : "Screw and treatment"}
+      </h3>
       <div className="mt-1 grid grid-cols-2 gap-2">
         {[...joint.fields, ...joint.placing].map((field) => (
           <Field key={field.path} field={field} />

@@ -22,11 +22,8 @@ export function PiecesSheet() {
     <div className="grid gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
       <div className="min-w-0">
         <h2 className="text-xl">{view.drawing.title}</h2>
-        <Drawing
-          drawing={view.drawing}
-          className="max-h-[50vh] min-h-64 w-full"
-          names={Object.fromEntries(view.pieces.map((p) => [p.key, p.name]))}
-        />
+        <Drawing drawing={view.drawing} className="max-h-[50vh] min-h-64 w-full" />
+        <p className="text-sm text-quiet">Numbers: every screw, of every set of holes.</p>
         <Shared view={view} />
       </div>
       <div className="min-w-0">
@@ -60,9 +57,11 @@ function Turns({ view }: { view: View }) {
               <span className="num w-7 text-2xl">{turn + 1}</span>
               <span className="min-w-0 flex-1">{piece.name}</span>
             </p>
-            {piece.fields.map((field) => (
-              <Field key={field.path} field={field} />
-            ))}
+            <div className="grid gap-x-3 sm:grid-cols-2">
+              {piece.fields.map((field) => (
+                <Field key={field.path} field={field} />
+              ))}
+            </div>
           </li>
         ))}
       </ol>

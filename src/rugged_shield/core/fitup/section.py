@@ -42,6 +42,16 @@ class _Frame:
         return self.length + self.sink
 
     @property
+    def start(self) -> float:
+        """Where the stack begins: at the head; on a stud, off the bike by what is open."""
+        return self.air if self.joint.is_stud else 0.0
+
+    @property
+    def end(self) -> float:
+        """Where the stack ends."""
+        return self.start + self.grip
+
+    @property
     def face(self) -> float:
         """Where the face of what it threads into stands: the stack's end, and what is open."""
         return self.grip + self.air
@@ -73,7 +83,7 @@ def _both(points: tuple[Vec2, ...], fill: Fill, ref: str) -> list[Path]:
 def _layer_paths(frame: _Frame) -> list[Path]:
     """Every layer where it sits; a sleeved plate lies against the far end of its sleeve."""
     paths: list[Path] = []
-    at = 0.0
+    at = frame.start
     spans: dict[str, tuple[float, float]] = {}
     for layer in clamped(frame.joint):
         spans[layer.key] = (at, at + layer.thickness_mm)
@@ -171,8 +181,8 @@ def _far_paths(frame: _Frame, far: tuple[FarSection, ...]) -> tuple[list[Path], 
 
 def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]:
     """Length above; grip, engagement, margin or protrusion and free space below."""
-    f, x0, tip, y = frame.female, frame.grip, frame.tip, frame.wall
-    below: list[Dimension] = [dimension((0, y), (x0, y), 7, "grip", x0)]
+    f, x0, tip, y = frame.female, frame.end, frame.tip, frame.wall
+    below: list[Dimension] = [dimension((frame.start, y), (x0, y), 7, "grip", frame.grip)]
     words = f"{frame.length:g} mm"  # metric screws are sold by mm, in whatever units one thinks
     dims = [
         Dimension(
@@ -181,13 +191,15 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
             x2=tip,
             y2=-y,
             offset=-7,
-            label="screw length",
+            label="stands out" if frame.joint.is_stud else "screw length",
             metric=words,
             us=words,
         )
     ]
     if frame.air > 0:
-        air = dimension((x0, y), (frame.face, y), 14, "air", frame.air, "blocked")
+        open_from = 0.0 if frame.joint.is_stud else x0
+        ends = (open_from, y), (open_from + frame.air, y)
+        air = dimension(*ends, 14, "air", frame.air, "blocked")
         return [*dims, *below, air]
     engaged = evaluation.engagement_effective_mm if evaluation else 0.0
     if engaged > 0:
@@ -199,7 +211,8 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
         below.append(dimension((tip, y), (end, y), 21, "before it bottoms", end - tip, state))
         return dims + below
     height = x0 + (f.overall_height_mm or 0.0)
-    below.append(dimension((height, y), (tip, y), 21, "stands out", tip - height))
+    beyond = "beyond its nut" if frame.joint.is_stud else "stands out"
+    below.append(dimension((height, y), (tip, y), 21, beyond, tip - height))
     if f.free_space_mm is not None:
         wall = height + f.free_space_mm
         state = "blocked" if evaluation and "hits neighbour" in evaluation.issues else ""
@@ -290,15 +303,17 @@ def section_drawing(
     dims = _dimensions(frame, evaluation) + far_dims
     if shape.seated_mm:
         seated = ((-shape.seated_mm, -wall), (0.0, -wall))
-        shallow = seat is not None and any(f.code == "stud sits too shallow" for f in seat.findings)
-        dims.append(dimension(*seated, -7, "seated", shape.seated_mm, "blocked" if shallow else ""))
+        found = seat.findings if seat is not None else ()
+        state = "blocked" if any(f.code == "stud sits too shallow" for f in found) else ""
+        dims.append(dimension(*seated, -16, "seated", shape.seated_mm, state))
     bottom = wall + max(d.offset for d in dims) + 14
+    top = wall + 8 - min(d.offset for d in dims)
     return Drawing(
         title=f"Section of joint {joint.number}: {joint.name}",
         x=left,
-        y=-wall - 15,
+        y=-top,
         width=right - left,
-        height=wall + 15 + bottom,
+        height=top + bottom,
         paths=tuple(paths),
         circles=(),
         marks=(),

@@ -1,6 +1,6 @@
 """Shell: folded panels meshed, assembled and solved."""
 
-from rugged_shield.core.shell.condense import condensed_stiffness
+from rugged_shield.core.shell.condense import LEAST_APART_MM, condensed_stiffness
 from rugged_shield.core.shell.elements import bending, elasticity, frames, membrane
 from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
 from rugged_shield.core.shell.mesh import (
@@ -35,6 +35,7 @@ from rugged_shield.core.shell.solve import (
 )
 
 __all__ = [
+    "LEAST_APART_MM",
     "SHELL_SOURCE",
     "EdgeSupport",
     "Factored",

@@ -24,6 +24,8 @@ from rugged_shield.core.assess.fitup.pieces import (
     HoleSet,
     PiecesJudged,
     SharedScrew,
+    every_set,
+    pieces_drawing,
     pieces_judged,
 )
 from rugged_shield.core.assess.fitup.pose import (
@@ -55,6 +57,7 @@ __all__ = [
     "Template",
     "assess_joint",
     "assess_joints",
+    "every_set",
     "fitted_joints",
     "hardware_mass_kg",
     "holes_judged",
@@ -64,6 +67,7 @@ __all__ = [
     "open_airs",
     "opposite",
     "pair_of",
+    "pieces_drawing",
     "pieces_judged",
     "plate_pose",
     "section_of",

@@ -9,9 +9,10 @@ from rugged_shield.core.amounts import entered
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.fitup import Joint, PatternInput, hole_pattern
 from rugged_shield.core.job import Candidate, Job, MountedJoint, mounted, on_bike
-from rugged_shield.core.mechanics.frames import Vec2
+from rugged_shield.core.mechanics.drawing import Drawing, Mark
+from rugged_shield.core.mechanics.frames import Vec2, from_below
 from rugged_shield.core.result import Figure, Finding, finding
-from rugged_shield.core.survey import FoldedPlate, fold, sheets_over
+from rugged_shield.core.survey import FoldedPlate, Plate, fold, plate_drawing, sheets_over
 
 PULL_N = 100.0
 """The pull at the worst corner that sets of holes are compared at, N."""
@@ -101,7 +102,7 @@ def _stack_findings(
         for sheet in screw.lacking if screw is not None else ():
             text = (
                 f"Joint {joint.number} goes through the {names[sheet]} too: its stack has no layer "
-                "for it, so that its screw is judged too long."
+                "for it, and the screw that is asked for comes short by as much."
             )
             found.append(finding("sheet not in the stack", text, joint.key))
         for sheet in joint.sheets:
@@ -186,14 +187,27 @@ def _set_findings(sets: tuple[HoleSet, ...], used: str) -> list[Finding]:
     return found
 
 
+def every_set(job: Job, plate: str) -> Candidate:
+    """A plate as it stands, with the joints of every set of holes."""
+    return on_bike(replace(job.as_entered(plate), hole_set=""), job.bike)
+
+
+def pieces_drawing(plate: Plate, joints: tuple[MountedJoint, ...]) -> Drawing:
+    """The plate from below with its pieces as they overlap, every screw by its number."""
+    folded = fold(plate)
+    drawn = plate_drawing(folded, "from below")
+    places = [(m.joint, from_below(m.x_mm, m.y_mm)) for m in joints]
+    marks = tuple(Mark(*at, str(joint.number), "mount", joint.key) for joint, at in places)
+    return replace(drawn, marks=(*drawn.marks, *marks))
+
+
 def pieces_judged(job: Job, plate: str, reaches: Reaches) -> PiecesJudged:
     """Screws of a plate that its sheets share, and each of its sets of holes.
 
     A set is judged with the joints that are used whichever is chosen. ``reaches`` says whether
     a tool gets at a joint, and whether that is known.
     """
-    entered = job.as_entered(plate)
-    candidate = on_bike(replace(entered, hole_set=""), job.bike)
+    entered, candidate = job.as_entered(plate), every_set(job, plate)
     folded, names = fold(candidate.plate), _names(candidate)
     used = entered.hole_set if entered.hole_set in candidate.hole_sets else ""
     everything = mounted(job.bike, candidate)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.amounts import amount, percent
+from rugged_shield.core.amounts import amount, entered, percent
 from rugged_shield.core.assess.fitup import assess_joint, hung_sheet
 from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.assess.tighten.plan import plan_for, plan_joints
@@ -26,7 +27,7 @@ from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, Source, finding
-from rugged_shield.core.shell import SHELL_SOURCE, condensed_stiffness
+from rugged_shield.core.shell import LEAST_APART_MM, SHELL_SOURCE, condensed_stiffness
 from rugged_shield.core.survey import Plate, fold, sheet_normal_point
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of
@@ -167,14 +168,26 @@ def _given(
 ) -> DrawUpInput:
     """The question for ``draw_up``. Raises InputError for a joint off the main piece."""
     by_key = {at.joint.key: at for at in joints}
-    drawn, mounts, points, normals = fold(plate), [], [], []
+    drawn, mounts, normals = fold(plate), [], []
+    points: list[Vec3] = []
     for gap in gaps:
         at = by_key[gap.key]
         found = sheet_normal_point(drawn, at.x_mm, at.y_mm)
         if found is None:
             raise InputError(
-                f"joints.{gap.key}", gap.number, "a joint on the main piece's own sheet"
+                f"joints.{gap.key}",
+                gap.number,
+                "a joint on the main piece's own sheet",
+                f"joint {gap.number} is not on the main piece's sheet",
             )
+        for other, point in zip(gaps, points, strict=False):
+            if math.dist(point, found[0]) < LEAST_APART_MM:
+                raise InputError(
+                    f"joints.{gap.key}",
+                    gap.number,
+                    f"places at least {entered(LEAST_APART_MM, 'mm')} apart",
+                    f"joints {other.number} and {gap.number} stand at one place",
+                )
         points.append(found[0])
         normals.append(found[1])
         mounts.append(

@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import HoleSet, PiecesJudged, SharedScrew, pieces_judged
-from rugged_shield.core.job import Job
+from rugged_shield.core.assess.fitup import (
+    HoleSet,
+    PiecesJudged,
+    SharedScrew,
+    every_set,
+    pieces_drawing,
+    pieces_judged,
+)
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import choose_hole_set, plate_path, stack_piece
 from rugged_shield.core.result import worst
-from rugged_shield.core.survey import Plate, fold, plate_drawing
+from rugged_shield.core.survey import Plate
 from rugged_shield.core.tighten import reaches
 from rugged_shield.web.api import route
-from rugged_shield.web.fields import field_views
+from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.stations.fitup.views import (
     HoleSetView,
@@ -25,6 +32,9 @@ from rugged_shield.web.stations.fitup.views import (
 from rugged_shield.web.views import SavedView
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/api/jobs/<job_id>/fit-up/pieces")
+
+
+_TURN = "turn; below zero: before the main piece"
 
 
 def _judged(job: Job) -> PiecesJudged:
@@ -43,8 +53,9 @@ def _pieces(job: Job) -> tuple[PieceOrderView, ...]:
             PieceOrderView(
                 key=p.key,
                 name=p.name,
-                fields=field_views(
-                    p, ("order", "orientation", "through_first"), f"{at}.pieces.{p.key}"
+                fields=(
+                    field_view(p, "order", f"{at}.pieces.{p.key}", _TURN),
+                    *field_views(p, ("orientation", "through_first"), f"{at}.pieces.{p.key}"),
                 ),
             ),
         )
@@ -85,7 +96,7 @@ def pieces(job_id: str) -> PiecesView:
     plate, judged = job.in_hand.plate, _judged(job)
     return PiecesView(
         plate=plate.name,
-        drawing=plate_drawing(fold(plate), "from below"),
+        drawing=pieces_drawing(plate, mounted(job.bike, every_set(job, plate.key))),
         pieces=_pieces(job),
         shared=tuple(_shared(s, plate) for s in judged.shared),
         sets=tuple(_set(s, judged.best) for s in judged.sets),

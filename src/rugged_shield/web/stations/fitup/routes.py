@@ -23,6 +23,7 @@ from rugged_shield.core.fitup import (
     Layer,
     LayerKind,
     Stage,
+    place_above_plate,
 )
 from rugged_shield.core.job import Job, mounted, place_of
 from rugged_shield.core.job.edits import (
@@ -195,8 +196,9 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
         *_stud_fields(joint, prefix),
     )
-    places = {UNDER_HEAD: UNDER_HEAD} | {x.key: f"behind the {x.name}" for x in joint.layers}
-    plates = [x.key for x in joint.layers if x.clamps_plate]
+    first, next_to = ("on the bike's face", "under") if joint.is_stud else (UNDER_HEAD, "behind")
+    places = {UNDER_HEAD: first} | {x.key: f"{next_to} the {x.name}" for x in joint.layers}
+    usual = place_above_plate(joint)
     return JointDetail(
         key=joint.key,
         number=joint.number,
@@ -206,6 +208,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         section=section_of(a, job.mount_of(joint)),
         length_mm=a.length_mm,
         length_is=a.length_is,
+        is_stud=joint.is_stud,
         chosen_mm=result.chosen_length_mm,
         needed_mm=result.length_needed_min_mm,
         allowed_mm=result.length_allowed_max_mm,
@@ -221,7 +224,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
             if d.joint_key == key and not d.paid
         ),
         layer_places=places,
-        layer_place=plates[-1] if plates else UNDER_HEAD,
+        layer_place=joint.layers[usual - 1].key if usual else UNDER_HEAD,
         threads_into=_threads_into(job, joint),
         female=_female_fields(joint, prefix),
         far=far_views(job, joint, prefix),
@@ -298,7 +301,8 @@ def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
         "hole_set",
         "when",
     )
-    return tuple(field_view(joint, name, prefix) for name in names)
+    labels = {"hole_set": "set of holes; empty: always used"}
+    return tuple(field_view(joint, name, prefix, labels.get(name, "")) for name in names)
 
 
 def _typed_joint(body: JointWrite) -> NewJoint:

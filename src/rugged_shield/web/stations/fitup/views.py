@@ -57,6 +57,7 @@ class JointDetail:
     section: Drawing
     length_mm: float
     length_is: str
+    is_stud: bool
     chosen_mm: float | None
     needed_mm: float | None
     allowed_mm: float | None

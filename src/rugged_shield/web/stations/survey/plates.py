@@ -200,9 +200,8 @@ def _cutout(plate: Plate, cutout: Cutout, at: str) -> ItemView:
 
 def _piece(piece: Piece, at: str) -> ItemView:
     prefix = f"{at}.plate.pieces.{piece.key}"
-    note = (
-        f"fitted {'first' if piece.order == 1 else f'as number {piece.order}'} after the main one"
-    )
+    turn = "first" if piece.order <= 1 else f"as number {piece.order}"
+    note = "fitted before the main one" if piece.order < 0 else f"fitted {turn} after the main one"
     fields = [
         field_view(piece, name, prefix, choices=PIECE_MATERIALS if name == "material" else ())
         for name in _PIECE
