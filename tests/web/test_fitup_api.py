@@ -193,3 +193,45 @@ def test_templates_are_handed_out(client: Client, name: str) -> None:
     answer = client.flask.get(f"/api/jobs/{JOB}/fit-up/changes/{name}")
     assert answer.status_code == 200
     assert len(answer.data) > 2000
+
+
+def test_pieces_hang_in_turn_and_their_screws_go_through_both(client: Client) -> None:
+    at = "candidates.alu5.plate.pieces.piece"
+    client.post(f"/{JOB}/plates/alu5/pieces")
+    for field, text in (
+        ("x_mm", "700"),
+        ("length_mm", "260"),
+        ("front_width_mm", "260"),
+        ("rear_width_mm", "260"),
+        ("z_mm", "281"),
+    ):
+        client.field(JOB, f"{at}.{field}", text)
+    view = client.get(f"{AT}/pieces")
+    assert [p["name"] for p in view["pieces"]] == ["Pressed aluminium pan", "piece 1"]
+    lacking = [s for s in view["shared"] if s["lacking"]]
+    assert lacking
+    assert view["verdict"] == "not known"
+    for screw in lacking:
+        asked = {"joint": screw["key"], "piece": "piece"}
+        client.post(f"{AT}/pieces/stack", **asked)
+    said = client.post(f"{AT}/pieces/stack", 422, **asked)["error"]
+    assert said["field"] == "piece"
+    assert client.get(f"{AT}/pieces")["verdict"] == "sound"
+    client.field(JOB, f"{at}.order", "-1")
+    assert client.get(f"{AT}/pieces")["pieces"][0]["name"] == "piece 1"
+    client.post(f"/{JOB}/undo")
+    assert client.get(f"{AT}/pieces")["pieces"][1]["name"] == "piece 1"
+
+
+def test_a_set_of_holes_is_used_and_no_other_taken(client: Client) -> None:
+    keys = [j["key"] for j in client.get(AT)["joints"]]
+    for key, name in zip(keys[:4], ("wide", "wide", "narrow", "narrow"), strict=True):
+        client.field(JOB, f"candidates.alu5.joints.{key}.hole_set", name)
+    sets = client.get(f"{AT}/pieces")["sets"]
+    assert {s["name"] for s in sets} == {"wide", "narrow"}
+    assert sum(s["is_best"] for s in sets) == 1
+    client.post(f"{AT}/pieces/hole-set", name="wide")
+    assert len(client.get(AT)["joints"]) == len(keys) - 2
+    assert client.post(f"{AT}/pieces/hole-set", 422, name="x")["error"]["field"] == "hole_set"
+    client.post(f"{AT}/pieces/hole-set", name="")
+    assert len(client.get(AT)["joints"]) == len(keys)
