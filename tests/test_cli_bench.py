@@ -70,6 +70,14 @@ def test_photos_travel_beside_the_job_file(tmp_path: Path) -> None:
     for row in (load_job(own, i) for i in job_ids(own)):
         assert list(photos(own, row.id)) == [kept]
     own.close()
+    whole = tmp_path / "whole.zip"
+    assert shield("export", "choosing", str(whole), "--data", str(tmp_path / "a")).returncode == 0
+    run = shield("import", str(whole), "--data", str(tmp_path / "d"))
+    assert run.returncode == 0, run.stdout
+    alone = Database(tmp_path / "d")
+    alone.migrate()
+    assert list(photos(alone, run.stdout.strip())) == [kept]
+    alone.close()
     (tmp_path / "job.photos.zip").write_bytes(b"no zip")
     run = shield("import", str(file), "--data", str(tmp_path / "c"))
     assert run.returncode == 2

@@ -233,6 +233,7 @@ def _export(args: argparse.Namespace) -> int:
 
 
 def _write_out(db: Database, args: argparse.Namespace) -> int:
+    from rugged_shield.formats.bundle import write_bundle
     from rugged_shield.formats.jobfile import write_job_file
     from rugged_shield.formats.photos import photos_zip
     from rugged_shield.store import NotFoundError, job_ids, load_job, photos, raw_job
@@ -248,6 +249,9 @@ def _write_out(db: Database, args: argparse.Namespace) -> int:
         print(f"There is no job “{args.job}”. Known: {known}.", file=sys.stderr)
         return 2
     pictures = {} if args.raw else photos(db, args.job)
+    if args.file.endswith(".zip"):
+        Path(args.file).write_bytes(write_bundle(text, pictures))
+        return 0
     if pictures and args.file != "-":
         beside = Path(args.file).with_suffix(".photos.zip")
         beside.write_bytes(photos_zip(pictures))
@@ -282,14 +286,15 @@ def _import(args: argparse.Namespace) -> int:
 
     from rugged_shield.calc import error_json
     from rugged_shield.core.errors import InputError
-    from rugged_shield.formats.jobfile import load_job_file
+    from rugged_shield.formats.bundle import load_brought
     from rugged_shield.formats.photos import read_photos_zip
     from rugged_shield.store import add_job
 
     try:
-        file = load_job_file(Path(args.file))
+        file, pictures = load_brought(Path(args.file))
         beside = Path(args.file).with_suffix(".photos.zip")
-        pictures = read_photos_zip(beside.read_bytes()) if beside.is_file() else {}
+        if beside.is_file():
+            pictures |= read_photos_zip(beside.read_bytes())
     except OSError as error:
         print(f"Cannot read {args.file}: {error.strerror}", file=sys.stderr)
         return 2
@@ -362,11 +367,11 @@ def _parser() -> argparse.ArgumentParser:
     whole = commands.add_parser("assess", help="judge a whole job file: JSON out")
     whole.add_argument("file", nargs="?", default="-")
     whole.add_argument("--quick", action="store_true", help="without strikes")
-    out = commands.add_parser("export", help="write a job as a job file")
+    out = commands.add_parser("export", help="write a job file; as FILE.zip with its photos")
     out.add_argument("job", help="id of a job, or “schema” for the JSON Schema of job files")
     out.add_argument("file", nargs="?", default="-")
     out.add_argument("--raw", action="store_true", help="as it is stored, readable or not")
-    back = commands.add_parser("import", help="read a job file; prints the new job's id")
+    back = commands.add_parser("import", help="read a job file or its zip; prints the new job's id")
     back.add_argument("file")
     saved = commands.add_parser("backup", help="a verified copy of the database, also while in use")
     saved.add_argument("file", type=Path)

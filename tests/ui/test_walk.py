@@ -322,6 +322,10 @@ def test_a_job_file_comes_in_by_the_screen(page: Page, tmp_path: Path) -> None:
     with urllib.request.urlopen(link, timeout=10) as answer:
         data = answer.read()
     (tmp_path / "job.json").write_bytes(data)
+    whole = page.by_words("a", "with its photos").get_attribute("href")
+    assert whole is not None
+    with urllib.request.urlopen(whole, timeout=10) as answer:
+        (tmp_path / "job.zip").write_bytes(answer.read())
     (tmp_path / "bad.json").write_bytes(data.replace(b'"wheelbase_mm": 1480', b'"wheelbase_mm": 1'))
     page.open("/")
     page.see("Bring in a job file")
@@ -333,6 +337,12 @@ def test_a_job_file_comes_in_by_the_screen(page: Page, tmp_path: Path) -> None:
     )
     page.see("What is under this bike")
     page.open("/")
-    several = len(DEMO_JOBS) + 1
-    page.until("one job more", lambda: page.text().count("Stands:") == several)
+    page.see("Bring in a job file")
+    page.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(
+        str(tmp_path / "job.zip")
+    )
+    page.see("What is under this bike")
+    page.open("/")
+    several = len(DEMO_JOBS) + 2
+    page.until("two jobs more", lambda: page.text().count("Stands:") == several)
     page.driver.get_log("browser")

@@ -64,14 +64,18 @@ export const removeItem =
 /** Where the job's own file is handed out. */
 export const jobFileUrl = (job_id: string) => `/api/jobs/${job_id}/file`;
 
-/** Sends a job file as it is; the server reads and checks every byte of it. */
+/** The job file and the job's photos in one zip. */
+export const jobBundleUrl = (job_id: string) => `/api/jobs/${job_id}/bundle`;
+
+/** Sends a job file, or a zip of one with its photos, as it is; the server checks every byte. */
 export async function bringIn(file: File): Promise<{ id: string; title: string }> {
-  const body = await file.text();
+  const zip = file.name.toLowerCase().endsWith(".zip");
+  const body = zip ? file : await file.text();
   const sent = unwrap(
     api.POST("/api/jobs", {
       body: {},
       bodySerializer: () => body,
-      headers: { "Content-Type": "application/json" },
+      headers: { "Content-Type": zip ? "application/zip" : "application/json" },
     }),
   );
   return sent.catch((error: unknown) => {

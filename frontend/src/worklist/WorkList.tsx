@@ -221,7 +221,7 @@ function BringIn() {
     <div>
       <FilePick
         words={busy ? "Reading the file …" : "Bring in a job file"}
-        accept="application/json,.json"
+        accept="application/json,.json,.zip"
         pick={(file) => void take(file)}
       />
       <Trouble words={trouble} className="mt-2" />

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any, Literal
 
 from pydantic import TypeAdapter, ValidationError
@@ -62,12 +61,6 @@ def read_job_file(text: bytes) -> JobFile:
     refuse_unknown(data, _FILE.dump_python(file, mode="json"))
     check_record(file.records)
     return file
-
-
-def load_job_file(path: Path) -> JobFile:
-    """Read a job file from disk, never more of it than a job file may have."""
-    with path.open("rb") as file:
-        return read_job_file(file.read(MAX_BYTES + 1))
 
 
 def job_file_schema() -> dict[str, Any]:

@@ -15,6 +15,7 @@ MAX_SIDE = 20_000
 LONG_SIDE = 1600
 QUALITY = 82
 MAX_ZIP_BYTES = 60_000_000
+MAX_PHOTOS = 60
 _NAME = re.compile(r"^([0-9a-f]{20})\.jpg$")
 
 
@@ -74,6 +75,13 @@ def photos_zip(photos: dict[str, bytes]) -> bytes:
     return out.getvalue()
 
 
+def read_stored(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int | None = None) -> bytes:
+    """An entry of a zip that is stored as it is: nothing is unpacked, so nothing can swell."""
+    if info.compress_type != zipfile.ZIP_STORED or info.file_size > (most or MAX_BYTES):
+        raise InputError("photos", info.filename, "stored files of their size, not packed ones")
+    return archive.read(info)
+
+
 def read_photos_zip(data: bytes) -> dict[str, bytes]:
     """Photos from a zip of ours: stored, not packed; names are ids; each is cleaned again."""
     if len(data) > MAX_ZIP_BYTES:
@@ -85,9 +93,7 @@ def read_photos_zip(data: bytes) -> dict[str, bytes]:
                 name = _NAME.match(info.filename)
                 if name is None:
                     raise InputError("photos", info.filename, "names that are ids of photos")
-                if info.compress_type != zipfile.ZIP_STORED or info.file_size > MAX_BYTES:
-                    raise InputError("photos", info.filename, "stored files, not packed ones")
-                found[name[1]] = clean_photo(archive.read(info))
+                found[name[1]] = clean_photo(read_stored(archive, info))
     except (zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError) as error:
         raise InputError(
             "photos", type(error).__name__, "a zip of photos", "this cannot be read as a zip"

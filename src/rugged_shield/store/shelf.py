@@ -13,13 +13,13 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import VERSION, Candidate
 from rugged_shield.core.survey import Bike
 from rugged_shield.formats.codec import bike_from_json, bike_to_json, plate_from_json, plate_to_json
+from rugged_shield.formats.photos import MAX_PHOTOS
 from rugged_shield.store.database import Database
 from rugged_shield.store.models import JobModel, PhotoModel, ShelfModel
 from rugged_shield.store.repository import NotFoundError
 
 ShelfKind = Literal["bike", "plate"]
 MAX_SHELF = 300
-MAX_PHOTOS = 60
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,7 @@ LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 PICTURES = ("image/jpeg", "image/png")
 PDF = ("application/pdf",)
+ZIP = ("application/zip",)
 FROM_LAN = "rugged_shield.from_lan"
 """Set by the network's listener on everything that comes in there; no header can set it."""
 PHONE_ROOMS = ("tighten", "tighten_paper", "keep", "keep_entries", "keep_files", "live")

@@ -11,14 +11,16 @@ from urllib.parse import unquote
 
 from flask import Blueprint, Response, current_app, g, request
 
+from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Entry, Job, spent_keys
 from rugged_shield.core.job.edits import Change, Taken, set_text
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import open_on_bike
+from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle
 from rugged_shield.formats.guarded import read_guarded
-from rugged_shield.formats.jobfile import read_job_file, write_job_file
+from rugged_shield.formats.jobfile import write_job_file
 from rugged_shield.store import (
     Database,
     JobRow,
@@ -28,11 +30,13 @@ from rugged_shield.store import (
     append_record,
     edit_job,
     load_job,
+    photos,
     standing,
     step_back,
     step_forward,
 )
-from rugged_shield.web.api import file_route, route
+from rugged_shield.web.access import ZIP, takes_files
+from rugged_shield.web.api import asked_system, file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.phones import LONGEST_NAME
 from rugged_shield.web.views import FieldWrite, Frame, PlateName, SavedView, Write
@@ -124,11 +128,16 @@ def spent(job_id: str) -> frozenset[str]:
     return spent_keys(row_of(job_id).records)
 
 
+takes_files("jobs.bring_in", ZIP)
+
+
 @route(blueprint, "POST", "", Brought, dict[str, Any], unread=True)
 def bring_in() -> Brought:
-    """Bring in a job file as a new job; the request's body is the file."""
-    file = read_guarded(read_job_file, request.get_data())
-    row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records)
+    """Bring in a job file, or a zip with one and its photos; the request's body is the file."""
+    if request.mimetype in ZIP:
+        request.max_content_length = MAX_BUNDLE_BYTES + 1000
+    file, pictures = read_guarded(read_brought, request.get_data())
+    row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records, pictures)
     return Brought(row.id, row.job.title)
 
 
@@ -137,6 +146,15 @@ def job_file(job_id: str) -> Response:
     """The job as a job file to keep or hand on."""
     row = row_of(job_id)
     return download(write_job_file(row.job, row.records), "application/json", "job.json")
+
+
+@file_route(blueprint, "/<job_id>/bundle", "application/zip")
+def bundle(job_id: str) -> Response:
+    """The job file with the job's photos, as one zip."""
+    row = row_of(job_id)
+    text = in_system(write_job_file(row.job, row.records), asked_system())
+    whole = write_bundle(text, photos(database(), job_id))
+    return download(whole, "application/zip", "job.zip")
 
 
 @route(blueprint, "GET", "/<job_id>", Frame)

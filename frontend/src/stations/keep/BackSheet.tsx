@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { wordsFor } from "../../api/errors";
-import { jobFileUrl, useJobId } from "../../api/job";
+import { jobBundleUrl, jobFileUrl, useJobId } from "../../api/job";
 import { keepFile, useCalendar, useRenewCalendar } from "../../api/keep";
 import { cameOverNetwork } from "../../api/phones";
 import type { KeepView } from "../../api/types";
@@ -93,6 +93,11 @@ function Files({ view }: { view: KeepView }) {
       {!cameOverNetwork() && (
         <a className={link} href={jobFileUrl(job)} download="job.json">
           Save the job as a file
+        </a>
+      )}
+      {!cameOverNetwork() && (
+        <a className={link} href={jobBundleUrl(job)} download="job.zip">
+          Save the job with its photos, as a zip
         </a>
       )}
     </aside>
