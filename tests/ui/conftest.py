@@ -39,6 +39,22 @@ FLAGS = (
 WAIT_S = 90.0
 
 
+FIRST_SHOWN = """
+const [how, what, centre] = arguments;
+const all = [];
+if (how === "css") all.push(...document.querySelectorAll(what));
+else {
+  const found = document.evaluate(what, document, null, 7, null);
+  for (let i = 0; i < found.snapshotLength; i++) all.push(found.snapshotItem(i));
+}
+const seen = {opacityProperty: true, visibilityProperty: true};
+const one = all.find((e) => e.checkVisibility(seen) && e.getClientRects().length) ?? null;
+if (one && centre) one.scrollIntoView({block: "center"});
+return one;
+"""
+"""One question to the browser instead of one for each element that could be meant."""
+
+
 class Server:
     """The demo server as a process of its own, on a data folder that outlives it."""
 
@@ -71,6 +87,10 @@ class Server:
             self.process = None
 
 
+def _path(tag: str, words: str) -> str:
+    return f"//{tag}[contains(normalize-space(.), {words!r}) or contains(@aria-label, {words!r})]"
+
+
 class Page:
     """What a person does: look, click, type, press keys; with patience."""
 
@@ -100,18 +120,13 @@ class Page:
                 raise AssertionError(f"never saw: {what}\n{self.text()[:1500]}")
             time.sleep(0.05)
 
+    def _shown(self, how: str, what: str, centre: bool = False) -> WebElement | None:
+        """The first element that is shown, in the middle of the page if that is asked for."""
+        found: WebElement | None = self.driver.execute_script(FIRST_SHOWN, how, what, centre)
+        return found
+
     def css(self, selector: str) -> WebElement:
-        found: WebElement = self.until(
-            selector,
-            lambda: next(
-                (
-                    e
-                    for e in self.driver.find_elements(By.CSS_SELECTOR, selector)
-                    if e.is_displayed()
-                ),
-                None,
-            ),
-        )
+        found: WebElement = self.until(selector, lambda: self._shown("css", selector))
         return found
 
     def gone(self, selector: str) -> None:
@@ -121,27 +136,20 @@ class Page:
         )
 
     def by_words(self, tag: str, words: str) -> WebElement:
-        path = (
-            f"//{tag}[contains(normalize-space(.), {words!r}) or contains(@aria-label, {words!r})]"
-        )
-        found: WebElement = self.until(
-            f"{tag} “{words}”",
-            lambda: next(
-                (e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None
-            ),
-        )
+        path = _path(tag, words)
+        found: WebElement = self.until(f"{tag} “{words}”", lambda: self._shown("xpath", path))
         return found
 
     def click(self, what: WebElement | str) -> None:
         """Clicks an element, or what a selector finds: anew for each try, for pages that change."""
         if isinstance(what, str):
-            self.until(f"a click on {what}", lambda: self._click_now(self.css(what)))
+            self._click_shown("css", what)
         else:
             self.until("a click that lands", lambda: self._click_now(what))
 
     def follow(self, words: str) -> None:
         """Clicks the link with these words, found anew for each try."""
-        self.until(f"a click on “{words}”", lambda: self._click_now(self.by_words("a", words)))
+        self._click_shown("xpath", _path("a", words))
 
     def _try_click(self, element: WebElement) -> bool:
         try:
@@ -154,7 +162,16 @@ class Page:
 
     def press(self, words: str) -> None:
         """Clicks the button with these words, found anew for each try."""
-        self.until(f"a click on “{words}”", lambda: self._click_now(self.by_words("button", words)))
+        self._click_shown("xpath", _path("button", words))
+
+    def _click_shown(self, how: str, what: str) -> None:
+        """Found anew for each try, brought to the middle and clicked."""
+
+        def click() -> bool:
+            found = self._shown(how, what, centre=True)
+            return found is not None and self._try_click(found)
+
+        self.until(f"a click on {what}", click)
 
     def _click_now(self, element: WebElement) -> bool:
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
@@ -177,9 +194,7 @@ class Page:
     def type_in(self, path: str, text: str) -> WebElement:
         field = self.css(f"input[data-path='{path}']")
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
-        field.send_keys(Keys.ENTER)
+        field.send_keys(Keys.CONTROL, "a", Keys.NULL, text, Keys.ENTER)
         return field
 
     def saved(self, path: str) -> None:
@@ -261,7 +276,8 @@ class Page:
         """No accessibility violation on what is shown (WCAG 2.2 AA and best practice)."""
         if fetched:
             self.until("fetched", lambda: "Fetching" not in self.text())
-        self.driver.execute_script(AXE.read_text())
+        if not self.driver.execute_script("return !!window.axe"):
+            self.driver.execute_script(AXE.read_text())
         report = self.driver.execute_async_script(
             "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']})"
             ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.slice(0, 3)"
