@@ -164,6 +164,13 @@ def test_a_piece_that_nobody_ticked_hangs_when_all_was_looked_over(two: Job) -> 
     assert "hang:guard" in done_steps(plan, (StepDone(step="hang:guard"),))
 
 
+def test_nothing_is_tightened_before_a_piece_without_screws_hangs(choosing: Job) -> None:
+    job = with_pieces(choosing, guard(z_mm=380.0))
+    steps = {s.key: s for s in plan_of(job, KEY).steps}
+    first = min((s for s in steps.values() if s.key.startswith("half:")), key=lambda s: s.number)
+    assert "hang:guard" in first.after
+
+
 def in_sets(job: Job, **sets: str) -> Job:
     for key, name in sets.items():
         job = set_text(job, f"candidates.{KEY}.joints.{key}.hole_set", name).job

@@ -10,10 +10,11 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import assess_joint, plate_pose, section_of, stack_words
 from rugged_shield.core.assess.kit import carry_of, needs_of
-from rugged_shield.core.assess.tighten import card_of, plan_of, settled_figure
+from rugged_shield.core.assess.tighten import card_of, far_cards, plan_of, settled_figure
 from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
+    Engagement,
     Joint,
     Layer,
     Stud,
@@ -261,6 +262,22 @@ def test_it_is_drawn_with_its_seat() -> None:
     seated = next(d for d in drawing.dimensions if d.label == "seated")
     assert seated.metric == "16.0 mm"
     assert drawing.x < -16.0
+
+
+def test_a_stud_that_holds_two_plates() -> None:
+    """14.95 of the first nut, then 4.1 + 1.8 + 6.8 of the second plate, washer and nut."""
+    far = Engagement(key="far", between="second plate", between_mm=4.0, torque_nm=15.0)
+    both = stud(40.0, beyond=(far,))
+    found = assess_joint(both, boss())
+    assert found.stack.result.length_needed_min_mm == pytest.approx(14.95 + 12.7)
+    assert found.verdict == "sound"
+    assert "too short" in codes(stud(20.0, beyond=(far,)))
+    ((_, card),) = far_cards(both, boss(), WRENCH)
+    assert "stud" not in " ".join(f.code for f in card.findings), "its seat is the first nut's"
+    assert card.result.target_nm == 15.0
+    deep = replace(SEATED, seated_mm=8.0)
+    ((_, same),) = far_cards(replace(both, stud=deep), boss(), WRENCH)
+    assert same.result == card.result
 
 
 def test_a_pull_takes_it_out_of_the_casting_it_sits_in(choosing: Job) -> None:

@@ -244,7 +244,9 @@ def _far_nuts(joint: PlanJoint, last: tuple[str, ...]) -> list[Step]:
                 number=0,
                 kind="task",
                 title=f"Tighten the {nut.name} of joint {joint.number}",
-                text="Hold the head, so that the screw does not turn in its first thread.",
+                text="Hold the nut before it, so that neither it nor the stud turns."
+                if joint.on_stud
+                else "Hold the head, so that the screw does not turn in its first thread.",
                 stage=joint.stage,
                 joint="",
                 where=joint.where,
@@ -329,7 +331,7 @@ def _hanging(
         ]
         steps += [_joint_step("start", j, (own,)) for j in ready]
         last = tuple(f"start:{j.key}" for j in ready) or (own,)
-    return steps, tuple(f"start:{j.key}" for j in starts) or last
+    return steps, tuple(dict.fromkeys((*(f"start:{j.key}" for j in starts), *last)))
 
 
 def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:

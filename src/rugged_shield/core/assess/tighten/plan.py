@@ -79,11 +79,12 @@ def step_at(plan: Plan, done: frozenset[str]) -> int:
 
 def _far_nuts(at: MountedJoint, wrench: WrenchTool) -> tuple[PlanNut, ...]:
     """Nuts on the end of a joint's screw as steps of their own."""
+    held = "the nut before it" if at.joint.is_stud else "the head"
     return tuple(
         PlanNut(
             key=far.engagement.key,
             name=far.engagement.name,
-            tool=f"{card.result.tool}, the head held with {card.result.counter_tool}",
+            tool=f"{card.result.tool}, {held} held with {card.result.counter_tool}",
             hardware=f"nut {far.engagement.nut}{' + washer' if far.engagement.washer else ''}",
             treatment=CONDITIONS[far.engagement.treatment].label,
             torque_nm=card.result.target_nm,
