@@ -245,6 +245,35 @@ def _seat_paths(frame: _Frame, seat: Seat) -> list[Path]:
     ]
 
 
+def _shape(frame: _Frame, seat: Seat | None) -> ScrewShape:
+    """The screw, or the stud with its end in the bike, as it is drawn."""
+    joint = frame.joint
+    seated = joint.stud.seated_mm if seat is not None and seat.female is not None else None
+    return ScrewShape(
+        joint.thread,
+        joint.head,
+        frame.length,
+        frame.sink,
+        seated or 0.0,
+        joint.stud.thread_mm if joint.is_stud else None,
+    )
+
+
+def _seated(
+    frame: _Frame, shape: ScrewShape, seat: Seat | None
+) -> tuple[list[Path], list[Dimension]]:
+    """What a stud stands in, and how deep; nothing for a screw."""
+    if seat is None:
+        return [], []
+    paths = _seat_paths(frame, seat)
+    if not shape.seated_mm:
+        return paths, []
+    ends = ((-shape.seated_mm, -frame.wall), (0.0, -frame.wall))
+    shallow = any(f.code == "stud sits too shallow" for f in seat.findings)
+    state = "blocked" if shallow else ""
+    return paths, [dimension(*ends, -16, "seated", shape.seated_mm, state)]
+
+
 def section_drawing(
     joint: Joint,
     female: Female,
@@ -283,29 +312,17 @@ def section_drawing(
         air=air_mm,
     )
     evaluation = next((e for e in stack.evaluations if e.length_mm == length_mm), None)
-    shape = ScrewShape(
-        joint.thread,
-        joint.head,
-        length_mm,
-        sink,
-        joint.stud.seated_mm or 0.0 if seat is not None and seat.female is not None else 0.0,
-        joint.stud.thread_mm if joint.is_stud else None,
-    )
+    shape = _shape(frame, seat)
     far_paths, far_dims = _far_paths(frame, far)
     paths = _layer_paths(frame) + _female_paths(frame) + far_paths
-    if seat is not None:
-        paths += _seat_paths(frame, seat)
+    seat_paths, seat_dims = _seated(frame, shape, seat)
+    paths += seat_paths
     paths += screw_paths(shape) + head_paths(shape)
     left = min((x for path in paths for x, _ in path.points), default=0.0) - 8
     reach = [frame.tip] + [x for path in paths for x, _ in path.points]
     right = max(reach) + 10
     paths.append(Path(((left + 3, 0.0), (right - 3, 0.0)), weight="centre"))
-    dims = _dimensions(frame, evaluation) + far_dims
-    if shape.seated_mm:
-        seated = ((-shape.seated_mm, -wall), (0.0, -wall))
-        found = seat.findings if seat is not None else ()
-        state = "blocked" if any(f.code == "stud sits too shallow" for f in found) else ""
-        dims.append(dimension(*seated, -16, "seated", shape.seated_mm, state))
+    dims = _dimensions(frame, evaluation) + far_dims + seat_dims
     bottom = wall + max(d.offset for d in dims) + 14
     top = wall + 8 - min(d.offset for d in dims)
     return Drawing(

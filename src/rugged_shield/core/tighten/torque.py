@@ -7,17 +7,11 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent, show
-from rugged_shield.core.fitup import Joint, StackResult, clamped, female_of, seat_of
+from rugged_shield.core.fitup import Joint, Seat, StackResult, clamped, female_of, seat_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.result import (
-    Finding,
-    Input,
-    Outcome,
-    finding,
-    merge_sources,
-)
+from rugged_shield.core.result import Finding, Input, Outcome, finding, merge_sources
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.friction import (
     CONDITIONS,
@@ -30,11 +24,7 @@ from rugged_shield.core.tables.hardware import PREVAILING_MAX_NM, PREVAILING_SOU
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tighten.faces import drive_tool, nut_tool, rotating_face, weakest_face
-from rugged_shield.core.tighten.limits import (
-    LimitInput,
-    LimitResult,
-    torque_limit,
-)
+from rugged_shield.core.tighten.limits import LimitInput, LimitResult, torque_limit
 from rugged_shield.core.tighten.torque_sources import (
     TorqueSource,
     decision_words,
@@ -135,9 +125,9 @@ def _prevailing_nm(joint: Joint) -> float:
     return 0.0
 
 
-def _findings(worked: _Worked) -> list[Finding]:
+def _findings(worked: _Worked, seat: Seat | None) -> list[Finding]:
     joint, target, wanted = worked.joint, worked.target_nm, worked.wanted_nm
-    found = _source_findings(worked)
+    found = [*(seat.findings if seat else ()), *_source_findings(worked)]
     limit = worked.limits.result.torque_set_nm
     governing = worked.named(worked.limits.result.governing)
     if joint.grade == NOT_READ:
@@ -341,7 +331,6 @@ def torque_card(
     """
     worked = _work_out(joint, mount, stack, wrench.scale_max_nm)
     card, seat = _card(worked, wrench), seat_of(joint, mount)
-    seated = seat.findings if seat is not None else ()
     limits, sources = worked.limits, worked.sources
     condition, notes = worked.condition, HEADS[joint.head].notes
     return Outcome(
@@ -351,7 +340,7 @@ def torque_card(
             *(Input(s.label, s.printed_nm, "N·m") for s in sources if s.printed_nm is not None),
             Input("Friction band", f"{condition.mu_min:g}–{condition.mu_max:g}"),
         ),
-        findings=(*seated, *_findings(worked), *_wrench_findings(card.setting_nm, wrench)),
+        findings=(*_findings(worked, seat), *_wrench_findings(card.setting_nm, wrench)),
         reasons=(card.decision, *limits.reasons, card.treatment_note),
         assumptions=(
             *limits.assumptions,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import (
@@ -14,24 +16,88 @@ from rugged_shield.core.assess.fitup import (
 )
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import choose_hole_set, plate_path, stack_piece
-from rugged_shield.core.result import worst
+from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.result import Figure, Finding, Verdict, worst
 from rugged_shield.core.survey import Plate
 from rugged_shield.core.tighten import reaches
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write
-from rugged_shield.web.stations.fitup.views import (
-    HoleSetView,
-    HoleSetWrite,
-    LackingView,
-    PieceOrderView,
-    PiecesView,
-    SharedView,
-    StackWrite,
-)
-from rugged_shield.web.views import SavedView
+from rugged_shield.web.views import FieldView, Key, SavedView, Text, Write
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/api/jobs/<job_id>/fit-up/pieces")
+
+
+@dataclass(frozen=True, kw_only=True)
+class PieceOrderView:
+    """A piece at its turn: what is entered of it."""
+
+    key: str
+    name: str
+    fields: tuple[FieldView, ...]
+
+
+@dataclass(frozen=True)
+class LackingView:
+    """A piece that a screw goes through and its stack does not know."""
+
+    piece: str
+    name: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class SharedView:
+    """A screw through several sheets, lowest first."""
+
+    key: str
+    number: int
+    name: str
+    sheets: tuple[str, ...]
+    lacking: tuple[LackingView, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoleSetView:
+    """A set of holes to choose from: its screws, how it holds, whether a tool gets in."""
+
+    name: str
+    joints: str
+    is_used: bool
+    is_best: bool
+    spread: Figure
+    worst: Figure
+    reach: str
+    reaches: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class PiecesView:
+    """Pieces in the order in which they hang, what they share, sets of holes."""
+
+    plate: str
+    drawing: Drawing
+    pieces: tuple[PieceOrderView, ...]
+    shared: tuple[SharedView, ...]
+    sets: tuple[HoleSetView, ...]
+    why: str
+    chosen: str
+    findings: tuple[Finding, ...]
+    verdict: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class StackWrite(Write):
+    """A piece that becomes a layer of a joint."""
+
+    joint: Key
+    piece: Key
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoleSetWrite(Write):
+    """The set of holes to use; empty: none is chosen."""
+
+    name: Text = ""
 
 
 _TURN = "turn; below zero: before the main piece"
