@@ -40,7 +40,7 @@ WAIT_S = 90.0
 
 
 FIRST_SHOWN = """
-const [how, what, centre] = arguments;
+const [how, what, then] = arguments;
 const all = [];
 if (how === "css") all.push(...document.querySelectorAll(what));
 else {
@@ -49,8 +49,8 @@ else {
 }
 const seen = {opacityProperty: true, visibilityProperty: true};
 const one = all.find((e) => e.checkVisibility(seen) && e.getClientRects().length) ?? null;
-if (one && centre) one.scrollIntoView({block: "center"});
-return one;
+if (one && then === "centre") one.scrollIntoView({block: "center"});
+return then === "read" ? one?.innerText : one;
 """
 """One question to the browser instead of one for each element that could be meant."""
 
@@ -120,14 +120,24 @@ class Page:
                 raise AssertionError(f"never saw: {what}\n{self.text()[:1500]}")
             time.sleep(0.05)
 
-    def _shown(self, how: str, what: str, centre: bool = False) -> WebElement | None:
-        """The first element that is shown, in the middle of the page if that is asked for."""
-        found: WebElement | None = self.driver.execute_script(FIRST_SHOWN, how, what, centre)
-        return found
+    def _shown(self, how: str, what: str, then: str = "") -> Any:
+        """The first element that is shown; “centre” brings it to the middle, “read” gives its text.
+
+        None where there is none.
+        """
+        return self.driver.execute_script(FIRST_SHOWN, how, what, then)
 
     def css(self, selector: str) -> WebElement:
         found: WebElement = self.until(selector, lambda: self._shown("css", selector))
         return found
+
+    def read(self, selector: str) -> str:
+        """What is written in it, in one question: a page may render anew between two."""
+        words: str = self.until(
+            selector,
+            lambda: self._shown("css", selector, "read"),
+        )
+        return words
 
     def gone(self, selector: str) -> None:
         self.until(
@@ -168,7 +178,7 @@ class Page:
         """Found anew for each try, brought to the middle and clicked."""
 
         def click() -> bool:
-            found = self._shown(how, what, centre=True)
+            found = self._shown(how, what, "centre")
             return found is not None and self._try_click(found)
 
         self.until(f"a click on {what}", click)
@@ -179,9 +189,9 @@ class Page:
 
     def step(self, words: str) -> None:
         """Presses a step's button and waits for the next step."""
-        title = self.css("h1").text
+        title = self.read("h1")
         self.press(words)
-        self.until("the next step", lambda: self.css("h1").text != title)
+        self.until("the next step", lambda: self.read("h1") != title)
 
     def see(self, words: str) -> None:
         self.until(f"“{words}”", lambda: words in self.text())
@@ -246,7 +256,7 @@ class Page:
         return found
 
     def ledger(self, key: str) -> str:
-        return self.css(f"[data-ledger='{key}']").text
+        return self.read(f"[data-ledger='{key}']")
 
     def moved(self, key: str) -> bool:
         return self.css(f"[data-ledger='{key}']").get_attribute("data-moved") is not None

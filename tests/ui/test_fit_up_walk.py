@@ -64,7 +64,7 @@ def what_the_light_shows_is_entered(page: Page) -> None:
     page.see("gear lever")
     row = page.css("[data-neighbour='gear-lever']")
     page.click(row.find_element(By.XPATH, ".//button[.='A pencil passes']"))
-    page.until("sound", lambda: "sound" in page.css("[data-neighbour='gear-lever']").text)
+    page.until("sound", lambda: "sound" in page.read("[data-neighbour='gear-lever']"))
 
 
 def a_change_is_priced_and_made(page: Page) -> None:
@@ -74,7 +74,7 @@ def a_change_is_priced_and_made(page: Page) -> None:
     page.click(page.css("section[aria-label='A change to try'] button[role='switch']"))
     page.see("Mass with hardware")
     page.press("Make this change")
-    page.until("made", lambda: page.css("[data-change]").text.startswith("spacer"))
+    page.until("made", lambda: page.read("[data-change]").startswith("spacer"))
     assert page.driver.execute_async_script(TEMPLATE) == "%PDF-"
 
 
@@ -107,10 +107,10 @@ def test_fit_up_from_the_first_joint_to_the_order_of_work(
 def the_work_knows_of_it(page: Page) -> None:
     """In the garage: the spacer, the look which way, then the plate over its stud."""
     page.open("/jobs/choosing/garage")
-    titles = [page.css("h1").text]
+    titles = [page.read("h1")]
     while titles[-1] != "Hang the plate" and len(titles) < 12:
         page.step("Next")
-        titles.append(page.css("h1").text)
+        titles.append(page.read("h1"))
         if titles[-1].startswith("Look"):
             page.see("slanted edge to the rear")
     spacer, way = (next(i for i, t in enumerate(titles) if t.startswith(w)) for w in WORK)

@@ -24,8 +24,6 @@ from rugged_shield.core.fitup.hole_map import MappedHole, hole_map
 from rugged_shield.core.fitup.hole_pattern import PatternInput, PatternResult, hole_pattern
 from rugged_shield.core.fitup.joint import (
     Joint,
-    Layer,
-    LayerKind,
     Stage,
     above_plate_mm,
     as_built,
@@ -39,6 +37,7 @@ from rugged_shield.core.fitup.joint import (
     with_pieces,
     with_plate,
 )
+from rugged_shield.core.fitup.layer import Layer, LayerKind
 from rugged_shield.core.fitup.modification import (
     MAX_CHANGES,
     UNDONE_BY_HAND,

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.fitup.engagement import Engagement
-from rugged_shield.core.fitup.joint import Joint, Layer, female_of
+from rugged_shield.core.fitup.joint import Joint, female_of
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female, standard_washer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female

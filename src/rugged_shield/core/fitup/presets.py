@@ -7,7 +7,8 @@ from typing import Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.engagement import Nut
-from rugged_shield.core.fitup.joint import Joint, Layer, Stage, clearance_hole_mm
+from rugged_shield.core.fitup.joint import Joint, Stage, clearance_hole_mm
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.tables.grades import NOT_READ

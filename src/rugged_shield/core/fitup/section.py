@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rugged_shield.core.fitup.joint import Joint, Layer, clamped
+from rugged_shield.core.fitup.joint import Joint, clamped
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.seat import Seat
 from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
 from rugged_shield.core.mechanics import threads
