@@ -129,3 +129,17 @@ def test_the_station_turns_with_what_was_seen(choosing: Job) -> None:
     assert before.verdict == "sound"
     assert after.verdict == "blocked"
     assert "holes: blocked" in after.words
+
+
+def test_a_hole_within_its_own_doubt_is_not_known_by_itself(choosing: Job) -> None:
+    """Short or with room by less than 2 u, either way: neither green nor red."""
+    room = judged(choosing, a1=off(0.0, 0.0)).holes[0].clearance_mm
+    for right, verdict in (
+        (room - 0.5, "sound"),
+        (room - 0.1, "not known"),
+        (room + 0.1, "not known"),
+        (room + 0.5, "blocked"),
+    ):
+        hole = judged(choosing, a1=off(right, 0.0, 0.15)).holes[0]
+        assert hole.verdict == verdict
+        assert ("measure it again" in hole.words) == (verdict == "not known")

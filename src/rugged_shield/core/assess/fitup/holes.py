@@ -210,8 +210,10 @@ def _judged(
         if now is not None:
             unsure = COVERAGE_FACTOR * joint.seen.off_u_mm
             margin = f"{amount(abs(now), 'mm', 2)} ± {amount(unsure, 'mm', 1)}"
-            verdict = "sound" if now >= unsure else "mind" if now > -unsure else "blocked"
+            verdict = "sound" if now >= unsure else "not known" if now > -unsure else "blocked"
             words = f"as it hangs: {margin} " + ("to spare" if now >= 0 else "short")
+            if verdict == "not known":
+                words += ": measure it again, more closely"
         rows.append(
             HoleJudged(
                 key=joint.key,
