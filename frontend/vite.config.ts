@@ -11,5 +11,6 @@ export default defineConfig({
     modulePreload: { polyfill: false },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8440" } },
-  test: { environment: "happy-dom" },
+  // A slow machine is no fault of a component: no test here waits for a clock.
+  test: { environment: "happy-dom", testTimeout: 60_000, hookTimeout: 60_000 },
 });

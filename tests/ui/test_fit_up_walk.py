@@ -8,6 +8,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.ui.conftest import Page
+from tests.ui.test_drawn_text import OVERLAPS
 from tests.ui.test_fit_up import type_into
 from tests.ui.test_kit_on_phone import fits_the_phone
 
@@ -44,6 +45,7 @@ def a_stud_is_built(page: Page) -> None:
     page.saved(f"{PLATE}.joints.own.length_mm")
     page.type_in(f"{PLATE}.joints.own.stud.seated_mm", "16")
     page.until("the seat drawn", lambda: "seated 16.0 mm" in page.driver.page_source)
+    assert page.driver.execute_script(OVERLAPS)[1] == []
 
 
 def what_the_light_shows_is_entered(page: Page) -> None:
@@ -81,6 +83,8 @@ def a_change_is_priced_and_made(page: Page) -> None:
 def the_way_of_the_plate_is_said(page: Page) -> None:
     sheet(page, "Pieces")
     page.see("This plate is one sheet")
+    page.axe()
+    assert page.driver.execute_script(OVERLAPS)[1] == []
     page.type_in(f"{PLATE}.plate.orientation", "slanted edge to the rear")
     page.saved(f"{PLATE}.plate.orientation")
     page.type_in(f"{PLATE}.plate.through_first", "the vent hose")
