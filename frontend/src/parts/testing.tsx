@@ -1,10 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { render } from "@testing-library/react";
+import { configure, render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
 import type { Figure } from "../api/types";
 import { UnitsProvider } from "./units";
+
+// What is looked for may take its time on a slow machine; what never comes still fails.
+configure({ asyncUtilTimeout: 10_000 });
 
 /** What the page asked of the server, in order. */
 export type Asked = { method: string; path: string; body: unknown };
