@@ -184,7 +184,7 @@ function StepSheet({ step, view, next }: SheetProps) {
             <Line name="Locker or grease" words={s.treatment} />
           </dl>
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
-          {(s.key === "way" || s.key.startsWith("hang")) && <Way />}
+          {s.shows_way && <Way />}
           <Kept view={view} step={s.key} />
           <Exits view={view} step={step} />
           {!awake && (

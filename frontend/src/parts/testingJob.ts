@@ -140,6 +140,8 @@ export const step = (
     caution: "",
     minutes: 1,
     after: [],
+    piece: "",
+    shows_way: false,
   },
   torque: null,
   setting: null,

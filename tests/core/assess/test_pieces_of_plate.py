@@ -152,7 +152,9 @@ def test_what_goes_through_first_is_said_when_the_piece_hangs(two: Job) -> None:
     job = set_text(two, f"{at}.pieces.guard.through_first", "the vent hose").job
     job = set_text(job, f"{at}.pieces.guard.orientation", "lip to the rear").job
     job = set_text(job, f"{at}.through_first", "the strap").job
-    steps = {s.key: s.text for s in plan_of(job, KEY).steps}
+    plan = plan_of(job, KEY)
+    assert {s.key for s in plan.steps if s.shows_way} == {"way", "hang", "hang:guard"}
+    steps = {s.key: s.text for s in plan.steps}
     assert "Lip to the rear. Through its openings first: the vent hose." in steps["hang:guard"]
     assert "Through its openings first: the strap." in steps["hang"]
 

@@ -46,7 +46,6 @@ from rugged_shield.core.tighten.order import (
     schools_of,
 )
 from rugged_shield.core.tighten.plan import (
-    HANG_PIECE,
     Plan,
     PlanAround,
     PlanPiece,
@@ -73,7 +72,6 @@ from rugged_shield.core.tighten.wrench import (
 )
 
 __all__ = [
-    "HANG_PIECE",
     "KNOWN_LOOSENED",
     "LEAST_SHARE",
     "PLATE_STAGES",

@@ -23,7 +23,11 @@ StepKind = Literal["task", "start", "half", "full", "verify"]
 
 @dataclass(frozen=True, kw_only=True)
 class Step:
-    """One step: what, where, with what, what to mind, and what must come before."""
+    """One step: what, where, with what, what to mind, and what must come before.
+
+    ``piece``: the further piece that it hangs, by key. ``shows_way``: how the plate lies in space
+    is looked at with it.
+    """
 
     key: str
     number: int
@@ -41,6 +45,8 @@ class Step:
     caution: str
     minutes: float
     after: tuple[str, ...]
+    piece: str = ""
+    shows_way: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,6 +76,7 @@ class PlanTask:
     text: str
     caution: str
     minutes: float
+    shows_way: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -174,7 +181,8 @@ def _task(
 
 
 def _of_task(task: PlanTask, after: tuple[str, ...]) -> Step:
-    return _task(task.key, task.title, task.text, task.caution, task.minutes, after)
+    step = _task(task.key, task.title, task.text, task.caution, task.minutes, after)
+    return replace(step, shows_way=task.shows_way)
 
 
 _KIND_WORDS: dict[str, tuple[str, str, float]] = {
@@ -295,8 +303,6 @@ _RUBBER = (
     " Every isolator round, not twisted, not pinched: a deformed one means plate off, lay it anew, "
     "and no riding on it."
 )
-HANG_PIECE = "hang:{}"
-"""Key of the step that hangs a further piece."""
 _STAYS_LOOSE = "What hangs already stays loose until this one is in."
 _OF_STOCK = ("strip", "bag")
 """Tasks that fall away where the stock plate stays on."""
@@ -304,7 +310,8 @@ _OF_STOCK = ("strip", "bag")
 
 def _of_piece(piece: PlanPiece, after: tuple[str, ...]) -> Step:
     text = f"{piece.text} {_STAYS_LOOSE}".strip()
-    return _task(HANG_PIECE.format(piece.key), f"Hang the {piece.name}", text, _EDGES, 3.0, after)
+    step = _task(f"hang:{piece.key}", f"Hang the {piece.name}", text, _EDGES, 3.0, after)
+    return replace(step, piece=piece.key, shows_way=True)
 
 
 def _hanging(
@@ -316,6 +323,7 @@ def _hanging(
     """
     key, title, text, caution, minutes = _HANG
     main = _task(key, title, f"{text} {around.hang}".strip(), caution, minutes, ())
+    main = replace(main, shows_way=True)
     pieces = sorted(around.pieces, key=lambda p: p.order)
     before = [p for p in pieces if p.order < 0]
     turns = [*before, None, *pieces[len(before) :]]

@@ -14,7 +14,6 @@ from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
-    HANG_PIECE,
     LEAST_SHARE,
     BikeJointClosed,
     BikeJointOpened,
@@ -210,6 +209,6 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
             done = _without_far(done, (key,))
     done |= _of_the_bike(plan, done, opened, closed)
     if "sweep" in done:  # a piece that was not ticked hangs, when all was looked over
-        done |= {s.key for s in plan.steps if s.key.startswith(HANG_PIECE.format(""))}
+        done |= {s.key for s in plan.steps if s.piece}
     done |= plan.carried_out  # of the plate's changes, which are ticked as facts
     return frozenset(done & {s.key for s in plan.steps})

@@ -61,6 +61,7 @@ def _way_task(candidate: Candidate) -> list[PlanTask]:
             text=" ".join(words),
             caution="",
             minutes=1.0,
+            shows_way=True,
         )
     ]
 
