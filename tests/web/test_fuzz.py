@@ -14,7 +14,7 @@ from rugged_shield.demo import load_demo
 from rugged_shield.store import check
 from rugged_shield.web import create_app
 
-REQUESTS = int(os.environ.get("SHIELD_FUZZ", "600"))
+REQUESTS = int(os.environ.get("SHIELD_FUZZ", "1000"))
 JOBS = ("half-fitted", "kit-open", "nope")
 HEAVY = (
     "/strike",

@@ -113,8 +113,7 @@ def far_joints(joint: Joint, mount: Mount | None) -> tuple[tuple[Engagement, Joi
         whole = replace(bare, layers=(*layers, wall, *between), countersink=joint.countersink)
         own = replace(bare, layers=(wall, *between))
         if joint.is_stud:  # between two nuts the first is the head
-            hexagon = "ASME B18.2.1" if threads.is_inch(joint.thread) else "ISO 4017"
-            own = replace(own, head=hexagon)
+            own = replace(own, head=threads.hexagon_of(joint.thread))
         found.append((far, whole, own))
         layers, female = whole.layers, nut
         wall = _wall(f"{far.key}-nut", far.name, nut, "steel", d_mm)

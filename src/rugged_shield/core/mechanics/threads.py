@@ -118,6 +118,11 @@ def head_of(head: str, thread: str, field: str = "head") -> HeadRow:
     return rows[size]
 
 
+def hexagon_of(thread: str) -> str:
+    """Standard of a hexagon with that thread: of a screw's head, and of what its nut bears on."""
+    return "ASME B18.2.1" if is_inch(thread) else "ISO 4017"
+
+
 def length_tolerance(length_mm: float, tolerance_class: str = "ISO 4759-1 A js15") -> float:
     """Half tolerance of a nominal screw length, mm (ISO 4759-1, js15 or js17)."""
     bands = JS17_HALF_MM if "17" in tolerance_class else JS15_HALF_MM

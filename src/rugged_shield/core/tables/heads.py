@@ -306,28 +306,6 @@ HEADS: dict[str, HeadFamily] = {
             "M12": HeadRow(6.95, 30.65, 27.6, "", 30),
         },
     ),
-    "stud": HeadFamily(
-        name="stud that stands in the bike",
-        form="stud",
-        drive="",
-        loadability=1.0,
-        source=Source("its nut bears as ISO 4017 and ASME B18.2.1 print for a hexagon", "medium"),
-        notes=(
-            "a stud has no head: its nut turns, and bears as a hexagon of its size does",
-            "what stands out of the bike is measured; its tolerance is taken as a screw's",
-        ),
-        rows={
-            "M4": HeadRow(0.0, 4.0, 5.88, ""),
-            "M5": HeadRow(0.0, 5.0, 6.88, ""),
-            "M6": HeadRow(0.0, 6.0, 8.88, ""),
-            "M8": HeadRow(0.0, 8.0, 11.63, ""),
-            "M10": HeadRow(0.0, 10.0, 14.63, ""),
-            "M12": HeadRow(0.0, 12.0, 16.63, ""),
-            "1/4": HeadRow(0.0, 6.35, 10.55, ""),
-            "5/16": HeadRow(0.0, 7.94, 12.07, ""),
-            "3/8": HeadRow(0.0, 9.53, 13.58, ""),
-        },
-    ),
     "DIN 186": HeadFamily(
         name="T-head, square neck",
         form="hexagon",
@@ -347,8 +325,27 @@ HEADS: dict[str, HeadFamily] = {
     ),
 }
 
+_STUD_D_MM = {"M4": 4.0, "M5": 5.0, "M6": 6.0, "M8": 8.0, "M10": 10.0, "M12": 12.0}
+_STUD_D_MM |= {"1/4": 6.35, "5/16": 7.94, "3/8": 9.53}
+_HEXAGONS = HEADS["ISO 4017"].rows | HEADS["ASME B18.2.1"].rows
 STUD = "stud"
 """What stands for a head where a stud is in the bike."""
+
+HEADS[STUD] = HeadFamily(
+    name="stud that stands in the bike",
+    form="stud",
+    drive="",
+    loadability=1.0,
+    source=Source("its nut bears as ISO 4017 and ASME B18.2.1 print for a hexagon", "medium"),
+    notes=(
+        "a stud has no head: its nut turns, and bears as a hexagon of its size does",
+        "what stands out of the bike is measured; its tolerance is taken as a screw's",
+    ),
+    rows={
+        size: HeadRow(0.0, d_mm, _HEXAGONS[size].bearing_diameter_mm, "")
+        for size, d_mm in _STUD_D_MM.items()
+    },
+)
 
 SCREW_HEADS = tuple(name for name in HEADS if name != STUD)
 """Heads that a screw of a kit can have: a stud is part of the bike."""

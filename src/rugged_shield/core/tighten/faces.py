@@ -48,7 +48,7 @@ def rotating_face(joint: Joint) -> tuple[float, float]:
     """Bearing diameter that turns and the hole under it, mm."""
     layers = clamped(joint)
     if joint.turns_nut:
-        hexagon = "ASME B18.2.1" if threads.is_inch(joint.thread) else "ISO 4017"
+        hexagon = threads.hexagon_of(joint.thread)
         return threads.head_of(hexagon, joint.thread).bearing_diameter_mm, layers[-1].hole_mm
     bearing = threads.head_of(joint.head, joint.thread).bearing_diameter_mm
     hole = layers[0].hole_mm
