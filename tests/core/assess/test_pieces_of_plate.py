@@ -203,6 +203,19 @@ def test_sets_of_holes_are_chosen_and_leave_the_others_out(choosing: Job) -> Non
     assert len(gone.candidate(KEY).joints) == len(keys) - 2, "a set without joints is no choice"
 
 
+def test_a_chosen_set_that_this_bike_has_not_is_no_choice(choosing: Job) -> None:
+    """Its joints are for another year: the others are not left out for it, and it is said."""
+    job = replace(choosing, picked="", weighing=KEY)
+    keys = [j.key for j in job.candidate(KEY).joints]
+    job = in_sets(job, **{keys[0]: "old", keys[1]: "new", keys[2]: "newer"})
+    job = set_text(job, f"candidates.{KEY}.joints.{keys[0]}.when", "year 2090").job
+    job = choose_hole_set(job, KEY, "old").job
+    assert [j.key for j in job.candidate(KEY).joints] == keys[1:]
+    judged = pieces_judged(job, KEY, reaches)
+    assert judged.chosen == ""
+    assert [f.code for f in judged.findings] == ["hole set not chosen"]
+
+
 def test_a_set_that_no_tool_reaches_is_not_the_best(choosing: Job) -> None:
     job = replace(choosing, picked="", weighing=KEY)
     keys = [j.key for j in job.candidate(KEY).joints]

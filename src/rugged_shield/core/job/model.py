@@ -313,10 +313,11 @@ def _with_substitutes(candidate: Candidate) -> tuple[Joint, ...]:
     return tuple(joints)
 
 
-def _is_used(joint: Joint, candidate: Candidate) -> bool:
-    """Whether a joint's set of holes is the one that was chosen; without a choice all are."""
-    chosen = candidate.hole_set if candidate.hole_set in candidate.hole_sets else ""
-    return not chosen or joint.hole_set in ("", chosen)
+def _of_set(joints: tuple[Joint, ...], chosen: str) -> tuple[Joint, ...]:
+    """Joints of the chosen set of holes and of none; all where no joint belongs to that set."""
+    if not any(chosen and joint.hole_set == chosen for joint in joints):
+        return joints
+    return tuple(joint for joint in joints if joint.hole_set in ("", chosen))
 
 
 @lru_cache(maxsize=256)
@@ -330,8 +331,9 @@ def _with_traits(candidate: Candidate, bike: Traits) -> Candidate:
             ),
         )
         for joint in candidate.joints
-        if applies(joint.when, bike) and _is_used(joint, candidate)
+        if applies(joint.when, bike)
     )
+    joints = _of_set(joints, candidate.hole_set)
     kit = tuple(line for line in candidate.kit if applies(line.when, bike))
     if joints == candidate.joints and kit == candidate.kit:
         return candidate

@@ -302,6 +302,16 @@ class Plate(Ranged):
         return own.thickness_mm or self.thickness_mm, material
 
     @property
+    def sheet_names(self) -> dict[str, str]:
+        """What each sheet is called, by its key; the main piece under the empty one."""
+        return {"": self.name} | {piece.key: piece.name for piece in self.pieces}
+
+    @property
+    def next_turn(self) -> int:
+        """The turn in hanging of one more piece: after all that are there."""
+        return max([piece.order for piece in self.pieces], default=0) + 1
+
+    @property
     def ways(self) -> tuple[str, ...]:
         """What makes each piece unmistakable, the main one first; of some nothing is said."""
         said = ((self.name, self.orientation), *((p.name, p.orientation) for p in self.pieces))

@@ -27,7 +27,7 @@ Reaches = Callable[[Joint], tuple[bool, bool]]
 class SharedScrew:
     """A screw that goes through several sheets, or should: its pieces by key, lowest first.
 
-    ``lacking``: pieces that lie there and are no layer of its stack.
+    ``lacking``: pieces that lie there and are no layer of its stack; ``absent``: the other way.
     """
 
     key: str
@@ -35,6 +35,7 @@ class SharedScrew:
     name: str
     sheets: tuple[str, ...]
     lacking: tuple[str, ...]
+    absent: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -63,11 +64,6 @@ class PiecesJudged:
     findings: tuple[Finding, ...]
 
 
-def _names(candidate: Candidate) -> dict[str, str]:
-    plate = candidate.plate
-    return {"": plate.name} | {p.key: p.name for p in plate.pieces}
-
-
 def _stacked(joint: Joint, heights: dict[str, float]) -> tuple[str, ...]:
     """Pieces near enough to the joint's own sheet to lie in its stack, lowest first."""
     own = [s for s in joint.sheets if s in heights]
@@ -79,37 +75,34 @@ def _stacked(joint: Joint, heights: dict[str, float]) -> tuple[str, ...]:
     return tuple(sorted(near, key=lambda s: heights[s]))
 
 
-def _shared(at: MountedJoint, folded: FoldedPlate) -> SharedScrew | None:
-    joint = at.joint
-    there = _stacked(joint, sheets_over(folded, at.x_mm, at.y_mm))
-    lacking = tuple(s for s in there if s not in joint.sheets)
-    sheets = tuple(dict.fromkeys((*there, *joint.sheets)))
-    if len(sheets) < 2:
-        return None
+def _through(at: MountedJoint, folded: FoldedPlate) -> SharedScrew:
+    """The sheets that a screw goes through, by its stack and by where they lie."""
+    joint, over = at.joint, sheets_over(folded, at.x_mm, at.y_mm)
+    there = _stacked(joint, over)
     return SharedScrew(
-        key=joint.key, number=joint.number, name=joint.name, sheets=sheets, lacking=lacking
+        key=joint.key,
+        number=joint.number,
+        name=joint.name,
+        sheets=tuple(dict.fromkeys((*there, *joint.sheets))),
+        lacking=tuple(s for s in there if s not in joint.sheets),
+        absent=tuple(s for s in joint.sheets if s and s not in over),
     )
 
 
-def _stack_findings(
-    joints: tuple[MountedJoint, ...], folded: FoldedPlate, names: dict[str, str]
-) -> list[Finding]:
+def _stack_findings(screws: tuple[SharedScrew, ...], names: dict[str, str]) -> list[Finding]:
     """Where a stack and the sheets that lie at its place contradict each other."""
     found = []
-    for at in joints:
-        joint, over = at.joint, sheets_over(folded, at.x_mm, at.y_mm)
-        screw = _shared(at, folded)
-        for sheet in screw.lacking if screw is not None else ():
+    for screw in screws:
+        for sheet in screw.lacking:
             text = (
-                f"Joint {joint.number} goes through the {names[sheet]} too: its stack has no layer "
+                f"Joint {screw.number} goes through the {names[sheet]} too: its stack has no layer "
                 "for it, and the screw that is asked for comes short by as much."
             )
-            found.append(finding("sheet not in the stack", text, joint.key))
-        for sheet in joint.sheets:
-            if sheet and sheet not in over:
-                name = names.get(sheet, f"piece {sheet}")
-                text = f"Joint {joint.number} counts on the {name}, which is not where it stands."
-                found.append(finding("not through that sheet", text, joint.key))
+            found.append(finding("sheet not in the stack", text, screw.key))
+        for sheet in screw.absent:
+            name = names.get(sheet, f"piece {sheet}")
+            text = f"Joint {screw.number} counts on the {name}, which is not where it stands."
+            found.append(finding("not through that sheet", text, screw.key))
     return found
 
 
@@ -207,11 +200,10 @@ def pieces_judged(job: Job, plate: str, reaches: Reaches) -> PiecesJudged:
     A set is judged with the joints that are used whichever is chosen. ``reaches`` says whether
     a tool gets at a joint, and whether that is known.
     """
-    entered, candidate = job.as_entered(plate), every_set(job, plate)
-    folded, names = fold(candidate.plate), _names(candidate)
-    used = entered.hole_set if entered.hole_set in candidate.hole_sets else ""
+    candidate, chosen = every_set(job, plate), job.as_entered(plate).hole_set
+    folded = fold(candidate.plate)
+    used = chosen if chosen in candidate.hole_sets else ""
     everything = mounted(job.bike, candidate)
-    here = tuple(m for m in everything if not used or m.joint.hole_set in ("", used))
     sets = tuple(
         _set_of(
             name,
@@ -222,13 +214,14 @@ def pieces_judged(job: Job, plate: str, reaches: Reaches) -> PiecesJudged:
         )
         for name in candidate.hole_sets
     )
-    shared = (_shared(m, folded) for m in here)
+    screws = tuple(_through(m, folded) for m in mounted(job.bike, job.candidate(plate)))
     best, why = _best(sets)
+    stacks = _stack_findings(screws, candidate.plate.sheet_names)
     return PiecesJudged(
-        shared=tuple(s for s in shared if s is not None),
+        shared=tuple(screw for screw in screws if len(screw.sheets) > 1),
         sets=sets,
         best=best,
         why=why,
         chosen=used,
-        findings=(*_stack_findings(here, folded, names), *_set_findings(sets, used)),
+        findings=(*stacks, *_set_findings(sets, used)),
     )

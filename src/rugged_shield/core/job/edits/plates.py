@@ -239,7 +239,7 @@ def traced_piece(
     us, vs = [p[0] for p in outline], [p[1] for p in outline]
     length, width = max(us) - min(us), max(vs) - min(vs)
     b = plate.belly
-    order = max([p.order for p in plate.pieces], default=0) + 1
+    order = plate.next_turn
     piece = Piece(
         key=own,
         name="traced piece",
@@ -279,7 +279,7 @@ def new_piece(plate: Plate) -> Piece:
     """A small sheet behind the belly, overlapping it from below, to start from."""
     key = free_key("piece", {c.key for c in plate.cutouts} | {p.key for p in plate.pieces})
     b = plate.belly
-    order = max([p.order for p in plate.pieces], default=0) + 1
+    order = plate.next_turn
     return Piece(
         key=key,
         name=f"piece {order}",

@@ -90,7 +90,7 @@ def reuse_from_stock(job: Job, key: str, item: str) -> Change:
     piece = replace(
         piece,
         key=new,
-        order=max([p.order for p in plate.pieces], default=0) + 1,
+        order=plate.next_turn,
         material=panel.material,
         thickness_mm=panel.thickness_mm,
     )

@@ -18,7 +18,6 @@ from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import choose_hole_set, plate_path, stack_piece
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict, worst
-from rugged_shield.core.survey import Plate
 from rugged_shield.core.tighten import reaches
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -131,8 +130,7 @@ def _pieces(job: Job) -> tuple[PieceOrderView, ...]:
     return (*before, main, *(view for order, view in rows if order >= 0))
 
 
-def _shared(screw: SharedScrew, plate: Plate) -> SharedView:
-    names = {"": plate.name} | {p.key: p.name for p in plate.pieces}
+def _shared(screw: SharedScrew, names: dict[str, str]) -> SharedView:
     return SharedView(
         key=screw.key,
         number=screw.number,
@@ -164,7 +162,7 @@ def pieces(job_id: str) -> PiecesView:
         plate=plate.name,
         drawing=pieces_drawing(plate, mounted(job.bike, every_set(job, plate.key))),
         pieces=_pieces(job),
-        shared=tuple(_shared(s, plate) for s in judged.shared),
+        shared=tuple(_shared(s, plate.sheet_names) for s in judged.shared),
         sets=tuple(_set(s, judged.best) for s in judged.sets),
         why=judged.why,
         chosen=judged.chosen,
