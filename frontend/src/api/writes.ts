@@ -31,8 +31,9 @@ export function inTime<T>(answer: Promise<T>): Promise<T> {
   });
 }
 
-/** What a write changed is known to every screen. */
+/** What a write changed is known to every screen; an older read still under way says no more. */
 export async function settle(queries: QueryClient, job_id: string, saved: SavedView) {
+  await queries.cancelQueries({ queryKey: ["frame", job_id] });
   queries.setQueryData(["frame", job_id], saved.frame);
   await queries.invalidateQueries({ queryKey: ["job", job_id] });
   void queries.invalidateQueries({ queryKey: ["jobs"] });
