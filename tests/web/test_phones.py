@@ -269,6 +269,21 @@ def test_a_phones_writes_come_from_its_own_page(client: Client, lan: OnLan) -> N
     assert client.get(f"/{JOB}")["open_on_bike"] == ["peg bolt"]
 
 
+def test_a_debt_is_paid_from_a_phone_and_no_substitute_made_or_unmade(
+    client: Client, lan: OnLan
+) -> None:
+    let_in(client, lan)
+    joint = client.get(f"/{JOB}/kit")["joints"][0]["key"]
+    client.post(f"/{JOB}/kit/substitutes", joint=joint, part="screw", name="short", length="20")
+    (debt,) = client.get(f"/{JOB}/keep")["debts"]
+    at = f"/api/jobs/{JOB}/kit/substitutes"
+    body = {"version": client.get(f"/{JOB}")["version"], "key": "phone-pays-1"}
+    assert lan.ask(f"{at}/{debt['key']}/remove", body).status_code == 403
+    assert lan.ask(at, {**body, "joint": joint, "part": "nut", "name": "x"}).status_code == 403
+    assert lan.ask(f"{at}/{debt['key']}/pay", body).status_code == 200
+    assert [d["paid"] for d in client.get(f"/{JOB}/keep")["debts"]] == [True]
+
+
 def test_an_ended_phone_is_out_at_once(client: Client, lan: OnLan) -> None:
     let_in(client, lan)
     (device,) = client.get(f"/{JOB}/phones")["devices"]

@@ -33,6 +33,20 @@ export const noteFound = canWait(
       ),
 );
 
+/** The joint has its own part again. */
+export const payDebt = canWait(
+  "debt",
+  (debt: { key: string; instead_of: string }) => `its own part is in: ${debt.instead_of}`,
+  ({ key }): Write =>
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/kit/substitutes/{key}/pay", {
+          params: { path: { job_id, key } },
+          body: base,
+        }),
+      ),
+);
+
 /** Note the bike's counter now. */
 export const noteCounter = canWait(
   "counter",

@@ -67,17 +67,6 @@ export const putInstead =
       }),
     );
 
-/** The joint has its own part again. */
-export const payDebt =
-  (key: string): Write =>
-  (job_id, base) =>
-    unwrap(
-      api.POST("/api/jobs/{job_id}/kit/substitutes/{key}/pay", {
-        params: { path: { job_id, key } },
-        body: base,
-      }),
-    );
-
 /** Take a substitute out, as if it had never been put in. */
 export const removeSubstitute =
   (key: string): Write =>

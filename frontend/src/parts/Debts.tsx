@@ -1,4 +1,6 @@
-import { payDebt, removeSubstitute } from "../api/kit";
+import { payDebt } from "../api/keep";
+import { removeSubstitute } from "../api/kit";
+import { cameOverNetwork } from "../api/phones";
 import type { Schemas } from "../api/types";
 import { Button } from "./Button";
 import { Trouble } from "./Trouble";
@@ -7,9 +9,10 @@ import { VerdictMark } from "./Verdict";
 
 type Debt = Schemas["Debt"];
 
-/** Parts that stand in for others, as their joints judge them; a debt is paid with a tap. */
+/** Parts that stand in for others, as their joints judge them; a debt is paid with a tap, also from a phone. */
 export function Debts({ debts }: { debts: readonly Debt[] }) {
   const { act, trouble, busy } = useAct();
+  const pay = ({ key, instead_of }: Debt) => act(payDebt({ key, instead_of }));
   const open = debts.filter((debt) => !debt.paid);
   if (open.length === 0) return null;
   return (
@@ -35,13 +38,15 @@ export function Debts({ debts }: { debts: readonly Debt[] }) {
               ))}
             </span>
             {debt.owed && (
-              <Button busy={busy} onClick={() => void act(payDebt(debt.key))}>
+              <Button busy={busy} onClick={() => void pay(debt)}>
                 Its own part is in
               </Button>
             )}
-            <Button tone="quiet" busy={busy} onClick={() => void act(removeSubstitute(debt.key))}>
-              It was never there
-            </Button>
+            {!cameOverNetwork() && (
+              <Button tone="quiet" busy={busy} onClick={() => void act(removeSubstitute(debt.key))}>
+                It was never there
+              </Button>
+            )}
           </li>
         ))}
       </ul>

@@ -22,7 +22,13 @@ ZIP = ("application/zip",)
 FROM_LAN = "rugged_shield.from_lan"
 """Set by the network's listener on everything that comes in there; no header can set it."""
 PHONE_ROOMS = ("tighten", "tighten_paper", "keep", "keep_entries", "keep_files", "live")
-PHONE_ENDPOINTS = ("jobs.frame", "photos.photo_in", "photos.photo_out", "space.space")
+PHONE_ENDPOINTS = (
+    "jobs.frame",
+    "photos.photo_in",
+    "photos.photo_out",
+    "space.space",
+    "kit_joints.pay",
+)
 OPEN_TO_PHONES = ("pairing.pair", "pairing.who", "pages.page", "subscribed.private_calendar")
 PHONE_FILES = ("photos.photo_in",)
 LARGEST_ENTRY = 200_000

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -14,6 +15,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import GapSeen, Layer
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import forget_gap, note_gap, usual_neighbours
+from rugged_shield.core.mechanics.threads import head_of
 from rugged_shield.core.survey import Neighbour, sheet_point
 
 
@@ -206,3 +208,40 @@ def test_a_neighbour_meets_a_bracket_only_where_it_runs(choosing: Job) -> None:
     assert any("say which way it runs" in f.text for f in unsaid.findings)
     assert unsaid.gap_mm == away.gap_mm, "what nobody placed is no gap, and no green one either"
     assert unsaid.verdict != "sound"
+
+
+@pytest.mark.parametrize("washer_mm", [0.0, 40.0])
+@pytest.mark.parametrize("beside_mm", [9.0, 14.0, 26.0])
+def test_a_head_is_as_wide_and_as_deep_as_it_is(
+    choosing: Job, washer_mm: float, beside_mm: float
+) -> None:
+    """Closed form: a level rod beside a screw, against two coaxial cylinders under the sheet."""
+    at = mounted(choosing.bike, choosing.in_hand)[0]
+    joint = at.joint
+    washer = Layer(
+        key="wide", name="wide washer", kind="washer", thickness_mm=3.0, material="steel",
+        hole_mm=8.4, outer_mm=washer_mm or 16.0,
+    )  # fmt: skip
+    others = tuple(layer for layer in joint.layers if layer.kind != "washer")
+    layers = (washer, *others) if washer_mm else others
+    fitted = tuple(replace(j, layers=layers) if j == joint else j for j in choosing.in_hand.joints)
+    job = choosing.with_candidate(replace(choosing.in_hand, joints=fitted))
+    hung = plate_pose(job.bike, job.in_hand)
+    face = sheet_point(hung.folded, at.x_mm, at.y_mm)
+    assert face is not None
+    head = head_of(joint.head, joint.thread)
+    deep = (washer.thickness_mm if washer_mm else 0.0) + head.height_mm / 2
+    rod = Neighbour(
+        key="rod", name="rod", known="measured", half_thick_mm=1.0,
+        pivot_x_mm=at.x_mm - 10, tip_x_mm=at.x_mm + 10,
+        pivot_y_mm=at.y_mm + beside_mm, tip_y_mm=at.y_mm + beside_mm,
+        pivot_z_mm=face[2] - deep, tip_z_mm=face[2] - deep,
+    )  # fmt: skip
+    gap = judged(beside(job, rod)).gap_mm
+    to_head = beside_mm - head.diameter_mm / 2 - 1.0
+    over = math.hypot(max(beside_mm - washer_mm / 2, 0.0), head.height_mm / 2) - 1.0
+    to_washer = over if washer_mm else math.inf
+    truth = max(min(to_head, to_washer, deep - 1.0), 0.0)
+    assert gap is not None
+    assert gap <= truth + 0.05, "never more room than there is"
+    assert gap >= truth - 2.2, "a slice's rim and the ring's corners, no more"

@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.amounts import in_system, show
-from rugged_shield.core.assess.fitup import open_airs, plate_pose
+from rugged_shield.core.assess.fitup import neighbours_judged, open_airs, plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
@@ -105,6 +105,40 @@ def test_what_the_travel_would_reach_is_not_known_until_it_is_measured(choosing:
     verdict, reason = gate(short)
     assert verdict == "sound", reason
     assert "60 mm of travel at a rake of 26°" in in_system(reason)
+
+
+def test_a_fork_that_nobody_measured_is_sound_only_where_the_longest_would_be(
+    choosing: Job,
+) -> None:
+    """Room enough with 200 mm of travel says nothing where 320 mm would reach the plate."""
+    job = set_text(choosing, "bike.front_mudguard_mm", "0").job
+    seen = set()
+    for start in range(520, 900, 20):
+        now = set_text(job, "candidates.alu5.plate.belly.start_x_mm", str(start)).job
+        folded = plate_pose(now.bike, now.in_hand).folded
+        left = wheel_gap(now.bike, folded).in_travel_mm or 0.0
+        forks = [
+            wheel_gap(replace(now.bike, front_travel_mm=travel, rake_deg=rake), folded)
+            for travel in (250.0, 320.0)
+            for rake in (22.0, 27.0, 32.0)
+        ]
+        worst = min(f.in_travel_mm or 0.0 for f in forks)
+        verdict, reason = gate(now)
+        row = neighbours_judged(now, now.in_hand)[0].verdict
+        if left < LEAST_GAP_MM:
+            assert verdict != "sound", reason
+        else:
+            assert verdict == ("not known" if worst < LEAST_GAP_MM else "sound"), reason
+            assert (row == "not known") == (worst < LEAST_GAP_MM)
+            seen.add(verdict)
+    assert seen == {"not known", "sound"}
+
+
+def test_inside_the_tyre_at_rest_no_fork_is_asked_for(choosing: Job) -> None:
+    inside = set_text(choosing, "candidates.alu5.plate.belly.start_x_mm", "380").job
+    row = neighbours_judged(inside, inside.in_hand)[0]
+    assert (row.verdict, gate(inside)[0]) == ("blocked", "blocked")
+    assert "at rest" in row.findings[0].text
 
 
 def test_a_mudguard_on_the_wheel_takes_its_share(choosing: Job) -> None:

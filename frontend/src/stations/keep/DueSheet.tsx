@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { noteCounter, noteLooked, putOff } from "../../api/keep";
+import { cameOverNetwork } from "../../api/phones";
 import type { KeepView, Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Cautions } from "../../parts/Cautions";
@@ -49,12 +50,14 @@ function Sheet({ view }: { view: KeepView }) {
           <Why figure={view.km} className="text-4xl" />
         </p>
         <Km />
-        <details className="mt-2">
-          <summary className="min-h-11 cursor-pointer py-2 text-act underline underline-offset-4">
-            The counter when it was fitted
-          </summary>
-          <Field field={view.odometer} />
-        </details>
+        {!cameOverNetwork() && (
+          <details className="mt-2">
+            <summary className="min-h-11 cursor-pointer py-2 text-act underline underline-offset-4">
+              The counter when it was fitted
+            </summary>
+            <Field field={view.odometer} />
+          </details>
+        )}
         <Cautions texts={view.cautions} />
       </aside>
     </div>

@@ -18,6 +18,9 @@ from rugged_shield.core.survey.panels import Panel
 WHEEL_SOURCE = Source("own geometry: a tyre as a disc, moved along the fork", "medium")
 ASSUMED_TRAVEL_MM = 200.0
 ASSUMED_RAKE_DEG = 27.0
+MOST_TRAVEL_MM = 320.0
+PLAUSIBLE_RAKES_DEG = (22.0, 27.0, 32.0)
+"""What an off-road fork that nobody measured may have: travel at most, rake between these."""
 HALF_TYRE_MM = 70.0
 """Half the tyre's width and what it takes turned a little, mm."""
 LEAST_GAP_MM = 10.0
@@ -36,6 +39,8 @@ class WheelGap:
     Below 0 the tyre reaches the plate. None: no sheet stands in the wheel's track.
     ``travel_mm`` and ``rake_deg`` are those it was reckoned with, ``assumed`` if nobody measured.
     ``mudguard_mm`` is what a mudguard on the wheel takes of the room; None: not entered.
+    ``longest_mm``: the room over the travel with the longest and worst raked fork that an
+    unmeasured one may be, reckoned where it matters; else the same as ``in_travel_mm``.
     """
 
     at_rest_mm: float | None
@@ -45,6 +50,31 @@ class WheelGap:
     rake_deg: float
     assumed: bool
     mudguard_mm: float | None = None
+    longest_mm: float | None = None
+
+    @property
+    def left_mm(self) -> float | None:
+        """Room over the travel, less what a mudguard takes of it, mm."""
+        moving = self.in_travel_mm
+        return None if moving is None else moving - (self.mudguard_mm or 0.0)
+
+    @property
+    def inside_at_rest_mm(self) -> float:
+        """How far the plate stands inside the tyre whatever the fork is, mm; else 0."""
+        return max(0.0, -(self.at_rest_mm or 0.0))
+
+    @property
+    def fork_decides(self) -> bool:
+        """Whether a fork that nobody measured may bring the wheel, or its mudguard, too near."""
+        longest, guard = self.longest_mm, self.mudguard_mm or 0.0
+        return self.assumed and longest is not None and longest - guard < LEAST_GAP_MM
+
+    @property
+    def mudguard_decides(self) -> bool:
+        """Whether there is too little for a mudguard low on the wheel, and none was entered."""
+        moving = self.in_travel_mm
+        low = moving is not None and moving < LEAST_GAP_MM + LOW_MUDGUARD_MM
+        return low and self.mudguard_mm is None
 
 
 def travel_of(bike: Bike) -> tuple[float, float, bool]:
@@ -107,14 +137,11 @@ def rear_wheel_gap(bike: Bike, folded: FoldedPlate) -> tuple[float, str] | None:
     return min(found, default=None)
 
 
-def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
-    """Least room between the tyre and the plate's outer face.
-
-    The plate hangs where it is drawn, the bike stands on its springs as surveyed; the travel
-    counts from there, which is to the safe side by what the fork has given already.
-    """
-    travel, rake, assumed = travel_of(bike)
-    rest, pressed = axle_at(bike, 0.0, rake), axle_at(bike, travel, rake)
+def _room(
+    bike: Bike, folded: FoldedPlate, travel_mm: float, rake_deg: float
+) -> tuple[float, float, str] | None:
+    """Room over the travel and at rest, mm, and the panel that is nearest over the travel."""
+    rest, pressed = axle_at(bike, 0.0, rake_deg), axle_at(bike, travel_mm, rake_deg)
     radius = bike.front_wheel_radius_mm
     found: list[tuple[float, float, str]] = []
     for panel in folded.panels:
@@ -124,22 +151,36 @@ def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
             moving = float(_away(points, rest, pressed).min()) - radius
             found.append((moving, at_rest, panel.name))
     if not found:
-        return WheelGap(
-            at_rest_mm=None,
-            in_travel_mm=None,
-            panel="",
-            travel_mm=travel,
-            rake_deg=rake,
-            assumed=assumed,
-            mudguard_mm=bike.front_mudguard_mm,
-        )
+        return None
     moving, _, name = min(found)
+    return moving, min(at_rest for _, at_rest, _ in found), name
+
+
+def _longest_fork_mm(bike: Bike, folded: FoldedPlate) -> float:
+    """Least room over the travel with every fork that an unmeasured one may be, mm."""
+    travel = MOST_TRAVEL_MM if bike.front_travel_mm is None else bike.front_travel_mm
+    rakes = PLAUSIBLE_RAKES_DEG if bike.rake_deg is None else (bike.rake_deg,)
+    rooms = (_room(bike, folded, travel, rake) for rake in rakes)
+    return min(room[0] for room in rooms if room is not None)
+
+
+def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
+    """Least room between the tyre and the plate's outer face.
+
+    The plate hangs where it is drawn, the bike stands on its springs as surveyed; the travel
+    counts from there, which is to the safe side by what the fork has given already.
+    """
+    travel, rake, assumed = travel_of(bike)
+    room = _room(bike, folded, travel, rake)
+    moving, at_rest, panel = (None, None, "") if room is None else room
+    doubtful = assumed and moving is not None and moving >= LEAST_GAP_MM
     return WheelGap(
-        at_rest_mm=min(rest_gap for _, rest_gap, _ in found),
+        at_rest_mm=at_rest,
         in_travel_mm=moving,
-        panel=name,
+        panel=panel,
         travel_mm=travel,
         rake_deg=rake,
         assumed=assumed,
         mudguard_mm=bike.front_mudguard_mm,
+        longest_mm=_longest_fork_mm(bike, folded) if doubtful else moving,
     )

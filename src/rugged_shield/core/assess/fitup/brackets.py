@@ -5,12 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rugged_shield.core.assess.fitup.heads import round_of
 from rugged_shield.core.fitup import FixedThing, Layer
 from rugged_shield.core.job import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.survey import Bike, FoldedPlate, sheet_point
-
-_ROUND = 16
 
 
 @dataclass(frozen=True)
@@ -48,12 +47,8 @@ def _strap(start: Vec3, layer: Layer, runs_deg: float) -> tuple[Vec3, ...]:
 
 
 def _disc(start: Vec3, layer: Layer) -> tuple[Vec3, ...]:
-    """All that a strap could reach whichever way it runs; its corners lie outside the circle."""
-    span, half = layer.span_mm or 0.0, layer.outer_mm / 2
-    reach = math.hypot(span, half) / math.cos(math.pi / _ROUND)
-    x, y, z = start
-    turn = (2 * math.pi * i / _ROUND for i in range(_ROUND))
-    return tuple((x + reach * math.cos(a), y + reach * math.sin(a), z) for a in turn)
+    """All that a strap could reach whichever way it runs."""
+    return round_of(start, math.hypot(layer.span_mm or 0.0, layer.outer_mm / 2))
 
 
 def brackets_of(bike: Bike, candidate: Candidate, folded: FoldedPlate) -> tuple[Bracket, ...]:

@@ -10,7 +10,8 @@ from shapely import get_coordinates
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup.brackets import Bracket, brackets_of
-from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.fitup.heads import heads_of
+from rugged_shield.core.assess.fitup.pose import hung_sheet
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
     PENCIL_MM,
@@ -24,13 +25,12 @@ from rugged_shield.core.fitup import (
     placed,
     sweep,
 )
-from rugged_shield.core.job import Candidate, Job, Use
+from rugged_shield.core.job import Candidate, Job, Use, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import Vec3, add
 from rugged_shield.core.result import Finding, Verdict, finding, worst
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
-    LOW_MUDGUARD_MM,
     FoldedPlate,
     Neighbour,
     Panel,
@@ -39,7 +39,6 @@ from rugged_shield.core.survey import (
 
 GEOMETRY_U_MM = 3.0
 """Places of pivots and tips measured with a tape on the bike, mm (standard uncertainty)."""
-HEAD_RADIUS_MM = 8.0
 _FRAMES = 5
 
 
@@ -85,7 +84,7 @@ def _swept(
     neighbour: Neighbour,
     half_mm: float,
     folded: FoldedPlate,
-    heads: tuple[Vec3, ...],
+    heads: tuple[FixedThing, ...],
     brackets: tuple[Bracket, ...],
 ) -> SweepResult | None:
     """The neighbour through its motion past the sheet and what hangs below it."""
@@ -94,11 +93,7 @@ def _swept(
         return None
     pivot, tip = ends
     fixed = [_fixed(p) for p in folded.panels]
-    fixed += [
-        FixedThing(name=f"head {i}", kind="capsule", a=at, b=at, radius_mm=HEAD_RADIUS_MM)
-        for i, at in enumerate(heads)
-    ]
-    fixed += [b.thing for b in brackets]
+    fixed += [*heads, *(b.thing for b in brackets)]
     moving = [Capsule(a=pivot, b=tip, radius_mm=neighbour.half_thick_mm)]
     if half_mm > neighbour.half_thick_mm:
         moving.append(Capsule(a=tip, b=tip, radius_mm=half_mm))
@@ -215,7 +210,7 @@ def _judged(
     neighbour: Neighbour,
     seen: GapSeen | None,
     folded: FoldedPlate,
-    heads: tuple[Vec3, ...],
+    heads: tuple[FixedThing, ...],
     brackets: tuple[Bracket, ...],
     use: Use,
 ) -> NeighbourJudged:
@@ -254,18 +249,20 @@ def _wheel(job: Job, folded: FoldedPlate) -> NeighbourJudged:
     """The front tyre, or a mudguard that moves with it, through the fork's whole travel."""
     gap = wheel_gap(job.bike, folded)
     name = "front tyre" if not gap.mudguard_mm else "front mudguard"
-    left = gap.in_travel_mm
-    if left is not None and gap.mudguard_mm:
-        left -= gap.mudguard_mm
+    left = gap.left_mm
     findings: tuple[Finding, ...] = ()
     how = "computed from travel and rake"
     if left is None:
         how = "no sheet stands in its track"
-    elif gap.assumed:
+    elif gap.inside_at_rest_mm:
+        inside = amount(gap.inside_at_rest_mm, "mm", 0)
+        text = f"The {gap.panel} stands {inside} inside the front tyre with the bike at rest."
+        findings = (finding("gap too small", text),)
+    elif gap.fork_decides:
         how = "computed with an assumed fork"
         text = f"{name}: {amount(left, 'mm', 0)} if travel and rake are as assumed: measure them."
         findings = (finding("gap not known", text),)
-    elif gap.mudguard_mm is None and left < LEAST_GAP_MM + LOW_MUDGUARD_MM:
+    elif gap.mudguard_decides:
         text = f"{name}: {amount(left, 'mm', 0)}, too little for a low mudguard: enter it."
         findings = (finding("gap not known", text),)
     else:
@@ -285,12 +282,13 @@ def _wheel(job: Job, folded: FoldedPlate) -> NeighbourJudged:
 
 def neighbours_judged(job: Job, candidate: Candidate) -> tuple[NeighbourJudged, ...]:
     """The front wheel, then every neighbour of the bike's list, against one plate as it hangs."""
-    posed = plate_pose(job.bike, candidate)
-    heads = tuple((p.x_mm, p.y_mm, p.z_mm) for p in posed.heads)
-    brackets = brackets_of(job.bike, candidate, posed.folded)
+    joints = mounted(job.bike, candidate)
+    hung = hung_sheet(candidate.plate, joints)
+    heads = heads_of(joints, hung)
+    brackets = brackets_of(job.bike, candidate, hung.folded)
     seen = {s.key: s for s in candidate.gaps}
     own = tuple(
-        _judged(n, seen.get(n.key), posed.folded, heads, brackets, job.use)
+        _judged(n, seen.get(n.key), hung.folded, heads, brackets, job.use)
         for n in job.bike.neighbours
     )
-    return (_wheel(job, posed.folded), *own)
+    return (_wheel(job, hung.folded), *own)

@@ -64,7 +64,6 @@ class PlatePose:
     own: tuple[LowPoint, ...]
     standoffs: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
-    heads: tuple[LowPoint, ...]
     airs_mm: dict[str, float]
 
 
@@ -148,7 +147,7 @@ def _head_points(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple
         at = sheet_point(folded, m.x_mm, m.y_mm) if m.joint.clamps_plate else None
         if at is None:
             continue
-        below, what = _below_mm(m.joint, m.mount)
+        _, below, what = below_sheet(m.joint, m.mount)
         name = f"{what} of screw {m.joint.number}"
         points.append(LowPoint(name, m.x_mm, m.y_mm, at[2] - below))
     return tuple(points)
@@ -172,15 +171,17 @@ def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[F
     return tuple(found)
 
 
-def _below_mm(joint: Joint, mount: Mount | None) -> tuple[float, str]:
-    """How far a screw hangs below the sheet, mm, and which end of it."""
+def below_sheet(joint: Joint, mount: Mount | None) -> tuple[float, float, str]:
+    """How deep washers, and with them the screw, hang below the sheet, mm; which end of it."""
+    washers = below_plate_mm(joint)
     if joint.ends_below:
         judged = assess_joint(joint, mount).evaluation
         height = female_of(joint, mount)[0].overall_height_mm or 0.0
-        return below_plate_mm(joint) + height + max(judged.protrusion_nominal_mm or 0.0, 0.0), "end"
+        beyond = max(judged.protrusion_nominal_mm or 0.0, 0.0)
+        return washers, washers + height + beyond, "end"
     if joint.is_countersunk:
-        return 0.0, "head"
-    return below_plate_mm(joint) + threads.head_of(joint.head, joint.thread).height_mm, "head"
+        return washers, washers, "head"
+    return washers, washers + threads.head_of(joint.head, joint.thread).height_mm, "head"
 
 
 @dataclass(frozen=True)
@@ -256,7 +257,6 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         own=own,
         standoffs=standoffs(hung.folded, guarded),
         findings=hung.findings,
-        heads=hung.heads,
         airs_mm=hung.airs_mm,
     )
 

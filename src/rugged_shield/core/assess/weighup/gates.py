@@ -12,7 +12,6 @@ from rugged_shield.core.job import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
-    LOW_MUDGUARD_MM,
     Bike,
     Needs,
     WheelGap,
@@ -145,14 +144,13 @@ def _exhaust(needs: Needs) -> Gate:
 
 def _front_wheel(gap: WheelGap) -> Gate:
     key, label = "front wheel", "Front wheel"
-    rest, moving = gap.at_rest_mm, gap.in_travel_mm
-    if rest is None or moving is None:
+    moving, inside = gap.in_travel_mm, gap.inside_at_rest_mm
+    if moving is None:
         return Gate(key, label, "sound", "no sheet stands in its track")
     clears = "a shorter or steeper apron, or the plate farther back"
-    if rest < 0:
-        why = (
-            f"the {gap.panel} stands {amount(-rest, 'mm', 0)} inside the tyre with the bike at rest"
-        )
+    if inside:
+        why = f"the {gap.panel} stands {amount(inside, 'mm', 0)} inside the tyre"
+        why = f"{why} with the bike at rest"
         return Gate(key, label, "blocked", why, clears)
     travel = f"{amount(gap.travel_mm, 'mm', 0)} of travel at a rake of {gap.rake_deg:.0f}°"
     if moving < 0:
@@ -174,25 +172,23 @@ def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate
     """The same for a mudguard that moves with the wheel, where the tyre itself has room."""
     key, label = "front wheel", "Front wheel"
     on = "; travel or rake is assumed" if gap.assumed else ""
-    guard = gap.mudguard_mm
-    if guard is None:
-        said = f"{amount(moving_mm, 'mm', 0)} left over {travel}{on}"
-        if moving_mm < LEAST_GAP_MM + LOW_MUDGUARD_MM:
-            why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
-            return Gate(
-                key, label, "not known", why, "enter the mudguard in Survey; 0 if it is high"
-            )
-        return Gate(key, label, "sound", said)
-    left = moving_mm - guard
+    left = moving_mm if gap.left_mm is None else gap.left_mm
+    said = f"{amount(left, 'mm', 0)} left over {travel}{on}"
+    if gap.mudguard_decides:
+        why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
+        return Gate(key, label, "not known", why, "enter the mudguard in Survey; 0 if it is high")
     if left < 0:
         why = f"with {travel} the mudguard comes {amount(-left, 'mm', 0)} into the {gap.panel}{on}"
         return Gate(key, label, "not known" if gap.assumed else "blocked", why, clears)
-    if guard and left < LEAST_GAP_MM:
+    if gap.mudguard_mm and left < LEAST_GAP_MM:
         why = (
             f"with {travel} the mudguard comes to {amount(left, 'mm', 0)} from the {gap.panel}{on}"
         )
         return Gate(key, label, "mind", why, clears)
-    return Gate(key, label, "sound", f"{amount(left, 'mm', 0)} left over {travel}{on}")
+    if gap.fork_decides:
+        why = f"{said}: a longer fork, or one raked otherwise, comes nearer"
+        return Gate(key, label, "not known", why, "measure the fork's travel and its rake")
+    return Gate(key, label, "sound", said)
 
 
 def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
