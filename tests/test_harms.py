@@ -100,6 +100,7 @@ HARMS: dict[str, tuple[Change, str]] = {
         joint("a3", x_mm=1250.0, y_mm=0.0),
         "joint off the sheet",
     ),
+    "two joints in one hole": (joint("a3", mount="m2"), "two joints at one place"),
     "a screw that does not reach": (typed((J + "a3.length_mm", "20")), "too short"),
     "a screw that bottoms": (typed((J + "a3.length_mm", "70")), "bottoms"),
     "a shank that jams": (

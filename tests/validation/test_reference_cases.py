@@ -67,3 +67,17 @@ def test_a_wrong_figure_would_be_noticed(case: dict[str, Any]) -> None:
     assert nudge(moved)
     with pytest.raises(AssertionError):
         agree(moved, calculate(case["calc"], case["inputs"])["result"], case["id"])
+
+
+def test_what_nothing_takes_is_said_with_its_path() -> None:
+    """A misspelt name, on top or deep inside, is used nowhere: the answer warns of it."""
+    given = json.loads(json.dumps(CALCULATIONS["draw-up"].example))
+    given["mounts"][1]["gap"] = 3.0
+    given["hand_force"] = 20.0
+    answer = calculate("draw-up", given)
+    said = [w for w in answer["warnings"] if "was not used" in w]
+    assert len(said) == 2
+    assert any("“mounts.1.gap”" in w for w in said)
+    assert any("“hand_force”" in w for w in said)
+    del given["mounts"][1]["gap"], given["hand_force"]
+    assert calculate("draw-up", given)["result"] == answer["result"]

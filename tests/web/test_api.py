@@ -341,6 +341,17 @@ def test_unknown_places_have_the_error_shape(client: Client, path: str, status: 
     assert client.get(path, status)["error"]["message"]
 
 
+def test_a_name_that_nothing_takes_is_refused_by_name(client: Client) -> None:
+    """A misspelt entry would be lost without a word."""
+    before = client.get("/choosing")["version"]
+    body = {"version": before, "key": "misspelt-1", "path": "title", "text": "x", "sytem": "us"}
+    answer = client.flask.patch("/api/jobs/choosing/field", json=body)
+    assert answer.status_code == 422
+    assert answer.get_json()["error"]["field"] == "sytem"
+    assert "not known here" in answer.get_json()["error"]["message"]
+    assert client.get("/choosing")["version"] == before
+
+
 @pytest.mark.parametrize(
     "body",
     [

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
@@ -93,7 +93,7 @@ from rugged_shield.core.weighup import (
     strike_response,
     withstood_share,
 )
-from rugged_shield.formats.jsontext import first_error
+from rugged_shield.formats.jsontext import first_error, unknown_names
 
 MAX_ITEMS = 1000
 
@@ -226,17 +226,25 @@ def _collect(cls: Any, types: dict[str, Any]) -> None:
                 _collect(option, types)
 
 
+def _read(adapter: TypeAdapter[Any], given: dict[str, Any]) -> tuple[Any, tuple[str, ...]]:
+    """The input, and the paths in it that nothing takes."""
+    try:
+        return adapter.validate_python(given, extra="forbid"), ()
+    except ValidationError as refused:
+        unused = unknown_names(refused)
+    try:
+        return adapter.validate_python(given), unused
+    except ValidationError as error:
+        raise first_error(error) from error
+
+
 def calculate(name: str, given: Any) -> dict[str, Any]:
     """Run one computation on plain JSON values; raises InputError for bad input."""
     adapter = _adapter(name)
     if not isinstance(given, dict):
         raise InputError("input", type(given).__name__, "one JSON object")
-    try:
-        typed = adapter.validate_python(given)
-    except ValidationError as error:
-        raise first_error(error) from error
+    typed, unused = _read(adapter, given)
     outcome = CALCULATIONS[name].run(typed)
-    unused = sorted(set(given) - {f.name for f in fields(CALCULATIONS[name].given)})
     extra = tuple(f"The field “{field}” is not known here and was not used." for field in unused)
     out: dict[str, Any] = _OUTCOME.dump_python(
         {

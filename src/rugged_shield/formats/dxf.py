@@ -31,7 +31,6 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 MAX_DEPTH = 20
-MARK_MM = 6.0
 _DRAWN = {"LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
 _NO_CUT = re.compile(r"fold|bend|centre|center", re.IGNORECASE)
 """Layers whose lines are no edge of the sheet."""
@@ -173,9 +172,8 @@ def flat_dxf(pattern: FlatPattern, screws: tuple[ScrewPlace, ...] = ()) -> str:
     for screw in screws:
         x, y = screw.at_mm[0], -screw.at_mm[1]
         space.add_circle((x, y), screw.hole_mm / 2, dxfattribs={"layer": "SCREW"})
-        for dx, dy in ((MARK_MM, 0.0), (0.0, MARK_MM)):
-            ends = (x - dx, y - dy), (x + dx, y + dy)
-            space.add_line(*ends, dxfattribs={"layer": "CENTRE"})
+        for (ax, ay), (bx, by) in screw.cross_mm:
+            space.add_line((ax, -ay), (bx, -by), dxfattribs={"layer": "CENTRE"})
     out = io.StringIO()
     document.write(out)
     return out.getvalue()

@@ -95,11 +95,24 @@ def unknown_field(given: Any, known: Any, path: str = "") -> str | None:
     return None
 
 
+_UNKNOWN_NAME = "unexpected_keyword_argument"
+
+
+def unknown_names(error: ValidationError) -> tuple[str, ...]:
+    """Paths that nothing takes, among what a reader that allows no other name refused."""
+    found = (e for e in error.errors(include_url=False) if e["type"] == _UNKNOWN_NAME)
+    return tuple(".".join(str(part) for part in e["loc"]) for e in found)
+
+
 def first_error(error: ValidationError) -> InputError:
     """The first thing wrong, in the one error shape."""
     first = error.errors(include_url=False)[0]
     cause = (first.get("ctx") or {}).get("error")
     place = ".".join(str(part) for part in first["loc"])
+    if first["type"] == _UNKNOWN_NAME:
+        return InputError(
+            place[:200], "", "a name that is known here", f"“{place[-60:]}” is not known here"
+        )
     if isinstance(cause, InputError):
         return cause.at(place) if place else cause
     value = first.get("input")

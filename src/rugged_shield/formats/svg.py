@@ -32,7 +32,6 @@ from rugged_shield.formats.traced import (
 
 MAX_BYTES = 4_000_000
 MAX_DEPTH = 60
-MARK_MM = 6.0
 MAX_PATH_LETTERS = 1_500_000
 _SHAPES = {"path", "rect", "circle", "ellipse", "polygon", "polyline", "line"}
 _GROUPS = {"svg", "g", "a", "switch"}
@@ -241,10 +240,10 @@ def _read(text: str, placing: Placing) -> Traced:
 def _screw(screw: ScrewPlace) -> str:
     """A screw's hole with its centre marks."""
     (x, y), r = screw.at_mm, screw.hole_mm / 2
+    (level, across), (up, down) = screw.cross_mm
     return (
         f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{r:.3f}"/>'
-        f'<path d="M{x - MARK_MM:.3f} {y:.3f}H{x + MARK_MM:.3f}M{x:.3f} {y - MARK_MM:.3f}'
-        f'V{y + MARK_MM:.3f}"/>'
+        f'<path d="M{level[0]:.3f} {y:.3f}H{across[0]:.3f}M{x:.3f} {up[1]:.3f}V{down[1]:.3f}"/>'
     )
 
 

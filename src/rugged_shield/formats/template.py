@@ -21,7 +21,6 @@ HEAD_MM = 16.0
 OVERLAP_MM = 10.0
 BAR_MM = 100.0
 MAX_TILES = 60
-_CROSS_MM = 6.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -88,8 +87,8 @@ def _pattern(canvas: Canvas, template: Template) -> None:
     for screw in template.screws:
         x, y = screw.at_mm
         canvas.circle(x * mm, y * mm, screw.hole_mm / 2 * mm)
-        canvas.line((x - _CROSS_MM) * mm, y * mm, (x + _CROSS_MM) * mm, y * mm)
-        canvas.line(x * mm, (y - _CROSS_MM) * mm, x * mm, (y + _CROSS_MM) * mm)
+        for (ax, ay), (bx, by) in screw.cross_mm:
+            canvas.line(ax * mm, ay * mm, bx * mm, by * mm)
 
 
 def _numbers(canvas: Canvas, template: Template, tiles: _Tiles, left: float, top: float) -> None:

@@ -69,7 +69,7 @@ def read_body(kind: Any) -> Any:
     try:
         sent = request.get_data().removeprefix(BOM_UTF8) or b"null"
         check_shape(read_json(sent), None)
-        return adapter(kind).validate_json(sent, strict=True)
+        return adapter(kind).validate_json(sent, strict=True, extra="forbid")
     except ValidationError as error:
         raise first_error(error) from error
 

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.tighten import draw_home, plan_of
+from rugged_shield.core.assess.tighten import OrderJudged, card_of, draw_home, plan_of
 from rugged_shield.core.assess.tighten.draw_home import force_words
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job, MountedJoint, mounted
@@ -80,13 +80,17 @@ def test_the_order_found_is_never_worse_than_the_schools(choosing: Job, gaps: li
     joints = seen(choosing, dict(zip(keys, gaps, strict=True)))
     found = draw_home(choosing.in_hand.plate, joints, choosing.wrench)
 
-    def cost(order: object) -> tuple[int, float]:
-        turns = order.turns  # type: ignore[attr-defined]
-        return sum(not t.starts for t in turns), sum(max(0.0, t.force_n) for t in turns)
+    preload_n = {
+        m.joint.key: card_of(m.joint, m.mount, choosing.wrench).result.preload_min_n for m in joints
+    }
 
-    best = cost(found.orders[0])
+    def cost(order: OrderJudged) -> tuple[int, float]:
+        eaten = (max(0.0, t.force_n) / preload_n[t.key] for t in order.turns)
+        return sum(not t.starts for t in order.turns), sum(eaten)
+
+    lost, eaten = cost(found.orders[0])
     for school in found.orders[1:]:
-        assert best[0] <= cost(school)[0]
+        assert (lost, eaten) <= (cost(school)[0], cost(school)[1] + 1e-9), school.label
 
 
 def test_the_order_chosen_is_the_plans_and_what_speaks_against_it_is_said(choosing: Job) -> None:

@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup.pose import hung_sheet
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job import Candidate, Job, mounted
 from rugged_shield.core.mechanics import threads
 
 
@@ -23,9 +24,9 @@ def with_joint(job: Job, key: str, **change: object) -> Candidate:
 
 def hanging(job: Job, candidate: Candidate, number: int) -> tuple[str, float]:
     """What hangs at a screw, and how far below the sheet there."""
-    posed = plate_pose(job.bike, candidate)
-    point = next(p for p in posed.heads if p.name.endswith(f"screw {number}"))
-    return point.name.split(" of ")[0], posed.folded.lowest_mm()[0][2] - point.z_mm
+    hung = hung_sheet(candidate.plate, mounted(job.bike, candidate))
+    point = next(p for p in hung.heads if p.name.endswith(f"screw {number}"))
+    return point.name.split(" of ")[0], hung.folded.lowest_mm()[0][2] - point.z_mm
 
 
 def spaced(joint: Joint, more: float) -> Joint:
@@ -65,7 +66,7 @@ def test_two_screws_hang_a_plate_on_their_line(choosing: Job) -> None:
     assert posed.uneven_mm == 0.0
     bare = plate_pose(choosing.bike, replace(own, joints=()))
     assert bare.uneven_mm == 0.0
-    assert bare.heads == ()
+    assert hung_sheet(own.plate, ()).heads == ()
 
 
 def test_heads_stand_below_the_sheet_by_their_height_and_washers(choosing: Job) -> None:
@@ -90,16 +91,20 @@ def test_an_end_below_stands_out_by_nut_and_thread(choosing: Job) -> None:
 def test_a_joint_that_clamps_no_sheet_is_said_and_hangs_nothing(choosing: Job) -> None:
     off = with_joint(choosing, "a3", mount="", x_mm=1200.0, y_mm=0.0)
     posed = plate_pose(choosing.bike, off)
+    hung = hung_sheet(off.plate, mounted(choosing.bike, off))
     said = [f for f in posed.findings if f.code == "joint off the sheet"]
     assert [f.where for f in said] == ["a3"]
     assert "x 1200, y 0 mm" in in_system(said[0].text)
-    assert not any(p.name.endswith("screw 3") for p in posed.heads)
+    assert not any(p.name.endswith("screw 3") for p in hung.heads)
     bracket = with_joint(
         choosing,
         "a3",
         layers=tuple(x for x in choosing.candidate("alu5").joints[2].layers if x.kind != "plate"),
     )
-    assert not any(p.name.endswith("screw 3") for p in plate_pose(choosing.bike, bracket).heads)
+    assert not any(
+        p.name.endswith("screw 3")
+        for p in hung_sheet(bracket.plate, mounted(choosing.bike, bracket)).heads
+    )
 
 
 def open_joints(job: Job, candidate: Candidate) -> dict[str, str]:

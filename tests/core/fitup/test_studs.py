@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import assess_joint, plate_pose, section_of, stack_words
+from rugged_shield.core.assess.fitup.pose import hung_sheet
 from rugged_shield.core.assess.kit import carry_of, needs_of
 from rugged_shield.core.assess.tighten import card_of, far_cards, plan_of, settled_figure
 from rugged_shield.core.assess.weighup import mount_supports
@@ -23,7 +24,7 @@ from rugged_shield.core.fitup import (
     seat_of,
     standard_washer,
 )
-from rugged_shield.core.job import Job, MountedJoint
+from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.job.edits import NewJoint, add_joint, set_text
 from rugged_shield.core.mechanics import strip
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
@@ -201,7 +202,8 @@ def test_layers_between_plate_and_bike_lower_it_and_those_under_the_nut_do_not(
     assert height(above) == pytest.approx(plain - spacer.thickness_mm)
     assert height(below) == pytest.approx(plain)
     heads = {
-        name: plate_pose(choosing.bike, replace(own, joints=(j,))).heads[0].z_mm - height(j)
+        name: hung_sheet(own.plate, mounted(choosing.bike, replace(own, joints=(j,)))).heads[0].z_mm
+        - height(j)
         for name, j in (("plain", made), ("above", above), ("below", below))
     }
     assert heads["plain"] == pytest.approx(heads["below"]) == pytest.approx(-(40.0 - 5.0))

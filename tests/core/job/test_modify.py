@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import cache
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely import Polygon
 
@@ -61,7 +61,7 @@ def test_area_and_mass_of_a_trim_agree_with_its_flat_pattern(
     try:
         cut = made(choosing, kind="trim", points_mm=((x, 260.0), (70.0, y)))
     except InputError:
-        return
+        assume(False)  # a line that misses the wing or runs through a screw
     mass = fold(choosing.in_hand.plate).sheet_mass_kg - fold(cut.in_hand.plate).sheet_mass_kg
     plate = choosing.in_hand.plate
     off = flat_area(choosing) - flat_area(cut)

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/types";
 import { AsTable } from "../../drawing/AsTable";
 import { Drawing } from "../../drawing/Drawing";
 import { Button } from "../../parts/Button";
+import { Cautions } from "../../parts/Cautions";
 import { Field } from "../../parts/Field";
 import { Findings } from "../../parts/Findings";
 import { Empty, Failed, Waiting } from "../../parts/States";
@@ -97,6 +98,7 @@ function Answer({ view }: { view: View }) {
         </p>
       )}
       <Findings findings={view.findings} />
+      <Cautions texts={view.cautions} />
       {view.remedies.length > 0 && (
         <>
           <h3 className="mt-3 border-b border-ink text-lg">What would let them start</h3>

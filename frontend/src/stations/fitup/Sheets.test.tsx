@@ -31,9 +31,7 @@ const HOLES: Schemas["HolesView"] = {
   margin: { ...figure("margin", "-1.0 mm"), value: -1 },
   unsure: figure("unsure", "0.6 mm"),
   move: "shift it 0.5 mm to the front",
-  remedies: [
-    { kind: "open", joints: ["a1"], words: "Open hole 1 to 11 mm.", edge: figure("e", "9 mm") },
-  ],
+  remedies: [{ kind: "open", joints: ["a1"], words: "Open hole 1 to 11 mm." }],
   located: 1,
   growing: [
     {
@@ -57,7 +55,6 @@ const ORDER: Schemas["OrderView"] = {
       name: "front tab",
       gap: figure("gap", "4.0 mm"),
       reach: figure("reach", "12 mm"),
-      known: true,
       words: "measured",
       eaten: { ...figure("eaten", "17 %"), value: 17 },
       fields: [field("candidates.p.joints.a1.seen.gap_mm", "gap", "4")],
@@ -103,7 +100,6 @@ const NEAR: Schemas["NeighboursView"] = {
   verdict: "not known",
   boot: field("use.boot_toe_mm", "boot", ""),
   glove: field("use.glove_finger_mm", "glove", ""),
-  pencil: figure("pencil", "7 mm"),
   cautions: ["With your own boot on."],
 };
 const CHANGES: Schemas["ChangesView"] = {

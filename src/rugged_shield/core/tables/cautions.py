@@ -11,6 +11,13 @@ CAUTIONS: dict[str, tuple[str, ...]] = {
         "The last bolt drops the plate: hold it or put a jack with wood under it, fingers clear.",
         "Loosening from below: dirt falls. Wear glasses; let exhaust and oil cool first.",
     ),
+    "under": (
+        "Support the bike so that it cannot fall before going under it, and let the exhaust cool.",
+    ),
+    "first": (
+        "The bike maker's service manual and the plate's sheet come first. Where they conflict, or "
+        "a structural, brake or exhaust part is changed, ask a licensed workshop.",
+    ),
     "ride": (
         "Before a bolt that a stand hangs on comes out: the bike stands otherwise, a strap or a "
         "helper holds it; try the stand again before riding.",

@@ -171,6 +171,25 @@ def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[F
     return tuple(found)
 
 
+def _doubled(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
+    """Joints that stand in the same hole of the same mount: only one screw goes in."""
+    first: dict[tuple[str, float, float], MountedJoint] = {}
+    found = []
+    for m in joints:
+        other = first.setdefault((m.joint.mount, round(m.x_mm), round(m.y_mm)), m)
+        if other is not m:
+            hole = f"in one hole of {m.mount.name}" if m.mount else "at one place"
+            found.append(
+                finding(
+                    "two joints at one place",
+                    f"Joints {other.joint.number} and {m.joint.number} stand {hole}: leave one "
+                    "out, or give it a place of its own.",
+                    m.joint.key,
+                )
+            )
+    return tuple(found)
+
+
 def below_sheet(joint: Joint, mount: Mount | None) -> tuple[float, float, str]:
     """How deep washers, and with them the screw, hang below the sheet, mm; which end of it."""
     washers = below_plate_mm(joint)
@@ -207,7 +226,8 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
     airs = {c.key: air for c, air in zip(contacts, resting.air_mm, strict=True)}
     gap = max(resting.air_mm, default=0.0)
     folded = fold(plate, resting.pose)
-    findings = (*_off_sheet(joints, folded), *_not_closing(joints, resting, airs))
+    where = (*_off_sheet(joints, folded), *_doubled(joints))
+    findings = (*where, *_not_closing(joints, resting, airs))
     if gap > UNEVEN_MM:
         findings += (
             finding(

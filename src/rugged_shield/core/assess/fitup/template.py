@@ -10,6 +10,9 @@ from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import FlatPattern, flat_pattern, flat_place
 
+CROSS_MM = 6.0
+"""Half a centre mark: it stands out of every hole, mm."""
+
 
 @dataclass(frozen=True)
 class ScrewPlace:
@@ -18,6 +21,15 @@ class ScrewPlace:
     number: int
     at_mm: Vec2
     hole_mm: float
+
+    @property
+    def cross_mm(self) -> tuple[tuple[Vec2, Vec2], tuple[Vec2, Vec2]]:
+        """The two strokes that mark its middle, level and upright, from end to end."""
+        x, y = self.at_mm
+        return (
+            ((x - CROSS_MM, y), (x + CROSS_MM, y)),
+            ((x, y - CROSS_MM), (x, y + CROSS_MM)),
+        )
 
 
 @dataclass(frozen=True, kw_only=True)

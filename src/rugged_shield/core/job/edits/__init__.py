@@ -1,6 +1,6 @@
 """Commands that change a job: each takes a job and gives a new one with what was done in words."""
 
-from rugged_shield.core.job.edits.asked import Modify
+from rugged_shield.core.job.edits.asked import FlatPlace, Modify
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.edits.clearances import (
@@ -110,6 +110,7 @@ __all__ = [
     "UNDER_HEAD",
     "WHAT_IF_KEY",
     "Change",
+    "FlatPlace",
     "Modify",
     "MountChange",
     "NewJoint",

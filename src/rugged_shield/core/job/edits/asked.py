@@ -16,6 +16,14 @@ CHANGE_KEY = "change"
 Flat = Annotated[float, Range(-3000.0, 3000.0, "mm")]
 
 
+@dataclass(frozen=True)
+class FlatPlace(Ranged):
+    """A place in the flat pattern, mm: x rearward, y to the rider's right."""
+
+    x_mm: Flat
+    y_mm: Flat
+
+
 @dataclass(frozen=True, kw_only=True)
 class Modify(Ranged):
     """A change asked for. Places are in the flat pattern, mm: x rearward, y to the rider's right.
@@ -38,7 +46,6 @@ class Modify(Ranged):
     thick_mm: Annotated[float | None, Range(0.1, 60.0, "mm")] = None
     turn_deg: Annotated[float | None, Range(-60.0, 60.0, "°")] = None
     joints: tuple[str, ...] = ()
-    place_mm: Flat = 0.0
     what: str = ""
     why: str = ""
 

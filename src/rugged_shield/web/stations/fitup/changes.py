@@ -20,6 +20,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import WORDS_ONLY, Modification, change_words
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import (
+    FlatPlace,
     Modify,
     folds_of,
     modify,
@@ -101,7 +102,7 @@ def _asked(body: ChangeAsk) -> Modify:
 
 
 def _place(text: str, field: str, body: ChangeAsk) -> float:
-    value: float | None = read_field(Modify, "place_mm", text, field, body.system)
+    value: float | None = read_field(FlatPlace, field, text, field, body.system)
     if value is None:
         raise InputError(field, "", "a place in mm", "nothing was entered")
     return value

@@ -79,10 +79,7 @@ def _view(job: Job, judged: HolesJudged) -> HolesView:
         margin=_mm("margin", "Least margin after the move", judged.margin_mm),
         unsure=_mm("unsure", "give or take", judged.margin_u_mm),
         move=judged.move,
-        remedies=tuple(
-            RemedyView(r.kind, r.joints, r.words, _mm("edge", "Sheet left", r.edge_left_mm))
-            for r in judged.remedies
-        ),
+        remedies=tuple(RemedyView(r.kind, r.joints, r.words) for r in judged.remedies),
         located=judged.located,
         growing=tuple(
             FloatView(

@@ -92,7 +92,6 @@ def neighbours(job_id: str) -> NeighboursView:
         verdict=worst(n.verdict for n in judged) if job.bike.neighbours else "not known",
         boot=field_view(job.use, "boot_toe_mm", "use", label="height of your boot over its toe"),
         glove=field_view(job.use, "glove_finger_mm", "use", label="a finger in your glove, thick"),
-        pencil=figure("pencil", "A pencil", PENCIL_MM, "mm"),
         cautions=CAUTIONS["sweep"],
     )
 

@@ -35,7 +35,6 @@ def _gaps(job: Job, found: DrawHome) -> tuple[GapView, ...]:
             name=gap.name,
             gap=figure("gap", "Gap", gap.gap_mm, "mm", reasons=(gap.words,)),
             reach=figure("reach", "Screw past the face", gap.reach_mm, "mm"),
-            known=gap.known,
             words=gap.words,
             eaten=figure(
                 "eaten",

@@ -149,7 +149,6 @@ class RemedyView:
     kind: str
     joints: tuple[str, ...]
     words: str
-    edge: Figure
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -233,7 +232,6 @@ class GapView:
     name: str
     gap: Figure
     reach: Figure
-    known: bool
     words: str
     eaten: Figure
     fields: tuple[FieldView, ...]
@@ -313,7 +311,6 @@ class NeighboursView:
     verdict: Verdict
     boot: FieldView
     glove: FieldView
-    pencil: Figure
     cautions: tuple[str, ...]
 
 

@@ -59,13 +59,6 @@ from rugged_shield.web.stations.keep.views import (
 
 blueprint = Blueprint("keep", __name__, url_prefix="/api/jobs/<job_id>/keep")
 
-KEEP_CAUTIONS = (
-    "Support the bike so that it cannot fall before going under it, and let the exhaust cool.",
-    *CAUTIONS["strip"],
-    "The bike maker's service manual and the plate's sheet come first. Where they conflict, or a "
-    "structural, brake or exhaust part is changed, ask a licensed workshop.",
-)
-
 
 def _counter(now: Kept, fitted_at: float | None) -> Figure:
     return figure(
@@ -211,7 +204,7 @@ def keep(job_id: str) -> KeepView:
         back=back_to_stock(job),
         looks=LOOKS,
         after_blow=AFTER_A_BLOW,
-        cautions=KEEP_CAUTIONS,
+        cautions=(*CAUTIONS["under"], *CAUTIONS["strip"], *CAUTIONS["first"]),
         debts=debts_of(job),
     )
 
