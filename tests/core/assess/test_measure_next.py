@@ -16,7 +16,14 @@ from rugged_shield.core.assess.survey import (
 )
 from rugged_shield.core.assess.weighup import best_plate, weigh
 from rugged_shield.core.job import Job
-from rugged_shield.core.survey import Fact, LayoutRequest, bike_from_layout, with_fact
+from rugged_shield.core.survey import (
+    Fact,
+    LayoutRequest,
+    band_of,
+    bike_from_layout,
+    fact_of,
+    with_fact,
+)
 from tests.conftest import demo_file
 
 
@@ -99,3 +106,22 @@ def test_a_number_that_would_turn_the_pick_is_named(choosing: Job) -> None:
     assert all(
         "rank first" in f.text for g in measure_next(job).numbers for f in g.flips if f.what == BEST
     )
+
+
+@pytest.mark.parametrize("name", ["choosing", "kit_open"])
+def test_no_plate_that_a_thickness_puts_first_is_passed_over(name: str) -> None:
+    """Bounds stand for shells in the search: held against the ranking with every shell solved."""
+    job = demo_file(name).job
+    listed = {
+        (n.path, f.plate) for n in measure_next(job).numbers for f in n.flips if f.what == BEST
+    }
+    for own in job.candidates:
+        band = band_of(own.plate, "thickness_mm")
+        path = f"candidates.{own.key}.plate"
+        if band == 0.0 or fact_of(own.plate, "thickness_mm").known == "measured":
+            continue
+        ends = (own.plate.thickness_mm + side * band for side in (-1.0, 1.0))
+        first = {best_plate(job_at(job, path, "thickness_mm", at)) for at in ends}
+        said = {plate for where, plate in listed if where == f"{path}.thickness_mm"}
+        assert said <= first
+        assert bool(said) == (first != {best_plate(job)})

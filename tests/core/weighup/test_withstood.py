@@ -12,7 +12,13 @@ from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Part, Pose
-from rugged_shield.core.weighup import COARSE_MESH_MM, StrikeMapInput, strike_map, withstood_share
+from rugged_shield.core.weighup import (
+    COARSE_MESH_MM,
+    StrikeMapInput,
+    share_bounds,
+    strike_map,
+    withstood_share,
+)
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
 SUMP = Part(
@@ -110,3 +116,22 @@ def test_what_has_no_map_has_no_share() -> None:
         withstood_share(replace(GIVEN, mounts=()))
     with pytest.raises(InputError, match="no panel"):
         withstood_share(replace(GIVEN, direction="level from ahead"))
+
+
+@settings(max_examples=12)
+@given(st.floats(0.9, 1.12), st.floats(40.0, 300.0), st.sampled_from(["inner", "outer"]))
+def test_a_sheet_of_another_thickness_stays_within_its_bounds(
+    times: float, energy: float, face: str
+) -> None:
+    """Whichever of its faces stays where it was."""
+    base = replace(GIVEN, energy_j=energy)
+    thick = PLATE.thickness_mm * times
+    least, most = share_bounds(base, thick - PLATE.thickness_mm)
+    down = PLATE.thickness_mm - thick if face == "inner" else 0.0
+    other = replace(base, plate=replace(PLATE, thickness_mm=thick), pose=Pose(dz_mm=down))
+    assert least - 1e-9 <= share(other) <= most + 1e-9
+    assert least - 1e-9 <= share(base) <= most + 1e-9
+
+
+def test_the_bounds_of_no_change_are_the_share_itself() -> None:
+    assert share_bounds(GIVEN, 0.0) == pytest.approx((share(GIVEN), share(GIVEN)))

@@ -81,7 +81,12 @@ from rugged_shield.core.weighup.strike_point import (
     StrikePointResult,
     strike_point,
 )
-from rugged_shield.core.weighup.withstood import COARSE_MESH_MM, WithstoodResult, withstood_share
+from rugged_shield.core.weighup.withstood import (
+    COARSE_MESH_MM,
+    WithstoodResult,
+    share_bounds,
+    withstood_share,
+)
 
 __all__ = [
     "AIR_SOURCE",
@@ -163,6 +168,7 @@ __all__ = [
     "plate_temperature_k",
     "ring",
     "service",
+    "share_bounds",
     "shell_of",
     "shell_panels",
     "strike",

@@ -51,6 +51,25 @@ def _given(struck: Struck) -> tuple[Array, Array, Array]:
     return points, gives_mm(field.forms, field.places, field.energy_j), area[field.nodes]
 
 
+def share_bounds(given: StrikeMapInput, thicker_mm: float) -> tuple[float, float]:
+    """Least and most that ``withstood_share`` could say of a sheet so much thicker or thinner.
+
+    No shell of that sheet is solved: nothing that holds it gains or loses more than its bending,
+    which goes with the cube of the thickness, and the room behind changes by no more than the
+    thickness does. ``thicker_mm`` below zero is thinner, by less than the thickness. Raises
+    InputError as ``withstood_share`` does.
+    """
+    points, gives, area = _given(_moving(struck_of(given)))
+    room, _ = standoffs(given.pose.lifted(points), given.parts)
+    thick = given.plate.thickness_mm
+    cube, by = (thick / (thick + thicker_mm)) ** 3, abs(thicker_mm)
+
+    def holds(gives_more: float, room_more: float) -> float:
+        return float(area[gives * gives_more < room + room_more].sum() / area.sum())
+
+    return holds(max(1.0, cube), -by), holds(min(1.0, cube), by)
+
+
 def _moving(struck: Struck) -> Struck:
     """What the deflection alone depends on: no limit of a mount enters it."""
     return replace(struck, laws=tuple(law.unlimited() for law in struck.laws))

@@ -8,6 +8,7 @@ of its band and the whole job is judged again. Saltelli et al. 2008, 1.2.2
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
@@ -18,6 +19,7 @@ from rugged_shield.core.assess.weighup import (
     Weighed,
     best_by,
     open_by,
+    protected_bounds,
     values_if,
     values_of,
     weigh,
@@ -171,6 +173,7 @@ class _Moved:
     """The job with a number at an end of its band; plates that it does not reach as they were."""
 
     job: Job
+    at: float
     reached: frozenset[str]
     weighed: dict[str, Weighed]
 
@@ -179,7 +182,7 @@ def _moved(base: _Base, number: _Number, at: float) -> _Moved:
     job = job_at(base.job, number.path, number.field, at)
     reached = _reached(job, number)
     weighed = {key: weigh(job, key) if key in reached else old for key, old in base.weighed.items()}
-    return _Moved(job, reached, weighed)
+    return _Moved(job, at, reached, weighed)
 
 
 def _key(found: Finding) -> tuple[FindingCode, str]:
@@ -244,10 +247,22 @@ def _ranks(number: _Number) -> bool:
     return not (isinstance(number.owner, Mount) and number.field in ("x_mm", "y_mm"))
 
 
+def _protected_bound(base: _Base, moved: _Moved, number: _Number, key: str) -> float | None:
+    """The least that the best plate could shield and hold there, %, or the most that another."""
+    shielded = moved.weighed[key].figures["coverage"].value
+    least, most = 0.0, 1.0
+    if number.field == "thickness_mm":
+        thicker = moved.at - float(getattr(number.owner, number.field))
+        # A plate that has no map may hold anything from nothing to all.
+        with suppress(InputError):
+            least, most = protected_bounds(base.job, key, thicker)
+    return None if shielded is None else shielded * (least if key == base.best else most)
+
+
 def _best_at(base: _Base, moved: _Moved, number: _Number) -> str:
     """Which plate ranks first there; a shell is solved only where the order hangs on it.
 
-    A plate whose own number moved is first taken to withstand all that it shields (or nothing,
+    A plate whose own number moved is first taken to withstand as much as it could (or as little,
     if it is the best). Every score rises with that: what it cannot turn, nothing between can.
     """
     job, through = moved.job, open_by(moved.job, moved.weighed.__getitem__)
@@ -259,8 +274,7 @@ def _best_at(base: _Base, moved: _Moved, number: _Number) -> str:
     def bounded(key: str) -> Values:
         if key not in moved.reached:
             return known(key)
-        shielded = moved.weighed[key].figures["coverage"].value
-        return values_if(moved.weighed[key], 0.0 if key == base.best else shielded)
+        return values_if(moved.weighed[key], _protected_bound(base, moved, number, key))
 
     if number.about == "plate":
         own = moved.weighed[number.key].figures["coverage"].value

@@ -11,7 +11,11 @@ from rugged_shield.core.assess.weighup.effect import (
 from rugged_shield.core.assess.weighup.gates import Gate
 from rugged_shield.core.assess.weighup.mass_budget import BudgetLine, sunk_points
 from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
-from rugged_shield.core.assess.weighup.protection import figures_of, protection
+from rugged_shield.core.assess.weighup.protection import (
+    figures_of,
+    protected_bounds,
+    protection,
+)
 from rugged_shield.core.assess.weighup.ranking import (
     Values,
     best_by,
@@ -79,6 +83,7 @@ __all__ = [
     "open_by",
     "open_to",
     "order_of",
+    "protected_bounds",
     "protection",
     "quantities_of",
     "quantity_rows",

@@ -11,9 +11,27 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job
 from rugged_shield.core.result import Figure, Input, Outcome
-from rugged_shield.core.weighup import COARSE_MESH_MM, WithstoodResult, withstood_share
+from rugged_shield.core.weighup import (
+    COARSE_MESH_MM,
+    StrikeMapInput,
+    WithstoodResult,
+    share_bounds,
+    withstood_share,
+)
 
 PROTECTED, LABEL = "protected", "Shielded and held"
+
+
+def _asked(job: Job, key: str) -> StrikeMapInput:
+    return replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM)
+
+
+def protected_bounds(job: Job, key: str, thicker_mm: float) -> tuple[float, float]:
+    """Least and most share, 0 to 1, that a plate's sheet could hold, so much thicker.
+
+    Raises InputError where the plate has no map.
+    """
+    return share_bounds(_asked(job, key), thicker_mm)
 
 
 def protection(job: Job, key: str) -> Figure:
@@ -24,7 +42,7 @@ def protection(job: Job, key: str) -> Figure:
     """
     cover = weigh(job, key).figures["coverage"]
     try:
-        withstood = withstood_share(replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM))
+        withstood = withstood_share(_asked(job, key))
     except InputError as error:
         return figure(PROTECTED, LABEL, None, "%", text="not known", reasons=(error.message,))
     return _protected(cover, withstood)
