@@ -121,7 +121,7 @@ def test_an_empty_plate_is_not_known() -> None:
 
 def shield(*args: str, text: str = "") -> subprocess.CompletedProcess[str]:
     return subprocess.run(
-        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=120
+        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=240
     )
 
 
@@ -154,6 +154,6 @@ def test_what_is_no_job_file_is_one_error_with_exit_2(text: str, client: Client)
 def test_a_reader_that_has_seen_enough_is_no_error(command: str) -> None:
     line = f"{' '.join(SHIELD)} {command} | head -n 1 >/dev/null; echo ${{PIPESTATUS[0]}}"
     run = subprocess.run(
-        ["bash", "-c", line], capture_output=True, text=True, check=True, timeout=60
+        ["bash", "-c", line], capture_output=True, text=True, check=True, timeout=240
     )
     assert (run.stdout.strip(), run.stderr) == ("0", "")

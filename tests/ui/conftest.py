@@ -36,7 +36,7 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
 )
-WAIT_S = 90.0
+WAIT_S = 240.0
 
 
 FIRST_SHOWN = """
@@ -83,7 +83,7 @@ class Server:
     def stop(self) -> None:
         if self.process is not None:
             self.process.send_signal(signal.SIGINT)
-            self.process.communicate(timeout=10)
+            self.process.communicate(timeout=WAIT_S)
             self.process = None
 
 
@@ -318,7 +318,7 @@ def browser() -> Iterator[webdriver.Chrome]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        driver.set_script_timeout(90)
+        driver.set_script_timeout(WAIT_S)
         yield driver
         driver.quit()
 

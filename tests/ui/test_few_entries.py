@@ -84,7 +84,7 @@ class Typist:
 
 def exported(page: Page, job: str) -> Any:
     url = f"{page.server.base}/api/jobs/{job}/file"
-    with urllib.request.urlopen(url, timeout=10) as answer:
+    with urllib.request.urlopen(url, timeout=120) as answer:
         return json.load(answer)["job"]
 
 

@@ -123,7 +123,8 @@ def test_each_named_thing_goes_in_and_comes_out(page: Page, system: str) -> None
 
     for part in (bike, joint, plate):
         part(page, size)
-    with urllib.request.urlopen(f"{page.server.base}/api/jobs/choosing/file", timeout=10) as answer:
+    url = f"{page.server.base}/api/jobs/choosing/file"
+    with urllib.request.urlopen(url, timeout=120) as answer:
         job = json.load(answer)["job"]
     own = job["bike"]
     assert (own["model"], own["has_upper_bars"]) == ("440 S", True)

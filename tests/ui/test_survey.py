@@ -30,7 +30,7 @@ def job_of(page: Page) -> str:
 
 def exported(page: Page) -> dict[str, object]:
     url = f"{page.server.base}/api/jobs/{job_of(page)}/file"
-    with urllib.request.urlopen(url, timeout=10) as answer:
+    with urllib.request.urlopen(url, timeout=120) as answer:
         job: dict[str, object] = json.load(answer)["job"]
     return job
 
@@ -234,7 +234,7 @@ def weighing(page: Page) -> None:
 
 def version(page: Page) -> int:
     url = f"{page.server.base}/api/jobs/{job_of(page)}"
-    with urllib.request.urlopen(url, timeout=10) as answer:
+    with urllib.request.urlopen(url, timeout=120) as answer:
         return int(json.load(answer)["version"])
 
 

@@ -69,7 +69,7 @@ def kit(page: Page) -> None:
     page.click(page.by_words("button", "all 1"))
     link = page.by_words("a", "CSV").get_attribute("href")
     assert link is not None
-    with urllib.request.urlopen(link, timeout=10) as answer:
+    with urllib.request.urlopen(link, timeout=120) as answer:
         assert answer.read().startswith(b"kind,name,thread")
 
 
@@ -319,12 +319,12 @@ def test_a_job_file_comes_in_by_the_screen(page: Page, tmp_path: Path) -> None:
     page.open("/jobs/half-fitted/keep/back")
     link = page.by_words("a", "Save the job as a file").get_attribute("href")
     assert link is not None
-    with urllib.request.urlopen(link, timeout=10) as answer:
+    with urllib.request.urlopen(link, timeout=120) as answer:
         data = answer.read()
     (tmp_path / "job.json").write_bytes(data)
     whole = page.by_words("a", "with its photos").get_attribute("href")
     assert whole is not None
-    with urllib.request.urlopen(whole, timeout=10) as answer:
+    with urllib.request.urlopen(whole, timeout=120) as answer:
         (tmp_path / "job.zip").write_bytes(answer.read())
     (tmp_path / "bad.json").write_bytes(data.replace(b'"wheelbase_mm": 1480', b'"wheelbase_mm": 1'))
     page.open("/")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from typing import Any
 
 from selenium.webdriver import ActionChains
@@ -56,13 +55,9 @@ def struck_rows(page: Page) -> None:
     page.press("Cancel")
     page.see("Cancelled: what was done is shown")
     page.press("Strike all plates again")
-    end = time.monotonic() + 60
-    while time.monotonic() < end:
-        found = page.driver.find_elements(By.CSS_SELECTOR, "[data-row='strike:touch']")
-        if found and "to come" not in found[0].text:
-            break
-        time.sleep(0.3)
-    cells = page.css("[data-row='strike:touch']").find_elements(By.TAG_NAME, "td")
+    row = "[data-row='strike:touch']"
+    page.until("every plate struck", lambda: "to come" not in page.css(row).text)
+    cells = page.css(row).find_elements(By.TAG_NAME, "td")
     assert len(cells) == 9
     assert all(" J" in cell.text for cell in cells)
 

@@ -359,7 +359,7 @@ def test_pairing_over_a_real_socket(client: Client) -> None:
     lan.start()
     try:
         for host in ("localhost", lan.address.split("//")[1]):
-            link = http.client.HTTPConnection(lan.address.split("//")[1], timeout=10)
+            link = http.client.HTTPConnection(lan.address.split("//")[1], timeout=120)
             link.request("GET", "/api/jobs", headers={"Host": host})
             answer = link.getresponse()
             assert answer.status == 403

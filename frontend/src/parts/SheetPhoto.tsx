@@ -166,7 +166,7 @@ export function SheetPhoto(props: SheetPhotoProps) {
   const job = useJobId();
   const link = (paper: "a4" | "letter", words: string) => (
     <a
-      className="text-act underline"
+      className="inline-flex min-h-11 items-center text-act underline"
       href={checkSheetUrl(job, paper)}
       target="_blank"
       rel="noreferrer"

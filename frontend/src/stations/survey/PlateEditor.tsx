@@ -275,10 +275,18 @@ function Drawings({ view }: { view: PlateView }) {
       <Drawing drawing={view.flat} className="max-h-72 w-full" />
       <p className="mb-2 flex flex-wrap gap-x-4 text-sm">
         Flat, fold lines dotted, true mm:
-        <a className="text-act underline" href={save("dxf")} download="flat-pattern.dxf">
+        <a
+          className="inline-flex min-h-11 items-center text-act underline"
+          href={save("dxf")}
+          download="flat-pattern.dxf"
+        >
           save as DXF
         </a>
-        <a className="text-act underline" href={save("svg")} download="flat-pattern.svg">
+        <a
+          className="inline-flex min-h-11 items-center text-act underline"
+          href={save("svg")}
+          download="flat-pattern.svg"
+        >
           save as SVG
         </a>
       </p>
