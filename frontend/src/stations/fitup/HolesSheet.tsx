@@ -98,7 +98,6 @@ function Answer({ view }: { view: View }) {
         </p>
       )}
       <Findings findings={view.findings} />
-      <Cautions texts={view.cautions} />
       {view.remedies.length > 0 && (
         <>
           <h3 className="mt-3 border-b border-ink text-lg">What would let them start</h3>
@@ -111,6 +110,7 @@ function Answer({ view }: { view: View }) {
           </ol>
         </>
       )}
+      <Cautions texts={view.cautions} />
     </section>
   );
 }

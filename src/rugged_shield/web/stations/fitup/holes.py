@@ -11,7 +11,7 @@ from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import SeenPlace, note_holes, plate_path
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import SHEETS_MM, on_bike, scaled
-from rugged_shield.core.tables.cautions import CAUTIONS
+from rugged_shield.core.tables.cautions import CAUTIONS, CHANGE_CAUTIONS
 from rugged_shield.formats.checksheet import check_sheet
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
@@ -69,6 +69,7 @@ def _row(job: Job, prefix: str, row: HoleJudged) -> HoleRowView:
 
 def _view(job: Job, judged: HolesJudged) -> HolesView:
     prefix = f"{plate_path(job, job.in_hand.key)}.joints"
+    opens = any(r.diameter_mm is not None for r in judged.remedies)
     return HolesView(
         plate=job.in_hand.plate.name,
         material=job.in_hand.plate.material,
@@ -93,7 +94,7 @@ def _view(job: Job, judged: HolesJudged) -> HolesView:
             for g in judged.growing
         ),
         sheets=tuple(SHEETS_MM),
-        cautions=CAUTIONS["strip"],
+        cautions=(*CAUTIONS["strip"], *((CHANGE_CAUTIONS["hole"],) if opens else ())),
     )
 
 
