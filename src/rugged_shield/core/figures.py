@@ -15,6 +15,7 @@ def figure(
     unit: str,
     *,
     text: str = "",
+    none: str = "",
     findings: tuple[Finding, ...] = (),
     inputs: tuple[Input, ...] = (),
     reasons: tuple[str, ...] = (),
@@ -22,18 +23,24 @@ def figure(
     warnings: tuple[str, ...] = (),
     sources: tuple[Source, ...] = (),
 ) -> Figure:
-    """A figure with its words in both systems; ``text`` stands for both when given."""
-    metric, us = (text, text)
+    """A figure with its words in both systems; ``text`` stands for both when given.
+
+    One without a value is not known, unless ``none`` says what is not there to have one.
+    """
+    metric = us = text or (none if value is None else "")
     if value is not None and not text:
         metric, us = show(value, unit), show(value, unit, "us")
+    verdicts = [f.verdict for f in findings]
+    if value is None and not none:
+        verdicts.append("not known")
     return Figure(
         key=key,
         label=label,
         value=value,
         unit=unit,
-        metric=metric or "not given",
-        us=us or "not given",
-        verdict=worst(f.verdict for f in findings),
+        metric=metric or "not known",
+        us=us or "not known",
+        verdict=worst(verdicts),
         findings=findings,
         inputs=inputs,
         reasons=reasons,
@@ -51,6 +58,7 @@ def figure_of(
     unit: str,
     *,
     text: str = "",
+    none: str = "",
     inputs: tuple[Input, ...] = (),
     reasons: tuple[str, ...] = (),
     judged: bool = True,
@@ -62,6 +70,7 @@ def figure_of(
         value,
         unit,
         text=text,
+        none=none,
         findings=outcome.findings if judged else (),
         inputs=(*inputs, *outcome.inputs),
         reasons=(*reasons, *outcome.reasons),

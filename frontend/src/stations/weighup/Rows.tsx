@@ -138,6 +138,9 @@ function PinButton({ label, on, set }: { label: string; on: boolean; set: () => 
 
 type CellProps = { cell: Figure | undefined; row: Placed; column: PlateColumn | undefined };
 
+/** A figure without a value says so in its words: a mark beside them says no more. */
+const saysNotKnown = (cell: Figure) => cell.value === null && cell.verdict === "not known";
+
 function Cell({ cell, row, column }: CellProps) {
   const key = column?.key ?? "";
   const word = row.best.includes(key) ? "best" : row.worst.includes(key) ? "worst" : "";
@@ -150,7 +153,9 @@ function Cell({ cell, row, column }: CellProps) {
       ) : (
         <span className="flex flex-wrap items-center gap-x-1.5">
           <Why figure={cell} className="text-base" />
-          {cell.verdict !== "sound" && <VerdictMark verdict={cell.verdict} quiet />}
+          {cell.verdict !== "sound" && !saysNotKnown(cell) && (
+            <VerdictMark verdict={cell.verdict} quiet />
+          )}
           {word && <Standing word={word} />}
         </span>
       )}

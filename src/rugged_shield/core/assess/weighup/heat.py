@@ -204,7 +204,7 @@ def _nothing_hot(key: str, label: str, unit: str) -> Figure:
         label,
         None,
         unit,
-        text="nothing hot near",
+        none="nothing hot near",
         sources=(HEAT_SOURCE,),
         inputs=(Input("Hot parts within 400 mm", 0),),
         reasons=("No part opposite the plate and within 400 mm is hot then.",),

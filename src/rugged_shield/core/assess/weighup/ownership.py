@@ -74,7 +74,6 @@ def joints_not_known(
         label,
         None,
         unit,
-        text="not known",
         findings=(finding("joints not known", why, candidate.key),),
         inputs=(Input("Joints", 0),),
         reasons=(why,),

@@ -44,7 +44,7 @@ def protection(job: Job, key: str) -> Figure:
     try:
         withstood = withstood_share(_asked(job, key))
     except InputError as error:
-        return figure(PROTECTED, LABEL, None, "%", text="not known", reasons=(error.message,))
+        return figure(PROTECTED, LABEL, None, "%", reasons=(error.message,))
     return _protected(cover, withstood)
 
 

@@ -188,7 +188,6 @@ def added_figures(budget: MassBudget) -> tuple[Figure, Figure]:
         "Sag from added mass",
         max(front or 0.0, rear or 0.0) if known else None,
         "mm",
-        text="" if known else "not known",
         inputs=(
             Input("Added in all", round(budget.total_kg, 2), "kg"),
             Input("Front sinks by", front, "mm"),

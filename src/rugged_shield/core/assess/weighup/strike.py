@@ -177,7 +177,6 @@ def strike_figures(
             _SAID[name][1],
             reasons=(why,),
             judged=False,
-            text="" if value is not None else "not known",
         )
         for name, (value, why) in values.items()
     )

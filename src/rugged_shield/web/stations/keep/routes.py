@@ -66,7 +66,6 @@ def _counter(now: Kept, fitted_at: float | None) -> Figure:
         "Counter now",
         now.odometer.counter_km,
         "km",
-        text="" if now.odometer.counter_km is not None else "not known",
         inputs=(
             Input("Counter when fitted", fitted_at, "km"),
             Input("Ridden since", now.odometer.km, "km"),
@@ -137,7 +136,7 @@ def _worn(worn: WornPlace) -> WornView:
             place=worn.place,
             points=points,
             limit_mm=worn.limit_mm,
-            figures=(limit, figure("left", "Left", None, "km", text="not known")),
+            figures=(limit, figure("left", "Left", None, "km")),
             end_km=(None, None, None),
             reasons=("Two readings at different counters tell how fast it wears.",),
         )
@@ -232,7 +231,6 @@ def _detail(job: Job, struck: PlateStruck) -> BlowDetailView:
                     "Of its limit",
                     None if m.share is None else 100.0 * m.share,
                     "%",
-                    text="" if m.share is not None else "not known",
                 ),
                 fails=m.fails,
                 verdict="not known" if m.share is None else "mind" if m.share > 0.5 else "sound",

@@ -88,7 +88,7 @@ def said(outcome: Outcome[Any], key: str, label: str, value: float | None, unit:
         value,
         unit,
         judged=False,
-        text="" if value is not None else "nothing behind it",
+        none="nothing behind it",
     )
 
 
@@ -249,7 +249,6 @@ def _load(outcome: Outcome[StrikePointResult], load: MountLoad) -> LoadView:
         None if load.share is None else 100 * load.share,
         "%",
         judged=False,
-        text="not known" if load.share is None else "",
     )
     return LoadView(
         load.name,
@@ -294,7 +293,6 @@ def _point_view(
             p.dent_mm,
             "mm",
             judged=False,
-            text="" if p.dent_mm is not None else "not known",
         ),
         said(outcome, "p:left", "Room left after it", p.left_mm, "mm"),
         said(outcome, "p:past", "Energy that gets past", 100 * p.past_share, "%"),
