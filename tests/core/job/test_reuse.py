@@ -10,7 +10,7 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import reusable, reuse_from_stock
-from rugged_shield.core.survey import Cutout, Trim, Wing, fold
+from rugged_shield.core.survey import Cutout, PlateMassInput, Trim, Wing, fold, plate_mass
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 
@@ -88,3 +88,20 @@ def test_what_cannot_go_over_is_not_offered(choosing: Job) -> None:
     assert reusable(guarded(choosing, front=240.0)) == {}
     with pytest.raises(InputError, match="stock plate"):
         reuse_from_stock(guarded(choosing, front=240.0), choosing.candidates[0].key, "wing left")
+
+
+@pytest.mark.parametrize("known", ["claimed_mass_kg", "weighed_mass_kg"])
+def test_what_scale_or_sheet_said_was_of_the_plate_without_it(choosing: Job, known: str) -> None:
+    """The guard adds its own mass, by as much as the plate is off what is computed for it."""
+    job = guarded(choosing)
+    own = job.candidates[0]
+    plate = replace(own.plate, claimed_mass_kg=None, weighed_mass_kg=None)
+    computed = plate_mass(PlateMassInput(plate=plate)).result.mass_kg
+    plate = replace(plate, **{known: 1.1 * computed})  # type: ignore[arg-type]
+    job = job.with_candidate(replace(own, plate=plate))
+    made = reuse_from_stock(job, own.key, "wing left")
+    now = made.job.as_entered(own.key).plate
+    more = fold(now).sheet_mass_kg - fold(plate).sheet_mass_kg
+    held = plate_mass(PlateMassInput(plate=now)).result.held_mass_kg
+    assert held == pytest.approx(1.1 * (computed + more))
+    assert "computed from here" in made.words

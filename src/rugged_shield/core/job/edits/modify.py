@@ -20,6 +20,7 @@ from rugged_shield.core.job.edits.asked import CHANGE_KEY, Made, Modify, named, 
 from rugged_shield.core.job.edits.cuts import opening, trim, vents
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.edits.plates import unweighed
 from rugged_shield.core.job.edits.reshape import (
     bend,
     other_side,
@@ -28,7 +29,6 @@ from rugged_shield.core.job.edits.reshape import (
     with_sides_changed,
     without_altered,
 )
-from rugged_shield.core.job.edits.whatif import mass_ratio_of
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import Bike, Plate, flat_places, fold
 
@@ -103,13 +103,7 @@ def _weighing_less(
         weighed_mass_kg=was.weighed_mass_kg,
         mass_ratio=was.mass_ratio,
     )
-    plate = replace(
-        cut.plate,
-        claimed_mass_kg=None,
-        weighed_mass_kg=None,
-        mass_ratio=mass_ratio_of(was),
-    )
-    return replace(cut, plate=plate), replace(change, uncut=known)
+    return replace(cut, plate=unweighed(cut.plate, was)), replace(change, uncut=known)
 
 
 def _with_uncut(plate: Plate, left: tuple[Modification, ...], gone: Modification) -> Plate:

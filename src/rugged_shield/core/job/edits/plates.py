@@ -8,7 +8,17 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
-from rugged_shield.core.survey import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
+from rugged_shield.core.survey import (
+    Apron,
+    Belly,
+    Cutout,
+    Piece,
+    Plate,
+    PlateMassInput,
+    Tail,
+    Wing,
+    plate_mass,
+)
 
 MAX_PLATES = 20
 OPTIONAL: dict[str, str] = {
@@ -166,6 +176,20 @@ def set_panel(job: Job, key: str, panel: str, there: bool) -> Change:
         gone: dict[str, object] = {panel.replace(" ", "_"): None}
         changed = replace(plate, cutouts=left, **gone)  # type: ignore[arg-type]
     return Change(with_plate_of(job, key, changed), f"{plate.name}: {panel} taken off")
+
+
+def unweighed(changed: Plate, was: Plate) -> Plate:
+    """A changed plate by its geometry, from where scale and sheet left it.
+
+    They spoke of the plate that was: what it weighs over what is computed for it stays.
+    """
+    mass = plate_mass(PlateMassInput(plate=was)).result
+    return replace(
+        changed,
+        claimed_mass_kg=None,
+        weighed_mass_kg=None,
+        mass_ratio=was.mass_ratio * mass.held_mass_kg / mass.mass_kg,
+    )
 
 
 def add_cutout(job: Job, key: str, cutout: Cutout) -> Change:

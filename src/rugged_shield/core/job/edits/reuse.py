@@ -10,7 +10,7 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
-from rugged_shield.core.job.edits.plates import with_plate_of
+from rugged_shield.core.job.edits.plates import unweighed, with_plate_of
 from rugged_shield.core.survey import Cutout, Piece, Plate, Trim, Wing, fold
 
 _OnPanel = TypeVar("_OnPanel", Cutout, Trim)
@@ -112,6 +112,8 @@ def reuse_from_stock(job: Job, key: str, item: str) -> Change:
         cutouts=(*plate.cutouts, *brought(stock.cutouts)),
         trims=(*plate.trims, *brought(stock.trims)),
     )
-    return Change(
-        with_plate_of(job, key, changed), f"{plate.name}: {piece.name} of the stock plate"
-    )
+    words = f"{plate.name}: {piece.name} of the stock plate"
+    if plate.claimed_mass_kg is not None or plate.weighed_mass_kg is not None:
+        changed = unweighed(changed, plate)
+        words += "; its mass is computed from here on, for neither claim nor scale had that with it"
+    return Change(with_plate_of(job, key, changed), words)

@@ -11,9 +11,9 @@ from rugged_shield.core.fitup import Joint, Layer, place_above_plate
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
-from rugged_shield.core.job.edits.plates import MAX_PLATES
+from rugged_shield.core.job.edits.plates import MAX_PLATES, unweighed
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Plate, PlateMassInput, Spring, Wing, plate_mass
+from rugged_shield.core.survey import Plate, Spring, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 MountChange = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]
@@ -63,15 +63,6 @@ def _wing(wing: Wing | None, more: float) -> Wing | None:
     return replace(wing, slant_height_mm=wing.slant_height_mm + more)
 
 
-def mass_ratio_of(plate: Plate) -> float:
-    """What the original weighs over what is computed for it: a copy of it differs as much.
-
-    The scale and the sheet spoke of the original; the copy is computed, from where they left it.
-    """
-    mass = plate_mass(PlateMassInput(plate=plate)).result
-    return plate.mass_ratio * mass.held_mass_kg / mass.mass_kg
-
-
 def _plate(plate: Plate, asked: WhatIf) -> Plate:
     if asked.cutout:
         keys = [c.key for c in plate.cutouts]
@@ -93,7 +84,7 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
         z_front_mm=plate.belly.z_front_mm + lower,
         z_rear_mm=plate.belly.z_rear_mm + lower,
     )
-    return replace(
+    changed = replace(
         plate,
         thickness_mm=t,
         material=asked.material or plate.material,
@@ -104,10 +95,8 @@ def _plate(plate: Plate, asked: WhatIf) -> Plate:
         wing_left=_wing(plate.wing_left, asked.wing_longer_mm),
         wing_right=_wing(plate.wing_right, asked.wing_longer_mm),
         heat_foil=plate.heat_foil or asked.heat_foil,
-        claimed_mass_kg=None,
-        weighed_mass_kg=None,
-        mass_ratio=mass_ratio_of(plate),
     )
+    return unweighed(changed, plate)
 
 
 def _soft_layer(asked: WhatIf, hole: float) -> Layer:
