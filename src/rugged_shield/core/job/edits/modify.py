@@ -22,6 +22,7 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed
 from rugged_shield.core.job.edits.reshape import (
+    WINGS,
     bend,
     other_side,
     sleeve_cut,
@@ -147,6 +148,32 @@ def _change_of(candidate: Candidate, key: str) -> Modification:
     raise InputError("key", key, "a change of this plate")
 
 
+def _built_on(candidate: Candidate, change: Modification) -> Modification | None:
+    """The latest change that alters what this one altered or made, or turned it over."""
+    paths = {one.path for one in change.altered}
+    made = {f"joints.{key.replace('/', '.layers.')}" for key in change.made if "/" in key}
+    later = candidate.changes[candidate.changes.index(change) + 1 :]
+    for other in reversed(later):
+        theirs = {one.path for one in other.altered}
+        # A screw that was chosen anew for one spacer serves the next one in its joint as it is.
+        theirs |= {f"joints.{k.split('/')[0]}.length_mm" for k in other.made if "/" in k}
+        if paths & theirs or any(p.startswith(f"{m}.") for p in theirs for m in made):
+            return other
+        if _turns(other, paths) or _turns(change, theirs):
+            return other
+    return None
+
+
+def _turns(change: Modification, paths: set[str]) -> bool:
+    """Whether a change turned over the piece, or swapped the wings, that such numbers are of."""
+    if change.kind != "other side" or not change.made:
+        return False
+    turned = change.made[0]
+    places = [f"plate.{w.replace(' ', '_')}." for w in WINGS] if turned in WINGS else []
+    places = places or [f"plate.pieces.{turned}."]
+    return any(path.startswith(place) for path in paths for place in places)
+
+
 def unmake(job: Job, plate: str, key: str) -> Change:
     """Takes a change back with all that it brought. Raises InputError where it is carried out."""
     candidate = job.as_entered(plate)
@@ -158,6 +185,15 @@ def unmake(job: Job, plate: str, key: str) -> Change:
             "a change that is not carried out yet",
             "what is cut or bent is not taken back",
             "Untick it first if it was ticked by mistake.",
+        )
+    after = _built_on(candidate, change)
+    if after is not None:
+        raise InputError(
+            "key",
+            change.kind,
+            "the later change first",
+            f"a later change builds on it: {change_words(after)}",
+            "Take that one back first.",
         )
     gone = set(change.made)
     own = candidate.plate
