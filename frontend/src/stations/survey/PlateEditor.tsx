@@ -273,7 +273,7 @@ function Drawings({ view }: { view: PlateView }) {
   return (
     <section aria-label="Drawings" data-testid="plate-drawings">
       <Drawing drawing={view.flat} className="max-h-72 w-full" />
-      <p className="mb-2 flex flex-wrap gap-x-4 text-sm">
+      <p className="mb-2 flex flex-wrap items-center gap-x-4 text-sm">
         Flat, fold lines dotted, true mm:
         <a
           className="inline-flex min-h-11 items-center text-act underline"
