@@ -34,6 +34,7 @@ from rugged_shield.core.fitup.joint import (
     place_above_plate,
     screw_mass_kg,
     stack_input,
+    under_plate,
     with_pieces,
     with_plate,
 )
@@ -169,6 +170,7 @@ __all__ = [
     "stack_input",
     "standard_washer",
     "sweep",
+    "under_plate",
     "vent_field",
     "with_nut",
     "with_pieces",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from itertools import takewhile
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered
@@ -254,14 +255,15 @@ def above_plate_mm(joint: Joint) -> float:
     return sum(layer.thickness_mm for layer in layers[max(places) + 1 :])
 
 
+def under_plate(joint: Joint) -> tuple[Layer, ...]:
+    """Washers under the plate, between it and the head or nut, from the lowest; none without it."""
+    stack = joint.from_below()
+    return tuple(takewhile(lambda x: not x.clamps_plate, stack)) if joint.clamps_plate else ()
+
+
 def below_plate_mm(joint: Joint) -> float:
-    """Washers under the plate, between it and the head or nut, mm."""
-    total = 0.0
-    for layer in joint.from_below():
-        if layer.clamps_plate:
-            return total
-        total += layer.thickness_mm
-    return 0.0
+    """How thick the washers under the plate are together, mm."""
+    return sum(layer.thickness_mm for layer in under_plate(joint))
 
 
 def place_above_plate(joint: Joint) -> int:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 
 from rugged_shield.core.assess.fitup.pose import HungSheet, below_sheet
-from rugged_shield.core.fitup import FixedThing, Joint
+from rugged_shield.core.fitup import FixedThing, Joint, under_plate
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
@@ -37,16 +37,6 @@ def end_radius_mm(joint: Joint) -> float:
     return nut.across_flats_mm / math.sqrt(3)
 
 
-def washer_radius_mm(joint: Joint) -> float:
-    """Half of the widest layer between the sheet and its head or nut, mm; 0 without one."""
-    under = 0.0
-    for layer in joint.from_below():
-        if layer.clamps_plate:
-            return under
-        under = max(under, layer.outer_mm / 2)
-    return 0.0
-
-
 def _slices(
     name: str, at: Vec3, from_mm: float, to_mm: float, radius_mm: float
 ) -> Iterator[FixedThing]:
@@ -68,7 +58,7 @@ def heads_of(joints: tuple[MountedJoint, ...], hung: HungSheet) -> tuple[FixedTh
             continue
         washers, whole, what = below_sheet(m.joint, m.mount)
         n, ends_at = m.joint.number, end_radius_mm(m.joint)
-        wide = max(washer_radius_mm(m.joint), ends_at)
+        wide = max((x.outer_mm / 2 for x in under_plate(m.joint)), default=0.0)
         found += _slices(f"washer of screw {n}", at, 0.0, washers, wide)
         found += _slices(f"{what} of screw {n}", at, washers, whole, ends_at)
     return tuple(found)

@@ -144,13 +144,13 @@ def _exhaust(needs: Needs) -> Gate:
 
 def _front_wheel(gap: WheelGap) -> Gate:
     key, label = "front wheel", "Front wheel"
-    moving, inside = gap.in_travel_mm, gap.inside_at_rest_mm
-    if moving is None:
+    moving, left, inside = gap.in_travel_mm, gap.left_mm, gap.inside_at_rest_mm
+    if moving is None or left is None:
         return Gate(key, label, "sound", "no sheet stands in its track")
     clears = "a shorter or steeper apron, or the plate farther back"
     if inside:
-        why = f"the {gap.panel} stands {amount(inside, 'mm', 0)} inside the tyre"
-        why = f"{why} with the bike at rest"
+        stands = f"the {gap.panel} stands {amount(inside, 'mm', 0)} inside the tyre"
+        why = f"{stands} with the bike at rest"
         return Gate(key, label, "blocked", why, clears)
     travel = f"{amount(gap.travel_mm, 'mm', 0)} of travel at a rake of {gap.rake_deg:.0f}°"
     if moving < 0:
@@ -165,14 +165,13 @@ def _front_wheel(gap: WheelGap) -> Gate:
             f"{gap.panel}: mud will rub"
         )
         return Gate(key, label, "mind", why, clears)
-    return _mudguard(gap, moving, travel, clears)
+    return _mudguard(gap, left, travel, clears)
 
 
-def _mudguard(gap: WheelGap, moving_mm: float, travel: str, clears: str) -> Gate:
+def _mudguard(gap: WheelGap, left: float, travel: str, clears: str) -> Gate:
     """The same for a mudguard that moves with the wheel, where the tyre itself has room."""
     key, label = "front wheel", "Front wheel"
     on = "; travel or rake is assumed" if gap.assumed else ""
-    left = moving_mm if gap.left_mm is None else gap.left_mm
     said = f"{amount(left, 'mm', 0)} left over {travel}{on}"
     if gap.mudguard_decides:
         why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
