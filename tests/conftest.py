@@ -33,14 +33,14 @@ DATA = Path(__file__).parent / "data"
 
 
 SLOW = (
-    "test_walk.py",
     "test_fuzz.py",
+    "test_measure_next.py",
+    "test_walk.py",
     "test_legible.py",
     "test_survey.py",
     "test_weighup.py",
     "test_keyboard.py",
     "test_wheel.py",
-    "test_measure_next.py",
     "test_care.py",
 )
 

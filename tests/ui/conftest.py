@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import os
 import re
 import signal
 import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -24,6 +25,8 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
+
+from tests.ui.warm import begin, forked
 
 ROOT = Path(__file__).parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
@@ -65,26 +68,68 @@ class Server:
         self.base = self.phones = ""
         self.port = "0"
 
-    def start(self) -> None:
-        command = [sys.executable, "-m", "rugged_shield.cli", "demo", "--data", str(self.folder)]
-        command += ["--port", self.port, *(["--lan", self.lan] if self.lan else [])]
-        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
-        assert self.process.stdout is not None
-        for line in self.process.stdout:
-            found = re.search(r"http://127\.0\.0\.1:(\d+)/", line)
+    def arguments(self) -> list[str]:
+        """What ``shield`` is called with."""
+        lan = ["--lan", self.lan] if self.lan else []
+        return ["demo", "--data", str(self.folder), "--port", self.port, *lan]
+
+    def heard(self, lines: Iterable[str]) -> bool:
+        """Reads what the server says of itself until it says that it listens."""
+        listens = False
+        for line in lines:
+            found = re.search(r"http://127\.0\.0\.1:(\d+)/.*\n", line)
             if found:
-                self.base, self.port = found[0].rstrip("/"), found[1]
+                self.base, self.port, listens = f"http://127.0.0.1:{found[1]}", found[1], True
             phones = re.search(r"^Phones: (http\S+)/pair", line)
             self.phones = phones[1] if phones else ""
-            if self.base and bool(self.lan) == bool(self.phones):
-                return
-        raise AssertionError("the server did not start")
+            if listens and bool(self.lan) == bool(self.phones):
+                return True
+        return False
+
+    def start(self) -> None:
+        command = [sys.executable, "-m", "rugged_shield.cli", *self.arguments()]
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+        assert self.process.stdout is not None
+        assert self.heard(self.process.stdout), "the server did not start"
 
     def stop(self) -> None:
         if self.process is not None:
             self.process.send_signal(signal.SIGINT)
             self.process.communicate(timeout=WAIT_S)
             self.process = None
+
+
+class WarmServer(Server):
+    """The same, forked from the run's warm process."""
+
+    def __init__(self, folder: Path, lan: str = "") -> None:
+        super().__init__(folder, lan)
+        self.number = 0
+
+    def start(self) -> None:
+        out = self.folder.with_name(f"{self.folder.name}.out")
+        out.unlink(missing_ok=True)
+        self.number = forked(self.arguments(), self.folder, out)
+        end = time.monotonic() + WAIT_S
+        while not (out.exists() and self.heard(out.read_text().splitlines(keepends=True))):
+            if time.monotonic() > end:
+                raise AssertionError("the server did not start")
+            time.sleep(0.01)
+
+    def stop(self) -> None:
+        if self.number:
+            os.kill(self.number, signal.SIGINT)
+            end = time.monotonic() + WAIT_S
+            while Path(f"/proc/{self.number}").exists():
+                assert time.monotonic() < end, "the server did not end"
+                time.sleep(0.01)
+            self.number = 0
+
+    def kill(self) -> None:
+        """Ends it at once: what it stored is there (``test_care``), and nobody asks for it."""
+        if self.number:
+            os.kill(self.number, signal.SIGKILL)
+            self.number = 0
 
 
 def _path(tag: str, words: str) -> str:
@@ -309,6 +354,12 @@ class Page:
         assert severe == []
 
 
+def pytest_collection_finish(session: pytest.Session) -> None:
+    """The warm process starts as soon as it is known that a server will be asked for."""
+    if any("browser" in getattr(item, "fixturenames", ()) for item in session.items):
+        begin()
+
+
 @pytest.fixture(scope="session")
 def browser() -> Iterator[webdriver.Chrome]:
     options = webdriver.ChromeOptions()
@@ -330,15 +381,15 @@ def shown(browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
     page = Page(browser, server)
     page.size(1280, 800)
     yield page
-    page.open("/parts")
-    browser.execute_script("localStorage.clear()")
     browser.get("about:blank")
+    kept = {"origin": server.base, "storageTypes": "local_storage"}
+    browser.execute_cdp_cmd("Storage.clearDataForOrigin", kept)
 
 
 @pytest.fixture
 def page(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Page]:
-    server = Server(tmp_path / "data")
+    server = WarmServer(tmp_path / "data")
     server.start()
     with shown(browser, server) as page:
         yield page
-    server.stop()
+    server.kill()

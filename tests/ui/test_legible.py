@@ -10,7 +10,7 @@ from collections.abc import Iterator
 import pytest
 from selenium import webdriver
 
-from tests.ui.conftest import Page, Server, shown
+from tests.ui.conftest import Page, Server, WarmServer, shown
 
 STATIONS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
 PAGES = (
@@ -39,10 +39,10 @@ PHONE_BY_DAY, WIDE_BY_NIGHT = (390, 844, "day", PAGES), (1280, 800, "night", NIG
 
 @pytest.fixture(scope="module")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    started = Server(tmp_path_factory.mktemp("legible"))
+    started = WarmServer(tmp_path_factory.mktemp("legible") / "data")
     started.start()
     yield started
-    started.stop()
+    started.kill()
 
 
 @pytest.fixture

@@ -9,7 +9,7 @@ import pytest
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 
-from tests.ui.conftest import Page, Server, shown
+from tests.ui.conftest import Page, WarmServer, shown
 
 STEPS = "/jobs/half-fitted/tighten"
 
@@ -47,7 +47,7 @@ class Bench:
 
 @pytest.fixture
 def bench(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Bench]:
-    server = Server(tmp_path / "data", lan="127.0.0.2")
+    server = WarmServer(tmp_path / "data", lan="127.0.0.2")
     server.start()
     with shown(browser, server) as page:
         bench = Bench(page)
@@ -56,7 +56,7 @@ def bench(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Bench]:
         phone.driver.execute_script("localStorage.clear()")
         phone.driver.close()
         bench.at("laptop")
-    server.stop()
+    server.kill()
 
 
 def pair(bench: Bench) -> None:

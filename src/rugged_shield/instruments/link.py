@@ -75,9 +75,13 @@ class Link:
         """Begin to read."""
         self._thread.start()
 
+    def end(self) -> None:
+        """Tell it to stop, and go on without waiting."""
+        self._ending.set()
+
     def stop(self) -> None:
         """Stop and let go of the port."""
-        self._ending.set()
+        self.end()
         if self._thread.is_alive():
             self._thread.join(3)
 
@@ -261,7 +265,9 @@ class Tray:
             link.start()
 
     def stop(self) -> None:
-        """Stop every link."""
+        """Stop every link; all are told before any is waited for: a port takes time to close."""
+        for link in self.links.values():
+            link.end()
         for link in self.links.values():
             link.stop()
 

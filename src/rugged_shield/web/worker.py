@@ -19,7 +19,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future
 from multiprocessing.connection import Connection
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.guarded import BusyError
@@ -106,9 +106,14 @@ def _work(pipe: Connection) -> None:
 
 
 class Worker:
-    """The server's side: calls that wait for their answer, and longer work that is told of."""
+    """The server's side: calls that wait for their answer, and longer work that is told of.
+
+    ``method``: how its process begins. A fork knows what its parent remembers already, and is
+    safe only before the parent has threads: ``begin`` then, not at the first question.
+    """
 
     def __init__(self) -> None:
+        self.method: Literal["spawn", "fork"] = "spawn"
         self._lock = threading.Lock()
         self._numbers = itertools.count(1)
         self._process: Any = None
@@ -144,6 +149,12 @@ class Worker:
             if self._heard.pop(number, None) is not None:
                 self._send(("stop", number, None, ()))
 
+    def begin(self) -> None:
+        """Begin the process now rather than at the first question."""
+        with self._lock:
+            if self._pipe is None:
+                self._pipe = self._begin()
+
     def close(self) -> None:
         """End the process; whoever still waits is told."""
         with self._lock:
@@ -172,7 +183,7 @@ class Worker:
         self._pipe.send(message)
 
     def _begin(self) -> Connection:
-        context = multiprocessing.get_context("spawn")
+        context = multiprocessing.get_context(self.method)
         ours, theirs = context.Pipe()
         self._process = context.Process(
             target=_work, args=(theirs,), name="shield-work", daemon=True
