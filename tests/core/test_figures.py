@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from rugged_shield.core.assess.weighup import figures_of
+from rugged_shield.core.assess.weighup import figures_of, weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.result import finding
 from tests.conftest import demo_file
@@ -37,6 +37,6 @@ def test_no_figure_of_the_demo_is_green_without_a_value() -> None:
     for name in ("choosing", "kit_open"):
         job = demo_file(name).job
         for plate in (job.stock, *job.candidates):
-            for found in figures_of(job, plate.key).values():
+            for found in figures_of(job, weigh(job, plate.key)).values():
                 absent = found.value is None and found.metric != "nothing hot near"
                 assert not (absent and found.verdict == "sound"), (plate.key, found.key)

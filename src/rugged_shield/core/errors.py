@@ -41,11 +41,10 @@ class InputError(ValueError):
 
 def choose(field: str, value: str, known: object, what: str) -> None:
     """Refuse ``value`` when it is not among ``known`` (anything iterable of text)."""
-    names = sorted(str(k) for k in known)  # type: ignore[attr-defined]
+    names = [str(k) for k in known]  # type: ignore[attr-defined]
     if value not in names:
-        raise InputError(
-            field, value, "one of " + ", ".join(names), f"“{value}” is not a known {what}"
-        )
+        allowed = "one of " + ", ".join(sorted(names))
+        raise InputError(field, value, allowed, f"“{value}” is not a known {what}")
 
 
 def once(field: str, given: Iterable[object], what: str) -> None:

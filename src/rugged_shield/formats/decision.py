@@ -66,7 +66,7 @@ _MOST_COLUMNS = 6
 
 def _plates(job: Job, keys: list[str]) -> list[Weighed]:
     """Plates weighed, with what the ranking takes from their strikes among the figures."""
-    return [replace(weigh(job, key), figures=figures_of(job, key)) for key in keys]
+    return [replace(w, figures=figures_of(job, w)) for w in (weigh(job, key) for key in keys)]
 
 
 def decision_csv(job: Job) -> str:

@@ -183,7 +183,8 @@ class Worker:
         self._pipe.send(message)
 
     def _begin(self) -> Connection:
-        context = multiprocessing.get_context(self.method)
+        context: Any = multiprocessing.get_context(self.method)
+        ours: Connection
         ours, theirs = context.Pipe()
         self._process = context.Process(
             target=_work, args=(theirs,), name="shield-work", daemon=True

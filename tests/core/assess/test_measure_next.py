@@ -14,7 +14,7 @@ from rugged_shield.core.assess.survey import (
     measure_next,
     what_to_measure,
 )
-from rugged_shield.core.assess.weighup import best_plate, weigh
+from rugged_shield.core.assess.weighup import order_of, weigh
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import (
     Fact,
@@ -25,6 +25,11 @@ from rugged_shield.core.survey import (
     with_fact,
 )
 from tests.conftest import demo_file
+
+
+def best_plate(job: Job) -> str:
+    """Which plate ranks first, with every shell solved."""
+    return order_of(job)[0] if len(job.candidates) > 1 else ""
 
 
 @pytest.mark.parametrize("name", ["choosing", "kit_open", "half_fitted", "in_service"])

@@ -18,7 +18,7 @@ from rugged_shield.core.job.edits import WhatIf, set_text, tried
 
 
 def known(job: Job, key: str) -> float:
-    value = protection(job, key).value
+    value = protection(job, weigh(job, key)).value
     assert value is not None
     return value
 
@@ -28,7 +28,7 @@ def test_it_is_at_most_what_is_shielded(choosing: Job, plate: str) -> None:
     cover = weigh(choosing, plate).figures["coverage"].value
     assert cover is not None
     assert 0 < known(choosing, plate) <= cover
-    inputs = {i.label: i.value for i in protection(choosing, plate).inputs}
+    inputs = {i.label: i.value for i in protection(choosing, weigh(choosing, plate)).inputs}
     assert known(choosing, plate) == pytest.approx(
         cover * float(inputs["Of its sheet, holds"]) / 100, abs=0.5
     )
@@ -68,8 +68,8 @@ def test_a_plate_without_mounts_is_ranked_with_what_is_known(choosing: Job) -> N
     job = replace(
         choosing, candidates=tuple(bare if c.key == "alu35" else c for c in choosing.candidates)
     )
-    assert protection(job, "alu35").value is None
-    assert "nothing holds" in protection(job, "alu35").reasons[0]
+    assert protection(job, weigh(job, "alu35")).value is None
+    assert "nothing holds" in protection(job, weigh(job, "alu35")).reasons[0]
     ranked = next(r for r in choice_of(job).result.ranking if r.key == "alu35")
     assert "protect the engine" in ranked.missing
-    assert quantities_of(job, "alu35")[0].key == "protected"
+    assert quantities_of(job, weigh(job, "alu35"))[0].key == "protected"

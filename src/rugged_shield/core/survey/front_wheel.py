@@ -128,27 +128,24 @@ def rear_wheel_gap(bike: Bike, folded: FoldedPlate) -> tuple[float, str] | None:
     worst. None where no sheet stands in its track.
     """
     axle = (bike.wheelbase_mm, bike.rear_wheel_radius_mm)
-    found = []
-    for panel in folded.panels:
-        points = _in_track(panel)
-        if len(points):
-            room = float(_away(points, axle, axle).min()) - bike.rear_wheel_radius_mm
-            found.append((room, panel.name))
-    return min(found, default=None)
+    room = _room(axle, axle, bike.rear_wheel_radius_mm, folded)
+    return None if room is None else (room[1], room[2])
 
 
+@lru_cache(maxsize=1024)
 def _room(
-    bike: Bike, folded: FoldedPlate, travel_mm: float, rake_deg: float
+    rest: tuple[float, float], pressed: tuple[float, float], radius_mm: float, folded: FoldedPlate
 ) -> tuple[float, float, str] | None:
-    """Room over the travel and at rest, mm, and the panel that is nearest over the travel."""
-    rest, pressed = axle_at(bike, 0.0, rake_deg), axle_at(bike, travel_mm, rake_deg)
-    radius = bike.front_wheel_radius_mm
+    """Room over the travel and at rest, mm, and the panel that is nearest over the travel.
+
+    ``rest`` and ``pressed``: where the axle is, (x, z). None where no sheet is in the track.
+    """
     found: list[tuple[float, float, str]] = []
     for panel in folded.panels:
         points = _in_track(panel)
         if len(points):
-            at_rest = float(_away(points, rest, rest).min()) - radius
-            moving = float(_away(points, rest, pressed).min()) - radius
+            at_rest = float(_away(points, rest, rest).min()) - radius_mm
+            moving = float(_away(points, rest, pressed).min()) - radius_mm
             found.append((moving, at_rest, panel.name))
     if not found:
         return None
@@ -156,11 +153,19 @@ def _room(
     return moving, min(at_rest for _, at_rest, _ in found), name
 
 
+def _fork_room(
+    bike: Bike, folded: FoldedPlate, travel_mm: float, rake_deg: float
+) -> tuple[float, float, str] | None:
+    """The room that the front wheel has with a fork of this travel and rake."""
+    rest, pressed = axle_at(bike, 0.0, rake_deg), axle_at(bike, travel_mm, rake_deg)
+    return _room(rest, pressed, bike.front_wheel_radius_mm, folded)
+
+
 def _longest_fork_mm(bike: Bike, folded: FoldedPlate) -> float:
     """Least room over the travel with every fork that an unmeasured one may be, mm."""
     travel = MOST_TRAVEL_MM if bike.front_travel_mm is None else bike.front_travel_mm
     rakes = PLAUSIBLE_RAKES_DEG if bike.rake_deg is None else (bike.rake_deg,)
-    rooms = (_room(bike, folded, travel, rake) for rake in rakes)
+    rooms = (_fork_room(bike, folded, travel, rake) for rake in rakes)
     return min(room[0] for room in rooms if room is not None)
 
 
@@ -171,7 +176,7 @@ def wheel_gap(bike: Bike, folded: FoldedPlate) -> WheelGap:
     counts from there, which is to the safe side by what the fork has given already.
     """
     travel, rake, assumed = travel_of(bike)
-    room = _room(bike, folded, travel, rake)
+    room = _fork_room(bike, folded, travel, rake)
     moving, at_rest, panel = (None, None, "") if room is None else room
     doubtful = assumed and moving is not None and moving >= LEAST_GAP_MM
     return WheelGap(

@@ -23,6 +23,7 @@ from rugged_shield.core.weighup.coverage import (
 )
 from rugged_shield.core.weighup.coverage_drawings import BARE_WORDS, cover_below, cover_front
 from rugged_shield.core.weighup.decide import (
+    UNKNOWN_VALUE,
     Criterion,
     DecideInput,
     DecideResult,
@@ -30,6 +31,7 @@ from rugged_shield.core.weighup.decide import (
     Ranked,
     decide,
     first_of,
+    value_of,
 )
 from rugged_shield.core.weighup.dent_back import DentInput, DentResult, dent_energy
 from rugged_shield.core.weighup.heat import (
@@ -105,6 +107,7 @@ __all__ = [
     "RATIO_WORDS",
     "RESPONSE_SOURCE",
     "SHADINGS",
+    "UNKNOWN_VALUE",
     "ZERO_C_K",
     "AirInput",
     "AirResult",
@@ -175,6 +178,7 @@ __all__ = [
     "strike_map",
     "strike_point",
     "strike_response",
+    "value_of",
     "vital_of",
     "weighted_share",
     "withstood_share",

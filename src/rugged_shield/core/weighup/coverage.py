@@ -134,6 +134,8 @@ def _lattice(count: int) -> npt.NDArray[np.float64]:
 class Box(Protocol):
     """What coverage asks of a vital: its key, its box, how much its loss would cost."""
 
+    def __hash__(self) -> int: ...
+
     @property
     def key(self) -> str: ...  # noqa: D102
     @property
@@ -180,10 +182,14 @@ def vital_of(part: Part) -> Vital:
     )
 
 
+@lru_cache(maxsize=128)
 def face_points(
     part: Box, toward: tuple[float, float, float], spacing_mm: float
 ) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
-    """Points (n, 3) on the faces that look toward the stone, and their weights (n,), mm²."""
+    """Points (n, 3) on the faces that look toward the stone, and their weights (n,), mm².
+
+    The same for every plate that is held before them; some 50 kB each, not to be written to.
+    """
     low = np.array([part.x_min_mm, part.y_min_mm, part.z_min_mm])
     high = np.array([part.x_max_mm, part.y_max_mm, part.z_max_mm])
     groups, weights = [], []
@@ -195,7 +201,10 @@ def face_points(
         points[:, axis] = high[axis] if toward[axis] > 0 else low[axis]
         groups.append(points)
         weights.append(np.full(len(points), area / len(points)))
-    return np.vstack(groups), np.concatenate(weights)
+    found = np.vstack(groups), np.concatenate(weights)
+    for array in found:
+        array.setflags(write=False)
+    return found
 
 
 def weighted_share(parts: Sequence[Box], shares: tuple[VitalCoverage, ...]) -> float:

@@ -196,11 +196,20 @@ def least_gap_mm(given: HeatInput) -> float | None:
 
 @lru_cache(maxsize=1024)
 def _least_gap_mm(given: HeatInput) -> float | None:
-    """The same, remembered: the gap that a plate now has does not enter it."""
-    limit_k = given.service_limit_c - MARGIN_K + ZERO_C_K
+    """The same, remembered: the gap that a plate now has does not enter it.
+
+    At the limit both faces are as warm as they are whatever the gap: only what comes in hangs on
+    it, and falls as it grows.
+    """
+    ambient_k, limit_k = given.ambient_c + ZERO_C_K, given.service_limit_c - MARGIN_K + ZERO_C_K
+    if limit_k >= given.hot_surface_c + ZERO_C_K:
+        return LEAST_GAP_MM
+    if limit_k <= ambient_k:
+        return None
+    outer_k = bracketed_root(lambda t: _flows(given, t).inner_k - limit_k, ambient_k, limit_k, 1e-9)
 
     def over(gap_mm: float) -> float:
-        return plate_temperature_k(replace(given, gap_mm=gap_mm)) - limit_k
+        return _flows(replace(given, gap_mm=gap_mm), outer_k).surplus
 
     if over(LEAST_GAP_MM) <= 0:
         return LEAST_GAP_MM

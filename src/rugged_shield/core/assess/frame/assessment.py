@@ -152,7 +152,7 @@ def _struck(job: Job, key: str) -> tuple[tuple[Figure, ...], tuple[Finding, ...]
 def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
     """Everything judged of one plate of the job; never sound while its strike is not known."""
     weighed = weigh(job, key)
-    figures = figures_of(job, key) if strikes else weighed.figures
+    figures = figures_of(job, weighed) if strikes else weighed.figures
     struck, found = _struck(job, key) if strikes else ((), ())
     findings = tuple(dict.fromkeys((*weighed.findings, *found)))
     verdict = worst(f.verdict for f in findings)

@@ -15,12 +15,12 @@ from typing import Any, Literal
 
 from rugged_shield.core.amounts import difference_unit, entered, in_system
 from rugged_shield.core.assess.weighup import (
-    Values,
+    Bounds,
     Weighed,
     best_by,
+    bounds_of,
     open_by,
     protected_bounds,
-    values_if,
     values_of,
     weigh,
 )
@@ -140,12 +140,12 @@ def job_at(job: Job, path: str, field: str, value: Any) -> Job:
 
 @dataclass(frozen=True)
 class _Base:
-    """The job as it is: every plate weighed, what the priorities look at, which ranks first."""
+    """The job as it is: every plate weighed, which ranks first, whose shells that took."""
 
     job: Job
     weighed: dict[str, Weighed]
-    values: dict[str, Values]
     best: str
+    solved: frozenset[str]
 
 
 @lru_cache(maxsize=4)
@@ -153,8 +153,19 @@ def _base(job: Job) -> _Base:
     plates = job.candidates or (job.stock,)
     weighed = {c.key: weigh(job, c.key) for c in plates}
     through = open_by(job, weighed.__getitem__)
-    values = {c.key: values_of(job, c.key) for c in through}
-    return _Base(job, weighed, values, best_by(job, through, values.__getitem__))
+    solved: set[str] = set()
+
+    def closer(key: str) -> Iterator[Bounds]:
+        yield bounds_of(job, weighed[key])
+        solved.add(key)
+        yield _known(job, weighed[key])
+
+    return _Base(job, weighed, best_by(job, through, closer), frozenset(solved))
+
+
+def _known(job: Job, weighed: Weighed) -> Bounds:
+    values = values_of(job, weighed)
+    return values, values
 
 
 def _reached(job: Job, number: _Number) -> frozenset[str]:
@@ -247,40 +258,26 @@ def _ranks(number: _Number) -> bool:
     return not (isinstance(number.owner, Mount) and number.field in ("x_mm", "y_mm"))
 
 
-def _protected_bound(base: _Base, moved: _Moved, number: _Number, key: str) -> float | None:
-    """The least that the best plate could shield and hold there, %, or the most that another."""
-    shielded = moved.weighed[key].figures["coverage"].value
-    least, most = 0.0, 1.0
-    if number.field == "thickness_mm":
+def _closer(base: _Base, moved: _Moved, number: _Number, key: str) -> Iterator[Bounds]:
+    """What the values of a plate lie between there; its shell is solved last.
+
+    A sheet of another thickness is bounded from the shell there is. Every score rises with what
+    is held: what the most cannot turn, nothing between can.
+    """
+    yield bounds_of(moved.job, moved.weighed[key])
+    if number.field == "thickness_mm" and key == number.key and key in base.solved:
         thicker = moved.at - float(getattr(number.owner, number.field))
         # A plate that has no map may hold anything from nothing to all.
         with suppress(InputError):
             least, most = protected_bounds(base.job, key, thicker)
-    return None if shielded is None else shielded * (least if key == base.best else most)
+            yield bounds_of(moved.job, moved.weighed[key], least, most)
+    yield _known(moved.job, moved.weighed[key])
 
 
 def _best_at(base: _Base, moved: _Moved, number: _Number) -> str:
-    """Which plate ranks first there; a shell is solved only where the order hangs on it.
-
-    A plate whose own number moved is first taken to withstand as much as it could (or as little,
-    if it is the best). Every score rises with that: what it cannot turn, nothing between can.
-    """
-    job, through = moved.job, open_by(moved.job, moved.weighed.__getitem__)
-
-    def known(key: str) -> Values:
-        there = key not in moved.reached and key in base.values
-        return base.values[key] if there else values_of(job, key)
-
-    def bounded(key: str) -> Values:
-        if key not in moved.reached:
-            return known(key)
-        return values_if(moved.weighed[key], _protected_bound(base, moved, number, key))
-
-    if number.about == "plate":
-        own = moved.weighed[number.key].figures["coverage"].value
-        if own is not None and best_by(job, through, bounded) == base.best:
-            return base.best
-    return best_by(job, through, known)
+    """Which plate ranks first there; a shell is solved only where the order hangs on it."""
+    through = open_by(moved.job, moved.weighed.__getitem__)
+    return best_by(moved.job, through, lambda key: _closer(base, moved, number, key))
 
 
 def _best_flip(base: _Base, moved: _Moved, number: _Number) -> tuple[Flip, ...]:

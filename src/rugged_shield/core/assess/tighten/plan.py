@@ -94,6 +94,7 @@ def _far_nuts(at: MountedJoint, wrench: WrenchTool) -> tuple[PlanNut, ...]:
     )
 
 
+@lru_cache(maxsize=512)
 def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
     joint = at.joint
     assessed = assess_joint(joint, at.mount)

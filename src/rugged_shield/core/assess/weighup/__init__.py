@@ -17,9 +17,10 @@ from rugged_shield.core.assess.weighup.protection import (
     protection,
 )
 from rugged_shield.core.assess.weighup.ranking import (
+    Bounds,
     Values,
     best_by,
-    best_plate,
+    bounds_of,
     choice_of,
     criteria_of,
     open_by,
@@ -27,7 +28,6 @@ from rugged_shield.core.assess.weighup.ranking import (
     order_of,
     quantities_of,
     something_matters,
-    values_if,
     values_of,
 )
 from rugged_shield.core.assess.weighup.schools import School, schools_of
@@ -56,6 +56,7 @@ from rugged_shield.core.assess.weighup.table import (
 __all__ = [
     "MIX",
     "STONE_MM",
+    "Bounds",
     "BudgetLine",
     "Gate",
     "QuantityRow",
@@ -65,7 +66,7 @@ __all__ = [
     "WhatIfRow",
     "against",
     "best_by",
-    "best_plate",
+    "bounds_of",
     "budget_of",
     "change_word",
     "changed_joints",
@@ -96,7 +97,6 @@ __all__ = [
     "strike_rows",
     "struck_plates",
     "sunk_points",
-    "values_if",
     "values_of",
     "weigh",
     "what_if_row",

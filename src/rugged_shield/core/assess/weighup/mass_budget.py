@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.result import Finding, finding
@@ -40,7 +40,11 @@ def sunk_points(
     bike: Bike, points: tuple[LowPoint, ...], budget: MassBudget
 ) -> tuple[LowPoint, ...]:
     """Low points as the springs give under all that was added."""
-    return tuple(replace(p, z_mm=p.z_mm - budget.sag_at(bike, p.x_mm)) for p in points)
+    at_front = budget.sag_at(bike, 0.0)
+    slope = (budget.sag_at(bike, bike.wheelbase_mm) - at_front) / bike.wheelbase_mm
+    return tuple(
+        LowPoint(p.name, p.x_mm, p.y_mm, p.z_mm - (at_front + slope * p.x_mm)) for p in points
+    )
 
 
 def mass_budget(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.scorecard import Weighed
 from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
@@ -34,15 +34,15 @@ def protected_bounds(job: Job, key: str, thicker_mm: float) -> tuple[float, floa
     return share_bounds(_asked(job, key), thicker_mm)
 
 
-def protection(job: Job, key: str) -> Figure:
+def protection(job: Job, weighed: Weighed) -> Figure:
     """Share of the vitals shielded by sheet that bears the rider's energy, %.
 
     The shielded share over the profile's directions, times the share of the sheet that gives
     less than its standoff when struck from below; not known where the plate has no map.
     """
-    cover = weigh(job, key).figures["coverage"]
+    cover = weighed.figures["coverage"]
     try:
-        withstood = withstood_share(_asked(job, key))
+        withstood = withstood_share(_asked(job, weighed.key))
     except InputError as error:
         return figure(PROTECTED, LABEL, None, "%", reasons=(error.message,))
     return _protected(cover, withstood)
@@ -67,6 +67,6 @@ def _protected(cover: Figure, withstood: Outcome[WithstoodResult]) -> Figure:
     )
 
 
-def figures_of(job: Job, key: str) -> dict[str, Figure]:
+def figures_of(job: Job, weighed: Weighed) -> dict[str, Figure]:
     """Everything weighed of a plate, and how well it protects, which takes a strike more."""
-    return {**weigh(job, key).figures, PROTECTED: protection(job, key)}
+    return {**weighed.figures, PROTECTED: protection(job, weighed)}

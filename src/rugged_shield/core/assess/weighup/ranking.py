@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import fields
 
 from rugged_shield.core.assess.weighup.protection import PROTECTED, figures_of
@@ -10,12 +10,14 @@ from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.job import Candidate, Job, Priorities
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (
+    UNKNOWN_VALUE,
     Criterion,
     DecideInput,
     DecideResult,
     Option,
     decide,
     first_of,
+    value_of,
 )
 
 ANCHORS: dict[str, tuple[float, float, str]] = {
@@ -54,9 +56,9 @@ def criteria_of(job: Job) -> tuple[Criterion, ...]:
     )
 
 
-def quantities_of(job: Job, key: str) -> tuple[Figure, ...]:
+def quantities_of(job: Job, weighed: Weighed) -> tuple[Figure, ...]:
     """What each priority looks at, for one plate, in their order."""
-    figures = figures_of(job, key)
+    figures = figures_of(job, weighed)
     return tuple(figures[QUANTITIES[f.name]] for f in fields(Priorities))
 
 
@@ -90,34 +92,66 @@ Values = tuple[float | None, ...]
 """What each priority looks at, for one plate, in their order; None where it is not known."""
 
 
-def values_of(job: Job, key: str) -> Values:
+def values_of(job: Job, weighed: Weighed) -> Values:
     """What each priority looks at, for one plate, as numbers."""
-    return tuple(q.value for q in quantities_of(job, key))
+    return tuple(q.value for q in quantities_of(job, weighed))
 
 
-def values_if(weighed: Weighed, protected: float | None) -> Values:
-    """The same without a shell: as if its share shielded and held were ``protected``, %."""
-    named = (QUANTITIES[f.name] for f in fields(Priorities))
-    figures = weighed.figures
-    return tuple(protected if n == PROTECTED else figures[n].value for n in named)
+Bounds = tuple[Values, Values]
+"""The most that they can be, by their value to the rider, and the least; the same once known."""
 
 
-def best_plate(job: Job) -> str:
-    """Key of the candidate that ranks first under the rider's priorities; empty when none can."""
-    return best_by(job, open_to(job), lambda key: values_of(job, key))
+def bounds_of(job: Job, weighed: Weighed, least: float = 0.0, most: float = 1.0) -> Bounds:
+    """The same without a shell: ``least`` to ``most`` of what is shielded holds (0 to 1).
+
+    Between nothing and all stands a plate without a map too, whose share is not known.
+    """
+    named = tuple(QUANTITIES[f.name] for f in fields(Priorities))
+    figures, shielded = weighed.figures, weighed.figures["coverage"].value
+
+    def having(protected: float | None) -> Values:
+        return tuple(protected if n == PROTECTED else figures[n].value for n in named)
+
+    if shielded is None:
+        return having(None), having(None)
+    up: float | None = shielded * most
+    if most == 1.0 and value_of(criteria_of(job)[named.index(PROTECTED)], shielded) < UNKNOWN_VALUE:
+        up = None
+    return having(up), having(shielded * least)
 
 
-def best_by(job: Job, through: tuple[Candidate, ...], values: Callable[[str], Values]) -> str:
-    """The same by values that are told; they are asked only for plates ``through`` the gates."""
+def best_by(
+    job: Job, through: tuple[Candidate, ...], closer: Callable[[str], Iterator[Bounds]]
+) -> str:
+    """Key of the plate ``through`` the gates that ranks first; empty when none can.
+
+    ``closer`` says what a plate's values lie between, narrower each time and known at last. Only
+    the plate that leads by the most it can be is looked at closer, until it leads by the least:
+    who is behind it at best is behind it.
+    """
     if len(job.candidates) < 2 or not something_matters(job):
         return ""
-    options = tuple(Option(c.key, c.plate.name, values(c.key)) for c in through)
-    return first_of(DecideInput(criteria_of(job), options))
+    criteria = criteria_of(job)
+    told = {c.key: closer(c.key) for c in through}
+    now = {key: next(bounds) for key, bounds in told.items()}
+
+    def first(at_least: str = "") -> str:
+        """Which leads with all at their most, but for one."""
+        options = tuple(Option(c.key, c.plate.name, now[c.key][c.key == at_least]) for c in through)
+        return first_of(DecideInput(criteria, options))
+
+    while True:
+        leads = first()
+        if first(at_least=leads) == leads:
+            return leads
+        now[leads] = next(told[leads])
 
 
 def _asked(job: Job) -> DecideInput:
     """The job's candidates that pass the gates, on its scales."""
-    options = tuple(Option(c.key, c.plate.name, values_of(job, c.key)) for c in open_to(job))
+    options = tuple(
+        Option(c.key, c.plate.name, values_of(job, weigh(job, c.key))) for c in open_to(job)
+    )
     return DecideInput(criteria_of(job), options)
 
 

@@ -87,7 +87,7 @@ def _ranked(
         values=tuple(
             _on_scale(quantity, criterion, value)
             for quantity, criterion, value in zip(
-                quantities_of(job, ranked.key), criteria, ranked.values, strict=True
+                quantities_of(job, weigh(job, ranked.key)), criteria, ranked.values, strict=True
             )
         ),
         verdict=weighed.verdict,
@@ -104,7 +104,7 @@ def priorities(job_id: str) -> DecideView:
 def _decide_view(job: Job) -> DecideView:
     criteria = criteria_of(job)
     own = field_views(job.priorities, tuple(f.name for f in fields(Priorities)), "priorities")
-    looked_at = quantities_of(job, job.stock.key)
+    looked_at = quantities_of(job, weigh(job, job.stock.key))
     scales = tuple(f"{q.label}: {_scale(c)}" for q, c in zip(looked_at, criteria, strict=True))
     shut = _shut_out(job)
     if not something_matters(job):
