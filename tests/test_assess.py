@@ -5,7 +5,6 @@ from __future__ import annotations
 import importlib
 import json
 import subprocess
-import sys
 from dataclasses import replace
 from importlib.resources import files
 from pathlib import Path
@@ -18,9 +17,9 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job import Job
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from tests.conftest import Client
+from tests.shielded import SHIELD, shield
 
 judging = importlib.import_module("rugged_shield.core.assess.frame.assessment")
-SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
 DEMO = files("rugged_shield.demo")
 VERSION_1 = Path(__file__).parent / "data/stored/version_1.json"
 
@@ -117,12 +116,6 @@ def test_an_empty_plate_is_not_known() -> None:
     said = assess(json.dumps(file).encode(), quick=True)
     assert said["joints"] == {}
     assert said["verdict"] != "sound"
-
-
-def shield(*args: str, text: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=240
-    )
 
 
 def posted(client: Client, query: str, file: bytes) -> Any:

@@ -8,7 +8,6 @@ import re
 import signal
 import socket
 import subprocess
-import sys
 import urllib.request
 from pathlib import Path
 from typing import Any
@@ -17,14 +16,7 @@ import pytest
 
 from rugged_shield.calc import CALCULATIONS
 from rugged_shield.demo import DEMO_JOBS
-
-SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
-
-
-def shield(*args: str, text: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [*SHIELD, *args], input=text, capture_output=True, text=True, check=False, timeout=240
-    )
+from tests.shielded import SHIELD, process, shield
 
 
 def test_list_names_everything() -> None:
@@ -32,8 +24,8 @@ def test_list_names_everything() -> None:
 
 
 def test_example_runs_and_schema_prints() -> None:
-    example = shield("calc", "joint-stack", "--example").stdout
-    run = shield("calc", "joint-stack", "-", text=example)
+    example = process("calc", "joint-stack", "--example").stdout
+    run = process("calc", "joint-stack", "-", text=example)
     assert run.returncode == 0
     body: dict[str, Any] = json.loads(run.stdout)
     for key in ("result", "findings", "reasons", "assumptions", "warnings", "sources"):
@@ -186,7 +178,7 @@ def test_care_on_the_command_line(tmp_path: Path) -> None:
 
 def test_serving_ends_cleanly_and_only_once_a_folder(tmp_path: Path) -> None:
     server, _ = start(tmp_path, 0)
-    second = shield("demo", "--data", str(tmp_path), "--port", "0")
+    second = process("demo", "--data", str(tmp_path), "--port", "0")
     assert second.returncode == 3
     assert "already running" in second.stderr
     server.send_signal(signal.SIGTERM)

@@ -16,7 +16,7 @@ from PIL import Image
 from rugged_shield.demo import load_demo
 from rugged_shield.instruments import Link
 from rugged_shield.store import Database, add_photo, job_ids, load_job, photos
-from tests.test_cli import shield
+from tests.shielded import process, shield
 
 
 def test_simulators_run_as_one_command_and_answer() -> None:
@@ -45,7 +45,7 @@ def test_simulators_run_as_one_command_and_answer() -> None:
 
 @pytest.mark.parametrize("said", ["scale", "toaster=socket://127.0.0.1:1", "scale="])
 def test_an_instrument_that_is_none_is_refused(tmp_path: Path, said: str) -> None:
-    run = shield("serve", "--data", str(tmp_path), "--port", "0", "--instrument", said)
+    run = process("serve", "--data", str(tmp_path), "--port", "0", "--instrument", said)
     assert run.returncode == 2
     assert "scale=URL" in run.stderr
 

@@ -9,7 +9,7 @@ import traceback
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Flask, Response, abort, request
+from flask import Blueprint, Flask, Response, abort, current_app, request
 from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
@@ -179,31 +179,18 @@ def _headers(answer: Response) -> Response:
     return answer
 
 
-def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | None = None) -> Flask:
-    """The application on one data folder; ``hosts`` are the host names it answers to.
-
-    ``tray`` holds the instruments, which whoever gives it starts and stops.
-    """
+def routes() -> Flask:
+    """The application without a data folder: every address, who may ask, how trouble is said."""
     mimetypes.add_type("text/javascript", ".js")
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
-    app.config["SHIELD_HOSTS"] = hosts
-    db = Database(folder)
-    db.migrate()
-    app.extensions["rugged_shield_db"] = db
-    app.extensions["rugged_shield_worker"] = SHARED
-    app.extensions["rugged_shield_runs"] = Runs(SHARED)
-    app.extensions["rugged_shield_newest"] = Newest()
-    app.extensions["rugged_shield_tray"] = tray or Tray()
-    app.extensions["rugged_shield_streams"] = Streams()
-    phones = app.extensions["rugged_shield_phones"] = Phones()
     for station in STATIONS:
         for blueprint in station.BLUEPRINTS:
             app.register_blueprint(blueprint)
     for room in ROOMS:
         app.register_blueprint(room.blueprint)
     app.register_blueprint(pages)
-    app.before_request(lambda: check_request(hosts, phones))
+    app.before_request(_check)
     app.after_request(_headers)
     app.after_request(give_back_after)
     app.register_error_handler(InputError, lambda e: error_response(e, status_of(e)))
@@ -216,6 +203,39 @@ def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | Non
     app.register_error_handler(DBAPIError, _store_trouble)
     app.register_error_handler(BusyError, _busy)
     app.register_error_handler(Exception, _unexpected)
+    return app
+
+
+def _check() -> None:
+    check_request(
+        current_app.config["SHIELD_HOSTS"], current_app.extensions["rugged_shield_phones"]
+    )
+
+
+def open_folder(
+    app: Flask, folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | None = None
+) -> None:
+    """Everything that an application knows from now on: its data folder, and all that runs.
+
+    ``hosts`` are the host names it answers to. ``tray`` holds the instruments, which whoever
+    gives it starts and stops.
+    """
+    db = Database(folder)
+    db.migrate()
+    app.config["SHIELD_HOSTS"] = hosts
+    app.extensions["rugged_shield_db"] = db
+    app.extensions["rugged_shield_worker"] = SHARED
+    app.extensions["rugged_shield_runs"] = Runs(SHARED)
+    app.extensions["rugged_shield_newest"] = Newest()
+    app.extensions["rugged_shield_tray"] = tray or Tray()
+    app.extensions["rugged_shield_streams"] = Streams()
+    app.extensions["rugged_shield_phones"] = Phones()
+
+
+def create_app(folder: Path, hosts: tuple[str, ...] = LOOPBACK, tray: Tray | None = None) -> Flask:
+    """The application on one data folder, as ``open_folder`` takes it."""
+    app = routes()
+    open_folder(app, folder, hosts, tray)
     return app
 
 
