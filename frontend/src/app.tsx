@@ -1,141 +1,129 @@
-import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { cameOverNetwork, useWho } from "./api/phones";
+import { type Code, Late } from "./parts/Late";
 import { Waiting } from "./parts/States";
 import { WorkList } from "./worklist/WorkList";
 
-const JobFrame = lazy(() => import("./frame/JobFrame").then((m) => ({ default: m.JobFrame })));
-const PartsPage = lazy(() => import("./parts/PartsPage").then((m) => ({ default: m.PartsPage })));
-const NewJob = lazy(() => import("./worklist/NewJob").then((m) => ({ default: m.NewJob })));
-const SurveyFrame = lazy(() =>
-  import("./stations/survey/SurveyFrame").then((m) => ({ default: m.SurveyFrame })),
-);
-const BikeSheet = lazy(() =>
-  import("./stations/survey/BikeSheet").then((m) => ({ default: m.BikeSheet })),
-);
-const NextSheet = lazy(() =>
-  import("./stations/survey/NextSheet").then((m) => ({ default: m.NextSheet })),
-);
-const PlatesSheet = lazy(() =>
-  import("./stations/survey/PlatesSheet").then((m) => ({ default: m.PlatesSheet })),
-);
-const SpaceSheet = lazy(() =>
-  import("./stations/survey/SpaceSheet").then((m) => ({ default: m.SpaceSheet })),
-);
-const StripSheet = lazy(() =>
-  import("./stations/survey/StripSheet").then((m) => ({ default: m.StripSheet })),
-);
-const UndersideSheet = lazy(() =>
-  import("./stations/survey/UndersideSheet").then((m) => ({ default: m.UndersideSheet })),
-);
-const WeighingSheet = lazy(() =>
-  import("./stations/survey/WeighingSheet").then((m) => ({ default: m.WeighingSheet })),
-);
-const WeighupFrame = lazy(() =>
-  import("./stations/weighup/WeighupFrame").then((m) => ({ default: m.WeighupFrame })),
-);
-const SideBySide = lazy(() =>
-  import("./stations/weighup/SideBySide").then((m) => ({ default: m.SideBySide })),
-);
-const StrikeSheet = lazy(() =>
-  import("./stations/weighup/StrikeSheet").then((m) => ({ default: m.StrikeSheet })),
-);
-const CoverageSheet = lazy(() =>
-  import("./stations/weighup/CoverageSheet").then((m) => ({ default: m.CoverageSheet })),
-);
-const WhatIfSheet = lazy(() =>
-  import("./stations/weighup/WhatIfSheet").then((m) => ({ default: m.WhatIfSheet })),
-);
-const SchoolsSheet = lazy(() =>
-  import("./stations/weighup/SchoolsSheet").then((m) => ({ default: m.SchoolsSheet })),
-);
-const PrioritiesSheet = lazy(() =>
-  import("./stations/weighup/PrioritiesSheet").then((m) => ({ default: m.PrioritiesSheet })),
-);
-const NewFit = lazy(() => import("./worklist/NewFit").then((m) => ({ default: m.NewFit })));
-const KitFrame = lazy(() =>
-  import("./stations/kit/KitFrame").then((m) => ({ default: m.KitFrame })),
-);
-const Kit = lazy(() => import("./stations/kit/Kit").then((m) => ({ default: m.Kit })));
-const JointsSheet = lazy(() =>
-  import("./stations/kit/JointsSheet").then((m) => ({ default: m.JointsSheet })),
-);
-const BuySheet = lazy(() =>
-  import("./stations/kit/BuySheet").then((m) => ({ default: m.BuySheet })),
-);
-const ToolsSheet = lazy(() =>
-  import("./stations/kit/ToolsSheet").then((m) => ({ default: m.ToolsSheet })),
-);
-const PaperSheet = lazy(() =>
-  import("./stations/kit/PaperSheet").then((m) => ({ default: m.PaperSheet })),
-);
-const FitupFrame = lazy(() =>
-  import("./stations/fitup/FitupFrame").then((m) => ({ default: m.FitupFrame })),
-);
-const HolesSheet = lazy(() =>
-  import("./stations/fitup/HolesSheet").then((m) => ({ default: m.HolesSheet })),
-);
-const OrderSheet = lazy(() =>
-  import("./stations/fitup/OrderSheet").then((m) => ({ default: m.OrderSheet })),
-);
-const PiecesSheet = lazy(() =>
-  import("./stations/fitup/PiecesSheet").then((m) => ({ default: m.PiecesSheet })),
-);
-const NeighboursSheet = lazy(() =>
-  import("./stations/fitup/NeighboursSheet").then((m) => ({ default: m.NeighboursSheet })),
-);
-const ChangesSheet = lazy(() =>
-  import("./stations/fitup/ChangesSheet").then((m) => ({ default: m.ChangesSheet })),
-);
-const Fitup = lazy(() => import("./stations/fitup/Fitup").then((m) => ({ default: m.Fitup })));
-const Tighten = lazy(() =>
-  import("./stations/tighten/Tighten").then((m) => ({ default: m.Tighten })),
-);
-const KeepFrame = lazy(() =>
-  import("./stations/keep/KeepFrame").then((m) => ({ default: m.KeepFrame })),
-);
-const DueSheet = lazy(() =>
-  import("./stations/keep/DueSheet").then((m) => ({ default: m.DueSheet })),
-);
-const LogSheet = lazy(() =>
-  import("./stations/keep/LogSheet").then((m) => ({ default: m.LogSheet })),
-);
-const BlowsSheet = lazy(() =>
-  import("./stations/keep/BlowsSheet").then((m) => ({ default: m.BlowsSheet })),
-);
-const RecheckSheet = lazy(() =>
-  import("./stations/keep/RecheckSheet").then((m) => ({ default: m.RecheckSheet })),
-);
-const BackSheet = lazy(() =>
-  import("./stations/keep/BackSheet").then((m) => ({ default: m.BackSheet })),
-);
+const JobFrame: Code = { load: () => import("./frame/JobFrame").then((m) => m.JobFrame) };
+const PartsPage: Code = { load: () => import("./parts/PartsPage").then((m) => m.PartsPage) };
+const NewJob: Code = { load: () => import("./worklist/NewJob").then((m) => m.NewJob) };
+const SurveyFrame: Code = {
+  load: () => import("./stations/survey/SurveyFrame").then((m) => m.SurveyFrame),
+};
+const BikeSheet: Code = {
+  load: () => import("./stations/survey/BikeSheet").then((m) => m.BikeSheet),
+};
+const NextSheet: Code = {
+  load: () => import("./stations/survey/NextSheet").then((m) => m.NextSheet),
+};
+const PlatesSheet: Code = {
+  load: () => import("./stations/survey/PlatesSheet").then((m) => m.PlatesSheet),
+};
+const SpaceSheet: Code = {
+  load: () => import("./stations/survey/SpaceSheet").then((m) => m.SpaceSheet),
+};
+const StripSheet: Code = {
+  load: () => import("./stations/survey/StripSheet").then((m) => m.StripSheet),
+};
+const UndersideSheet: Code = {
+  load: () => import("./stations/survey/UndersideSheet").then((m) => m.UndersideSheet),
+};
+const WeighingSheet: Code = {
+  load: () => import("./stations/survey/WeighingSheet").then((m) => m.WeighingSheet),
+};
+const WeighupFrame: Code = {
+  load: () => import("./stations/weighup/WeighupFrame").then((m) => m.WeighupFrame),
+};
+const SideBySide: Code = {
+  load: () => import("./stations/weighup/SideBySide").then((m) => m.SideBySide),
+};
+const StrikeSheet: Code = {
+  load: () => import("./stations/weighup/StrikeSheet").then((m) => m.StrikeSheet),
+};
+const CoverageSheet: Code = {
+  load: () => import("./stations/weighup/CoverageSheet").then((m) => m.CoverageSheet),
+};
+const WhatIfSheet: Code = {
+  load: () => import("./stations/weighup/WhatIfSheet").then((m) => m.WhatIfSheet),
+};
+const SchoolsSheet: Code = {
+  load: () => import("./stations/weighup/SchoolsSheet").then((m) => m.SchoolsSheet),
+};
+const PrioritiesSheet: Code = {
+  load: () => import("./stations/weighup/PrioritiesSheet").then((m) => m.PrioritiesSheet),
+};
+const NewFit: Code = { load: () => import("./worklist/NewFit").then((m) => m.NewFit) };
+const KitFrame: Code = { load: () => import("./stations/kit/KitFrame").then((m) => m.KitFrame) };
+const Kit: Code = { load: () => import("./stations/kit/Kit").then((m) => m.Kit) };
+const JointsSheet: Code = {
+  load: () => import("./stations/kit/JointsSheet").then((m) => m.JointsSheet),
+};
+const BuySheet: Code = { load: () => import("./stations/kit/BuySheet").then((m) => m.BuySheet) };
+const ToolsSheet: Code = {
+  load: () => import("./stations/kit/ToolsSheet").then((m) => m.ToolsSheet),
+};
+const PaperSheet: Code = {
+  load: () => import("./stations/kit/PaperSheet").then((m) => m.PaperSheet),
+};
+const FitupFrame: Code = {
+  load: () => import("./stations/fitup/FitupFrame").then((m) => m.FitupFrame),
+};
+const HolesSheet: Code = {
+  load: () => import("./stations/fitup/HolesSheet").then((m) => m.HolesSheet),
+};
+const OrderSheet: Code = {
+  load: () => import("./stations/fitup/OrderSheet").then((m) => m.OrderSheet),
+};
+const PiecesSheet: Code = {
+  load: () => import("./stations/fitup/PiecesSheet").then((m) => m.PiecesSheet),
+};
+const NeighboursSheet: Code = {
+  load: () => import("./stations/fitup/NeighboursSheet").then((m) => m.NeighboursSheet),
+};
+const ChangesSheet: Code = {
+  load: () => import("./stations/fitup/ChangesSheet").then((m) => m.ChangesSheet),
+};
+const Fitup: Code = { load: () => import("./stations/fitup/Fitup").then((m) => m.Fitup) };
+const Tighten: Code = { load: () => import("./stations/tighten/Tighten").then((m) => m.Tighten) };
+const KeepFrame: Code = {
+  load: () => import("./stations/keep/KeepFrame").then((m) => m.KeepFrame),
+};
+const DueSheet: Code = { load: () => import("./stations/keep/DueSheet").then((m) => m.DueSheet) };
+const LogSheet: Code = { load: () => import("./stations/keep/LogSheet").then((m) => m.LogSheet) };
+const BlowsSheet: Code = {
+  load: () => import("./stations/keep/BlowsSheet").then((m) => m.BlowsSheet),
+};
+const RecheckSheet: Code = {
+  load: () => import("./stations/keep/RecheckSheet").then((m) => m.RecheckSheet),
+};
+const BackSheet: Code = {
+  load: () => import("./stations/keep/BackSheet").then((m) => m.BackSheet),
+};
 
 /** Keep's sheets, in its station and in garage mode. */
 const keepSheets = (
   <>
-    <Route index element={<DueSheet />} />
-    <Route path="log" element={<LogSheet />} />
-    <Route path="plate" element={<BlowsSheet />} />
-    <Route path="joints" element={<RecheckSheet />} />
-    <Route path="back" element={<BackSheet />} />
+    <Route index element={<Late code={DueSheet} />} />
+    <Route path="log" element={<Late code={LogSheet} />} />
+    <Route path="plate" element={<Late code={BlowsSheet} />} />
+    <Route path="joints" element={<Late code={RecheckSheet} />} />
+    <Route path="back" element={<Late code={BackSheet} />} />
   </>
 );
-const Garage = lazy(() => import("./garage/Garage"));
-const GarageKeep = lazy(() => import("./garage/GarageKeep"));
-const Pair = lazy(() => import("./garage/Pair").then((m) => ({ default: m.Pair })));
+const Garage: Code = { load: () => import("./garage/Garage").then((m) => m.default) };
+const GarageKeep: Code = { load: () => import("./garage/GarageKeep").then((m) => m.default) };
+const Pair: Code = { load: () => import("./garage/Pair").then((m) => m.Pair) };
 
 function OnPhone({ job }: { job: string }) {
   return (
-    <Suspense fallback={<Waiting what="the screen" />}>
-      <Routes>
-        <Route path="/pair" element={<Pair />} />
-        <Route path="/jobs/:job/garage" element={<Garage />} />
-        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />}>
-          {keepSheets}
-        </Route>
-        <Route path="*" element={<Navigate to={job ? `/jobs/${job}/garage` : "/pair"} replace />} />
-      </Routes>
-    </Suspense>
+    <Routes>
+      <Route path="/pair" element={<Late code={Pair} />} />
+      <Route path="/jobs/:job/garage" element={<Late code={Garage} />} />
+      <Route path="/jobs/:job/garage/keep" element={<Late code={GarageKeep} />}>
+        {keepSheets}
+      </Route>
+      <Route path="*" element={<Navigate to={job ? `/jobs/${job}/garage` : "/pair"} replace />} />
+    </Routes>
   );
 }
 
@@ -145,57 +133,55 @@ export function App() {
   if (cameOverNetwork() && who.isPending) return <Waiting what="who you are" />;
   if (who.data?.is_phone) return <OnPhone job={who.data.job} />;
   return (
-    <Suspense fallback={<Waiting what="the screen" />}>
-      <Routes>
-        <Route path="/" element={<WorkList />} />
-        <Route path="/new" element={<NewJob />} />
-        <Route path="/new/fit" element={<NewFit />} />
-        <Route path="/parts" element={<PartsPage />} />
-        <Route path="/jobs/:job/garage" element={<Garage />} />
-        <Route path="/jobs/:job/garage/keep" element={<GarageKeep />}>
+    <Routes>
+      <Route path="/" element={<WorkList />} />
+      <Route path="/new" element={<Late code={NewJob} />} />
+      <Route path="/new/fit" element={<Late code={NewFit} />} />
+      <Route path="/parts" element={<Late code={PartsPage} />} />
+      <Route path="/jobs/:job/garage" element={<Late code={Garage} />} />
+      <Route path="/jobs/:job/garage/keep" element={<Late code={GarageKeep} />}>
+        {keepSheets}
+      </Route>
+      <Route path="/jobs/:job" element={<Late code={JobFrame} />}>
+        <Route index element={<Navigate to="survey" replace />} />
+        <Route path="survey" element={<Late code={SurveyFrame} />}>
+          <Route index element={<Late code={BikeSheet} />} />
+          <Route path="underside" element={<Late code={UndersideSheet} />} />
+          <Route path="space" element={<Late code={SpaceSheet} />} />
+          <Route path="next" element={<Late code={NextSheet} />} />
+          <Route path="plates/:plate?" element={<Late code={PlatesSheet} />} />
+          <Route path="weighing" element={<Late code={WeighingSheet} />} />
+          <Route path="strip" element={<Late code={StripSheet} />} />
+        </Route>
+        <Route path="weigh-up" element={<Late code={WeighupFrame} />}>
+          <Route index element={<Late code={SideBySide} />} />
+          <Route path="coverage" element={<Late code={CoverageSheet} />} />
+          <Route path="strike" element={<Late code={StrikeSheet} />} />
+          <Route path="what-if" element={<Late code={WhatIfSheet} />} />
+          <Route path="schools" element={<Late code={SchoolsSheet} />} />
+          <Route path="priorities" element={<Late code={PrioritiesSheet} />} />
+        </Route>
+        <Route path="kit" element={<Late code={KitFrame} />}>
+          <Route index element={<Late code={Kit} />} />
+          <Route path="joints" element={<Late code={JointsSheet} />} />
+          <Route path="buy" element={<Late code={BuySheet} />} />
+          <Route path="tools" element={<Late code={ToolsSheet} />} />
+          <Route path="sheet" element={<Late code={PaperSheet} />} />
+        </Route>
+        <Route path="fit-up" element={<Late code={FitupFrame} />}>
+          <Route path=":joint?" element={<Late code={Fitup} />} />
+          <Route path="holes" element={<Late code={HolesSheet} />} />
+          <Route path="order" element={<Late code={OrderSheet} />} />
+          <Route path="pieces" element={<Late code={PiecesSheet} />} />
+          <Route path="neighbours" element={<Late code={NeighboursSheet} />} />
+          <Route path="changes" element={<Late code={ChangesSheet} />} />
+        </Route>
+        <Route path="tighten/:joint?" element={<Late code={Tighten} />} />
+        <Route path="keep" element={<Late code={KeepFrame} />}>
           {keepSheets}
         </Route>
-        <Route path="/jobs/:job" element={<JobFrame />}>
-          <Route index element={<Navigate to="survey" replace />} />
-          <Route path="survey" element={<SurveyFrame />}>
-            <Route index element={<BikeSheet />} />
-            <Route path="underside" element={<UndersideSheet />} />
-            <Route path="space" element={<SpaceSheet />} />
-            <Route path="next" element={<NextSheet />} />
-            <Route path="plates/:plate?" element={<PlatesSheet />} />
-            <Route path="weighing" element={<WeighingSheet />} />
-            <Route path="strip" element={<StripSheet />} />
-          </Route>
-          <Route path="weigh-up" element={<WeighupFrame />}>
-            <Route index element={<SideBySide />} />
-            <Route path="coverage" element={<CoverageSheet />} />
-            <Route path="strike" element={<StrikeSheet />} />
-            <Route path="what-if" element={<WhatIfSheet />} />
-            <Route path="schools" element={<SchoolsSheet />} />
-            <Route path="priorities" element={<PrioritiesSheet />} />
-          </Route>
-          <Route path="kit" element={<KitFrame />}>
-            <Route index element={<Kit />} />
-            <Route path="joints" element={<JointsSheet />} />
-            <Route path="buy" element={<BuySheet />} />
-            <Route path="tools" element={<ToolsSheet />} />
-            <Route path="sheet" element={<PaperSheet />} />
-          </Route>
-          <Route path="fit-up" element={<FitupFrame />}>
-            <Route path=":joint?" element={<Fitup />} />
-            <Route path="holes" element={<HolesSheet />} />
-            <Route path="order" element={<OrderSheet />} />
-            <Route path="pieces" element={<PiecesSheet />} />
-            <Route path="neighbours" element={<NeighboursSheet />} />
-            <Route path="changes" element={<ChangesSheet />} />
-          </Route>
-          <Route path="tighten/:joint?" element={<Tighten />} />
-          <Route path="keep" element={<KeepFrame />}>
-            {keepSheets}
-          </Route>
-        </Route>
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
-    </Suspense>
+      </Route>
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Routes>
   );
 }

@@ -113,16 +113,12 @@ def guard(page: Page, size: Any) -> None:
     put(page, {f"{at}.rear_bend_angle_deg": "-20"})
 
 
-@pytest.mark.parametrize("system", ["metric", "us"])
-def test_each_named_thing_goes_in_and_comes_out(page: Page, system: str) -> None:
+def test_each_named_thing_goes_in_and_comes_out(page: Page) -> None:
+    """In either system; which text means what in which is the server's (``test_quantity``)."""
     page.open("/")
-    page.driver.execute_script(f"localStorage.setItem('shield-units', '{system}')")
-
-    def size(mm: float) -> str:
-        return f"{mm / MM[system]:.6g}"
-
-    for part in (bike, joint, plate):
-        part(page, size)
+    for part, system in ((bike, "us"), (joint, "metric"), (plate, "us")):
+        page.driver.execute_script(f"localStorage.setItem('shield-units', '{system}')")
+        part(page, lambda mm, one=MM[system]: f"{mm / one:.6g}")
     url = f"{page.server.base}/api/jobs/choosing/file"
     with urllib.request.urlopen(url, timeout=120) as answer:
         job = json.load(answer)["job"]

@@ -73,7 +73,7 @@ def test_a_bundle_opens_the_gate_and_is_undone(client: Client) -> None:
 
 
 def test_every_plate_is_struck_in_the_background(client: Client) -> None:
-    run = ask(client, "strike/all", energy="30")
+    run = ask(client, "strike/all")
     assert run["state"] == "running"
     assert run["total"] == 9
     done = finished(client, run["token"])
@@ -86,7 +86,7 @@ def test_every_plate_is_struck_in_the_background(client: Client) -> None:
     assert all(c["value"] for c in rows["strike:deepest"]["cells"])
     schools = client.get("/choosing/weigh-up/schools")["schools"]
     assert set(rows).issuperset(key for school in schools for key in school["struck"])
-    again = ask(client, "strike/all", energy="30")
+    again = ask(client, "strike/all")
     assert finished(client, again["token"])["rows"] == done["rows"]
 
 
@@ -108,7 +108,7 @@ def test_a_newer_question_overtakes_and_a_run_can_be_cancelled(client: Client) -
 
 def test_a_plate_without_mounts_stands_in_the_table_with_its_reason(client: Client) -> None:
     client.post("/choosing/plates", name="bare sheet")
-    run = finished(client, ask(client, "strike/all", energy="33")["token"])
+    run = finished(client, ask(client, "strike/all")["token"])
     at = run["plates"].index("own")
     cell = run["rows"][0]["cells"][at]
     assert cell["metric"] == "no map"

@@ -1,7 +1,6 @@
-import { type ReactNode, Suspense, useEffect, useRef } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { useJobId } from "../api/job";
-import { Waiting } from "./States";
 
 type Props = {
   station: string;
@@ -62,9 +61,7 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
         {aside}
       </div>
       <div className="relative min-h-0 flex-1 lg:overflow-y-auto">
-        <Suspense fallback={<Waiting what="the sheet" />}>
-          <Outlet />
-        </Suspense>
+        <Outlet />
       </div>
       {below}
     </div>
