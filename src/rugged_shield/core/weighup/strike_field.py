@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
@@ -215,10 +215,15 @@ def inner_points(linear: Linear, struck: Struck, nodes: Index, panel: Index) -> 
     return np.asarray(linear.mesh.nodes[nodes] + own * struck.shell.thickness_mm)
 
 
-def struck_field(
-    struck: Struck, pose: Pose = DRAWN, parts: tuple[Part, ...] = ()
-) -> tuple[Linear, Field]:
-    """The linear answer, and every node that the stone can meet with its energy form."""
+def _spread(struck: Struck) -> tuple[Index, Index, PlaceForms]:
+    """Nodes that the stone can meet, the panel of each, and their energy forms."""
+    # Neither the energy nor what a mount bears shapes the sheet: any of them stands for all.
+    return _spread_any(replace(struck, laws=(), energy_j=1.0))
+
+
+@lru_cache(maxsize=24)
+def _spread_any(struck: Struck) -> tuple[Index, Index, PlaceForms]:
+    """The same, remembered; about 0.5 MB each at the fine mesh."""
     linear = linear_of(struck.shell)
     nodes, panel = _faces(linear.mesh, struck)
     if len(nodes) == 0:
@@ -228,12 +233,20 @@ def struck_field(
             "a direction that some panel looks toward",
             "no panel of this plate is struck from there",
         )
+    return nodes, panel, spread_forms(linear, blow_of(struck), nodes, panel)
+
+
+def struck_field(
+    struck: Struck, pose: Pose = DRAWN, parts: tuple[Part, ...] = ()
+) -> tuple[Linear, Field]:
+    """The linear answer, and every node that the stone can meet with its energy form."""
+    linear = linear_of(struck.shell)
+    nodes, panel, forms = _spread(struck)
     inner = pose.lifted(inner_points(linear, struck, nodes, panel))
     standoff, near = standoffs(inner, parts)
     laws = struck.laws or straight_laws(linear, _inner_normals(linear, struck))
     places = places_of(linear, laws, nodes, -struck.toward, standoff)
     in_plane = _in_plane(linear, places, panel)
-    forms = spread_forms(linear, blow_of(struck), nodes, panel)
     return linear, Field(
         nodes=nodes,
         panel=panel,
