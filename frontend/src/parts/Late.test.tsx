@@ -9,7 +9,12 @@ const Kit = () => <h2>Kit</h2>;
 describe("a screen whose code comes late", () => {
   it("is shown as soon as it is there, and at once when it was there before", async () => {
     let arrive = (_: typeof Kit) => {};
-    const kit: Code = { load: () => new Promise((done) => void (arrive = done)) };
+    const kit: Code = {
+      load: () =>
+        new Promise((done) => {
+          arrive = done;
+        }),
+    };
     const shown = render(<Late code={kit} />);
     expect(screen.getByRole("status").textContent).toContain("Fetching");
     await act(async () => arrive(Kit));
