@@ -26,7 +26,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from tests.ui.warm import begin, forked
+from tests.ui.warm import LOG, begin, forked
 
 ROOT = Path(__file__).parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
@@ -112,8 +112,8 @@ class WarmServer(Server):
         self.number = forked(self.arguments(), self.folder, out)
         end = time.monotonic() + WAIT_S
         while not (out.exists() and self.heard(out.read_text().splitlines(keepends=True))):
-            if time.monotonic() > end:
-                raise AssertionError("the server did not start")
+            assert Path(f"/proc/{self.number}").exists(), f"the server ended, see {LOG}"
+            assert time.monotonic() < end, "the server did not start"
             time.sleep(0.01)
 
     def stop(self) -> None:

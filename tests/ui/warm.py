@@ -16,8 +16,10 @@ import socket
 import sys
 import tempfile
 import time
+import traceback
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, NoReturn
 
 LOOK_S = 1.0
 READY_S = 240.0
@@ -55,7 +57,7 @@ def forked(argv: list[str], data: Path, out: Path) -> int:
                 return int(link.makefile().readline())
         except (FileNotFoundError, ConnectionRefusedError):
             words = LOG.read_text() if LOG.exists() else ""
-            if "Error" in words or time.monotonic() > end:
+            if "Traceback" in words or time.monotonic() > end:
                 raise AssertionError(f"no warm process: {words}") from None
             time.sleep(0.05)
 
@@ -73,9 +75,21 @@ def _serve(asked: dict[str, Any], template: Path) -> None:
         shutil.copytree(template, asked["data"])
     SHARED.method = "fork"
     SHARED.begin()
-    code = main(asked["argv"])
-    sys.stdout.flush()
-    os._exit(code)
+    sys.exit(main(asked["argv"]))
+
+
+def _ended(work: Callable[..., None], *args: Any) -> NoReturn:
+    """A fork's work and its end, whatever happens: it must not go on as its parent does."""
+    code = 1
+    try:
+        work(*args)
+    except SystemExit as end:
+        code = int(end.code or 0)
+    except BaseException:
+        traceback.print_exc()
+    finally:
+        sys.stdout.flush()
+        os._exit(code)
 
 
 def _warm(template: Path) -> None:
@@ -114,7 +128,7 @@ def _main(root: Path, owner: int) -> None:
                 if number == 0:
                     listening.close()
                     link.close()
-                    _serve(asked, root / "demo")
+                    _ended(_serve, asked, root / "demo")
                 servers.append(number)
                 link.sendall(f"{number}\n".encode())
     for number in servers:

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import os
 import signal
+import subprocess
+import sys
 import threading
 import time
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 
@@ -176,3 +179,21 @@ def test_only_the_newest_question_is_answered() -> None:
     for thread in threads:
         thread.join(3)
     assert sorted(said) == ["first", "second gave way", "third"]
+
+
+@pytest.mark.parametrize("method", ["spawn", "fork"])
+def test_it_ends_with_a_server_that_was_killed(method: str) -> None:
+    begun = (
+        "import time; from rugged_shield.web.worker import Worker; w = Worker(); "
+        f"w.method = {method!r}; w.begin(); print(w.pid, flush=True); time.sleep(600)"
+    )
+    server = subprocess.Popen([sys.executable, "-c", begun], stdout=subprocess.PIPE, text=True)
+    assert server.stdout is not None
+    state = Path(f"/proc/{int(server.stdout.readline())}/stat")
+    assert state.exists()
+    server.kill()
+    server.communicate(timeout=60)
+    end = time.monotonic() + 60
+    while state.exists() and state.read_text().rsplit(")", 1)[1].split()[0] != "Z":
+        assert time.monotonic() < end, "it goes on without its server"
+        time.sleep(0.05)

@@ -99,7 +99,8 @@ class _Desk:
                 return
 
 
-def _work(pipe: Connection) -> None:
+def _work(pipe: Connection, of_server: Connection) -> None:
+    of_server.close()  # else this process would hold the pipe open after the server is gone
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group: the pipe tells
     gc.set_threshold(50_000, 20, 50)  # what is remembered is large and lives long
     _Desk(pipe).serve()
@@ -187,7 +188,7 @@ class Worker:
         ours: Connection
         ours, theirs = context.Pipe()
         self._process = context.Process(
-            target=_work, args=(theirs,), name="shield-work", daemon=True
+            target=_work, args=(theirs, ours), name="shield-work", daemon=True
         )
         self._process.start()
         theirs.close()
