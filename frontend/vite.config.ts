@@ -12,5 +12,12 @@ export default defineConfig({
   },
   server: { proxy: { "/api": "http://127.0.0.1:8440" } },
   // A slow machine is no fault of a component: no test here waits for a clock.
-  test: { environment: "happy-dom", testTimeout: 60_000, hookTimeout: 60_000 },
+  test: {
+    environment: "happy-dom",
+    pool: "threads",
+    isolate: false,
+    setupFiles: ["src/parts/testingEnd.ts"],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+  },
 });
