@@ -52,7 +52,11 @@ else {
 }
 const seen = {opacityProperty: true, visibilityProperty: true};
 const one = all.find((e) => e.checkVisibility(seen) && e.getClientRects().length) ?? null;
-if (one && then === "centre") one.scrollIntoView({block: "center"});
+if (then === "centre") {
+  // A person does not press what does not take it: it is waited for.
+  if (!one || one.matches(":disabled, [aria-disabled=true]")) return null;
+  one.scrollIntoView({block: "center"});
+}
 return then === "read" ? one?.innerText : one;
 """
 """One question to the browser instead of one for each element that could be meant."""

@@ -26,7 +26,7 @@ export function Button({
       type={type}
       aria-disabled={busy || undefined}
       onClick={busy ? undefined : onClick}
-      className={`min-h-11 cursor-pointer border px-3.5 py-1.5 font-semibold leading-tight disabled:cursor-not-allowed disabled:border-rule disabled:bg-paper disabled:text-quiet ${TONES[tone]} ${className}`}
+      className={`min-h-11 cursor-pointer border px-3.5 aria-disabled:cursor-progress py-1.5 font-semibold leading-tight disabled:cursor-not-allowed disabled:border-rule disabled:bg-paper disabled:text-quiet ${TONES[tone]} ${className}`}
       {...rest}
     />
   );
