@@ -11,8 +11,11 @@ from hypothesis import strategies as st
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.weighup import HeatInput, heat
 from rugged_shield.core.weighup.heat import (
+    LEAST_GAP_MM,
+    MARGIN_K,
     MOST_GAP_MM,
     conductivity_w_per_mk,
+    least_gap_mm,
     plate_temperature_k,
     view_factor,
     viscosity_m2_per_s,
@@ -116,6 +119,48 @@ def test_the_least_gap_is_where_the_limit_is_met() -> None:
     )
     none = heat(replace(HEADER, service_limit_c=40.0, ambient_c=38.0)).result
     assert none.least_gap_mm is None
+
+
+@given(
+    st.floats(62, 900),
+    st.floats(500, 50_000),
+    st.floats(40, 500),
+    st.floats(-40, 60),
+    st.floats(0, 30),
+    st.floats(0, 20),
+    st.one_of(st.none(), st.floats(0.1, 50)),
+)
+def test_the_least_gap_by_the_balance_itself(
+    hot: float,
+    area: float,
+    limit: float,
+    ambient: float,
+    speed: float,
+    thick: float,
+    conducts: float | None,
+) -> None:
+    """Held against the temperature at that gap, and at both ends where there is none between."""
+    asked = HeatInput(
+        hot_surface_c=hot,
+        gap_mm=25.0,
+        facing_area_mm2=area,
+        service_limit_c=limit,
+        ambient_c=ambient,
+        speed_m_per_s=speed,
+        thickness_mm=thick,
+        conductivity_w_per_mk=conducts,
+    )
+    gap = least_gap_mm(asked)
+
+    def over_k(at_mm: float) -> float:
+        return plate_temperature_k(replace(asked, gap_mm=at_mm)) - 273.15 - (limit - MARGIN_K)
+
+    if gap is None:
+        assert over_k(MOST_GAP_MM) > -1e-6
+    elif gap == LEAST_GAP_MM:
+        assert over_k(LEAST_GAP_MM) < 1e-6
+    else:
+        assert over_k(gap) == pytest.approx(0.0, abs=0.05)
 
 
 def test_what_it_says() -> None:
