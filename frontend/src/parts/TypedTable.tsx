@@ -30,11 +30,13 @@ export function TypedTable(props: Props) {
   const seen = useListPreview(text, props.preview);
   const area = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
-    // The table has the keys while it is open; after it the work goes on where it was opened.
+    // The table has the keys while it is open; after it the work goes on where it was opened,
+    // unless it went on elsewhere while the table was taken in.
     const opener = document.activeElement;
     area.current?.focus();
     return () => {
-      if (opener instanceof HTMLElement) opener.focus();
+      const isNowhere = document.activeElement === document.body;
+      if (opener instanceof HTMLElement && isNowhere) opener.focus();
     };
   }, []);
   const good = seen.preview?.good ?? 0;
