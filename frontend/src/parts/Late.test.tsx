@@ -1,8 +1,6 @@
-import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
+import { act, fireEvent, render, screen } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import { type Code, Late } from "./Late";
-
-afterEach(cleanup);
 
 const Kit = () => <h2>Kit</h2>;
 
