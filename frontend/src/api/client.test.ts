@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { beforeEach, expect, test, vi } from "vitest";
 import { api, unwrap } from "./client";
 import { Refusal } from "./errors";
 
@@ -11,11 +11,6 @@ const done = () =>
   new Response("[]", { status: 200, headers: { "Content-Type": "application/json" } });
 
 beforeEach(() => vi.useFakeTimers());
-afterEach(() => {
-  vi.useRealTimers();
-  vi.unstubAllGlobals();
-});
-
 async function asked(answers: Response[]) {
   const fetch = vi.fn(async (_: Request) => answers.shift() ?? busy());
   vi.stubGlobal("fetch", fetch);

@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, render, screen } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { act, render, screen } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { useLive } from "./live";
 
 class Stream extends EventTarget {
@@ -32,12 +32,6 @@ describe("hearing of changes", () => {
     Stream.all = [];
     vi.stubGlobal("EventSource", Stream);
   });
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-    vi.restoreAllMocks();
-  });
-
   const show = () => {
     const queries = new QueryClient();
     const asked = vi.spyOn(queries, "invalidateQueries");

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, render, screen, waitFor } from "@testing-library/react";
+import { act, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter, Route, Routes } from "react-router";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
 import { setField, useFrame } from "./job";
 import { useWrite } from "./writes";
 
@@ -13,11 +13,6 @@ function Shown() {
   write = useWrite();
   return <p>version {useFrame().data?.version}</p>;
 }
-
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
 
 it("is based on the write before it, though an older read of the job comes in last", async () => {
   const bases: number[] = [];

@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { Marks } from "./Marks";
 
 const at = (ref: string, x: number, y: number) => ({ ref, x, y, text: ref, kind: "part", alt: "" });
@@ -29,8 +29,6 @@ const stops = () =>
     .map((e) => e.getAttribute("data-mark"));
 
 describe("the marks of a drawing", () => {
-  afterEach(cleanup);
-
   it("are one stop of the Tab key, from the front down and left to right", () => {
     show(vi.fn());
     const all = screen.getAllByRole("button").map((e) => e.getAttribute("data-mark"));

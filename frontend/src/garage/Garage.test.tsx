@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { TightenView } from "../api/types";
 import { figure, refusal, serve, showInJob } from "../parts/testing";
 import { saved, step, tightenView } from "../parts/testingJob";
@@ -14,11 +14,6 @@ function show(view: TightenView, answer: () => unknown = saved) {
 const title = () => screen.findByRole("heading", { level: 1 });
 
 describe("garage mode", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("opens at the step that comes next and goes on when it is done", async () => {
     const writes = show(tightenView());
     expect((await title()).textContent).toBe("Support the bike");

@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it } from "vitest";
 import { hold, waitingLine } from "../api/waiting";
 import { FRAME, refusal, serve, showInJob } from "../parts/testing";
 import { saved, tightenView } from "../parts/testingJob";
@@ -37,12 +37,6 @@ function bench(refuse: (asked: Ask) => unknown = () => undefined) {
 }
 
 describe("what waits on a device", () => {
-  afterEach(() => {
-    cleanup();
-    localStorage.clear();
-    vi.unstubAllGlobals();
-  });
-
   it("keeps an entry that found no server, behind those that wait, and sends each once", async () => {
     const { state, posts } = bench();
     showInJob(<Garage />);

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { FitupView, JointDetail, LayerView } from "../../api/types";
 import { figure, refusal, serve, showInJob } from "../../parts/testing";
 import { DRAWING, field, finding, saved } from "../../parts/testingJob";
@@ -93,11 +93,6 @@ const row = async (key: string) => {
 };
 
 describe("a joint and its layers", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("says why a joint is blocked, and opens the first joint by itself", async () => {
     show();
     expect(await screen.findByText("The screw bottoms by 0.4 mm.")).toBeTruthy();

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/types";
 import { figure, refusal, serve, showInJob } from "../../parts/testing";
 import { DRAWING, field, finding, saved } from "../../parts/testingJob";
@@ -185,11 +185,6 @@ const PIECES: Schemas["PiecesView"] = {
 };
 
 describe("the sheets of fit-up", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("says which hole to open, and what grows", async () => {
     show(<HolesSheet />, HOLES);
     expect(await screen.findByText("A screw is short by 1 mm.")).toBeTruthy();

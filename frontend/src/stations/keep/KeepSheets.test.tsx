@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { KeepView, Schemas } from "../../api/types";
 import { figure, refusal, serve, showInJob } from "../../parts/testing";
 import { field, saved } from "../../parts/testingJob";
@@ -136,11 +136,6 @@ function show(what: React.ReactNode, answer: () => unknown = saved, more: Partia
 }
 
 describe("keep", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("says what is due first, why, and puts it off with a reason only", async () => {
     const posts = show(<DueSheet />);
     expect((await screen.findByTestId("due")).textContent).toContain("Re-check is due now");

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
 import { type Asked, serve, showInJob } from "../../parts/testing";
 import { saved } from "../../parts/testingJob";
 import { Identify } from "./Identify";
@@ -37,11 +37,6 @@ const read = (label: string, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } });
 
 describe("a screw in the hand", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("asks nothing before something was read", async () => {
     const { of } = show();
     await new Promise((go) => setTimeout(go, 300));

@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { KitView, Schemas } from "../../api/types";
 import { type Asked, serve, showInJob } from "../../parts/testing";
 import { kitLine, kitView, saved } from "../../parts/testingJob";
@@ -64,11 +64,6 @@ function show(kit: KitView) {
 }
 
 describe("which part goes where", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("says which line serves a place, and what is in none", async () => {
     show(kitView({ joints: [joint()] }));
     const card = within(await screen.findByRole("list", { name: "Parts of joint 1" }));

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { KitView } from "../../api/types";
 import { type Asked, refusal, serve, showInJob } from "../../parts/testing";
 import { kitLine, kitView, saved } from "../../parts/testingJob";
@@ -17,11 +17,6 @@ function show(kit: KitView, write: (asked: Asked) => ReturnType<typeof refusal> 
 }
 
 describe("the kit on the bench", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("shows no count where nothing was counted, and counts all that is not fitted already", async () => {
     const writes = show(kitView(), () => saved() as never);
     const line = await lineOf("k1");

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import { refusal, serve, showInJob } from "../../parts/testing";
 import { saved, tightenView } from "../../parts/testingJob";
 import { FromPaper } from "./FromPaper";
@@ -19,11 +19,6 @@ function show(answer: (at: number) => unknown) {
 }
 
 describe("paper ticked in the garage", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("enters all of it in one go and in the plan's order", async () => {
     const posts = show(() => saved());
     await screen.findByText("3 of 3 kept.");

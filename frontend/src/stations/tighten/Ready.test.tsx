@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { TightenView } from "../../api/types";
 import { figure, refusal, serve, showInJob } from "../../parts/testing";
 import { saved, tightenView } from "../../parts/testingJob";
@@ -30,11 +30,6 @@ const PEG = {
 const open = (more: Partial<TightenView>) => <OpenRegister view={tightenView(more)} />;
 
 describe("what is open on the bike, and whether it can be ridden", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("opens what is known with one tap, and anything by its name", async () => {
     const seen = show(open({}));
     fireEvent.click(screen.getByRole("button", { name: "I loosened something else" }));

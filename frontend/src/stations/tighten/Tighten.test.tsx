@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import type { TightenView } from "../../api/types";
 import { figure, serve, showInJob } from "../../parts/testing";
 import { card, finding, saved, tightenView } from "../../parts/testingJob";
@@ -35,11 +35,6 @@ const READ = {
 const LINE = { seq: 15, at: "2026-11-21T14:00:00+00:00", overridden: false, reason: "", by: "" };
 
 describe("the torque card", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("shows target, band and the source that decides", async () => {
     show(tightenView());
     expect(await screen.findByRole("article", { name: "Torque card of joint 1" })).toBeTruthy();

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import { type Asked, FRAME, figure, serve, showInJob } from "../../parts/testing";
 import { PrioritiesSheet } from "./PrioritiesSheet";
 
@@ -54,11 +54,6 @@ const run = (state: string, done: number, rank_shifts: string[] = []) => ({
 });
 
 describe("priorities", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("names the ranking, what a gate keeps out, and moves a weight by button or slider", async () => {
     const sent: unknown[] = [];
     serve(({ path, method, body }: Asked) => {

@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import type { PlateColumn, QuantityRow } from "../../api/types";
 import { figure } from "../../parts/testing";
 import { DRAWING } from "../../parts/testingJob";
@@ -67,8 +67,6 @@ const rowOf = (key: string) => {
 
 describe("the rows of the comparison", () => {
   beforeEach(() => localStorage.clear());
-  afterEach(cleanup);
-
   it("says best and worst by word, stock apart", () => {
     show();
     const cells = within(rowOf("mass")).getAllByRole("cell");

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import { type Asked, figure, serve, showInJob } from "../../parts/testing";
 import { SchoolsSheet } from "./SchoolsSheet";
 
@@ -52,11 +52,6 @@ function server(looks: unknown[]) {
 }
 
 describe("schools", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("prices every way there is, and says where no plate stands for one", async () => {
     serve(server([]));
     showInJob(<SchoolsSheet />);

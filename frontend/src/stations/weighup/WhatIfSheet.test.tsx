@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
 import { type Asked, FRAME, figure, refusal, serve, showInJob } from "../../parts/testing";
 import { WhatIfSheet } from "./WhatIfSheet";
 
@@ -58,11 +58,6 @@ function answer({ path, body }: Asked) {
 }
 
 describe("a what-if", () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   it("asks while typing and shows before, after and the change", async () => {
     const seen = serve(answer);
     showInJob(<WhatIfSheet />);
