@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import replace
+from multiprocessing import get_context
 
 import numpy as np
 
-from rugged_shield.core.assess.survey.measure_next import _base, _tried_at, measure_next
+from rugged_shield.calc.beside import beside
+from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.job import Job
 from rugged_shield.core.survey import (
     Apron,
@@ -23,6 +26,7 @@ from rugged_shield.core.survey import (
     plate_geometry,
     standoffs,
 )
+from rugged_shield.web.worker import ready
 
 FOLLOW = """
 const [value, done] = arguments;
@@ -110,23 +114,26 @@ def geometry_ms(plate: Plate, parts: tuple[Part, ...], rounds: int = 12) -> floa
     return best * 1000
 
 
+def measure_next_ms(job: Job) -> float:
+    """What to measure next of a job, in a process as the worker is before its first question."""
+    ready()
+    began = time.perf_counter()
+    measure_next(job, beside)
+    return (time.perf_counter() - began) * 1000
+
+
 def survey_figures(job: Job) -> list[tuple[str, str, str]]:
     """Geometry at 20, 40 and 80 cutouts with twelve vitals, and what to measure next."""
-    import time
-
     parts = tuple(p for p in job.bike.parts if p.kind != "low")
     parts = (*parts, *(replace(p, key=f"{p.key}-2", x_min_mm=p.x_min_mm + 1) for p in parts))[:12]
     times = {n: geometry_ms(plate_with(n), parts) for n in (20, 40, 80)}
-    for remembered in (_base, _tried_at):
-        remembered.cache_clear()
-    began = time.perf_counter()
-    measure_next(job)
-    took = (time.perf_counter() - began) * 1000
+    with get_context("spawn").Pool(1, maxtasksperchild=1) as pool:
+        took = min(pool.map(measure_next_ms, [job] * 3, chunksize=1))
     return [
         ("geometry, 40 cutouts and 12 vitals", f"{times[40]:.1f} ms", "aim 15 ms"),
         ("geometry, 80 cutouts over 40", f"{times[80] / times[40]:.2f} ×", "linear: below 2"),
         ("geometry, 40 cutouts over 20", f"{times[40] / times[20]:.2f} ×", "linear: below 2"),
-        ("what to measure next, cold", f"{took:.0f} ms", ""),
+        ("what to measure next, cold", f"{took:.0f} ms", "aim 3 s, best of 3"),
     ]
 
 

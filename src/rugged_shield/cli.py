@@ -209,9 +209,10 @@ def _calc(args: argparse.Namespace) -> int:
 
 
 def _assess(args: argparse.Namespace) -> int:
-    from rugged_shield.calc.whole import assess, cores
+    from rugged_shield.calc.beside import beside
+    from rugged_shield.calc.whole import assess
 
-    return _answered(lambda: assess(_read(args.file), args.quick, cores()), args.file)
+    return _answered(lambda: assess(_read(args.file), args.quick, beside), args.file)
 
 
 def _database(folder: Path | None) -> Database:

@@ -265,7 +265,7 @@ def _ranges_of(cls: Any) -> dict[str, Range]:
 
 def check_number(field: str, value: object, allowed: Range, system: System = "metric") -> None:
     """Refuse a value that is no finite number inside ``allowed``."""
-    if isinstance(value, bool) or not isinstance(value, int | float):
+    if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise InputError(field, value, allowed.words(system), f"“{value}” is not a number")
     if not math.isfinite(value):
         raise InputError(field, value, allowed.words(system), "that number is not finite")

@@ -8,6 +8,7 @@ from typing import Any
 from flask import Blueprint, request
 
 from rugged_shield.calc import CALCULATIONS, calculate
+from rugged_shield.calc.beside import beside
 from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
@@ -50,4 +51,4 @@ def assess_job() -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
     quick = request.args.get("quick", "") not in ("", "0")
     file = read_guarded(read_job_file, request.get_data())
-    return worker().call(assessed, file, quick)
+    return worker().call(assessed, file, quick, beside)

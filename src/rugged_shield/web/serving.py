@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import signal
 import time
-from threading import Event
+from threading import Event, Timer
 from types import FrameType
 from typing import Any
 
@@ -20,6 +20,8 @@ THREADS = 8 + MOST_STREAMS
 """Eight that answer, and those that streams of changes hold."""
 IDLE_S = 20
 WHOLE_REQUEST_S = 60.0
+WARM_AFTER_S = 1.0
+"""The working process loads what it needs once the first page stands, before anybody asks it."""
 LAST_WORDS_S = 1.0
 """How long answers that are being made may still take once the server is to end."""
 
@@ -79,6 +81,9 @@ class Served:
 
     def run(self) -> None:
         """Answer until told to stop; whoever still waits is let go within a second."""
+        warming = Timer(WARM_AFTER_S, SHARED.begin)
+        warming.daemon = True
+        warming.start()
         try:
             self._server.run()
         except StopServing:
@@ -86,6 +91,7 @@ class Served:
         finally:
             # Streams of changes end first: they would hold their threads for good.
             self._ending.set()
+            warming.cancel()
             SHARED.close()
             stop_reading()
             self._server.task_dispatcher.shutdown(timeout=LAST_WORDS_S)

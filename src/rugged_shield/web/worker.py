@@ -17,6 +17,7 @@ import traceback
 from collections import deque
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future
+from importlib import import_module
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, Literal, TypeVar
@@ -99,10 +100,20 @@ class _Desk:
                 return
 
 
+_LOADED = ("rugged_shield.web.app", "scipy.spatial", "scipy.linalg", "scipy.sparse.linalg")
+
+
+def ready() -> None:
+    """What any question needs is loaded before the first one."""
+    gc.set_threshold(50_000, 20, 50)  # what is remembered is large and lives long
+    for module in _LOADED:
+        import_module(module)
+
+
 def _work(pipe: Connection, of_server: Connection) -> None:
     of_server.close()  # else this process would hold the pipe open after the server is gone
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group: the pipe tells
-    gc.set_threshold(50_000, 20, 50)  # what is remembered is large and lives long
+    ready()
     _Desk(pipe).serve()
 
 
@@ -234,4 +245,4 @@ class Worker:
 
 
 SHARED = Worker()
-"""The one of this process, whatever applications run in it; it starts at the first question."""
+"""The one of this process, whatever applications run in it; a server begins it once it listens."""

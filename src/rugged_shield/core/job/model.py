@@ -378,6 +378,7 @@ class MountedJoint:
     start_rank: int | None = None
 
 
+@lru_cache(maxsize=256)
 def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
     """The joints of a candidate by number, each on its mount."""
     ranks = {key: rank for rank, key in enumerate(candidate.order)}

@@ -188,7 +188,7 @@ def _face_to_box(face: Face, bounds: Array, low: Array, high: Array) -> tuple[fl
     """Least distance and place; rings that cannot be nearer than the inside are passed over."""
     inside = _inside(face, low, high)
     best = np.inf if inside is None else inside[0]
-    near = [ring for ring, bound in zip(face.rings, bounds, strict=True) if bound < best - 1e-9]
+    near = [face.rings[i] for i in np.flatnonzero(bounds < best - 1e-9)]
     if near:
         starts, ends = np.vstack([r[:-1] for r in near]), np.vstack([r[1:] for r in near])
         edge = _nearest_on_segments(starts, ends, low, high)

@@ -69,7 +69,7 @@ from rugged_shield.core.weighup.response import (
 from rugged_shield.core.weighup.ring import CLASS_S, RingInput, RingResult, ring
 from rugged_shield.core.weighup.service import ServiceInput, ServiceResult, service
 from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, StrikeResult, strike
-from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_field import StrikeMapInput, Struck
 from rugged_shield.core.weighup.strike_field import standoffs as place_standoffs
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_panels
 from rugged_shield.core.weighup.strike_map import (
@@ -87,6 +87,8 @@ from rugged_shield.core.weighup.withstood import (
     COARSE_MESH_MM,
     WithstoodResult,
     share_bounds,
+    sheet_gives,
+    sheet_struck,
     withstood_share,
 )
 
@@ -144,6 +146,7 @@ __all__ = [
     "StrikePointInput",
     "StrikePointResult",
     "StrikeResult",
+    "Struck",
     "Vital",
     "VitalCoverage",
     "WithstoodResult",
@@ -172,6 +175,8 @@ __all__ = [
     "ring",
     "service",
     "share_bounds",
+    "sheet_gives",
+    "sheet_struck",
     "shell_of",
     "shell_panels",
     "strike",

@@ -68,6 +68,7 @@ def _shadow(folded: FoldedPlate) -> tuple[BaseGeometry, float]:
     return shapely.union_all(shadows), vents
 
 
+@lru_cache(maxsize=512)
 def air_of(folded: FoldedPlate, parts: tuple[Part, ...]) -> AirResult:
     """Shadow of the plate on the front of the parts, level from ahead; open cutouts let it by."""
     front = _front(parts)

@@ -8,6 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.errors import choose
+from rugged_shield.core.remembered import Remembered
 from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.shell import SHELL_SOURCE, areas_of
 from rugged_shield.core.weighup.coverage import DIRECTIONS
@@ -36,12 +37,11 @@ class WithstoodResult:
     reached: str
 
 
-@lru_cache(maxsize=48)
-def _given(struck: Struck) -> tuple[Array, Array, Array]:
-    """Inner points (n, 3), how far each gives (n,) and its area (n,); nothing behind is asked.
+Gives = tuple[Array, Array, Array]
+"""Inner points (n, 3) of a struck sheet, how far each gives (n,) and its area (n,)."""
 
-    A part that moves asks for no new shell. About 60 kB each at the coarse mesh.
-    """
+
+def _solved(struck: Struck) -> Gives:
     linear, field = struck_field(struck)
     mesh = linear.mesh
     faces = np.isin(mesh.panel_of, np.unique(field.panel))
@@ -49,6 +49,19 @@ def _given(struck: Struck) -> tuple[Array, Array, Array]:
     np.add.at(area, mesh.triangles[faces].ravel(), np.repeat(areas_of(mesh)[faces] / 3, 3))
     points = inner_points(linear, struck, field.nodes, field.panel)
     return points, gives_mm(field.forms, field.places, field.energy_j), area[field.nodes]
+
+
+sheet_gives = Remembered(_solved, 48)
+"""How a struck sheet gives, whatever is behind: a part that moves asks for no new shell.
+
+About 60 kB each at the coarse mesh.
+"""
+
+
+def sheet_struck(given: StrikeMapInput) -> Struck:
+    """What ``withstood_share`` asks of the shell: no limit of a mount enters it."""
+    struck = struck_of(given)
+    return replace(struck, laws=tuple(law.unlimited() for law in struck.laws))
 
 
 def share_bounds(given: StrikeMapInput, thicker_mm: float) -> tuple[float, float]:
@@ -59,7 +72,7 @@ def share_bounds(given: StrikeMapInput, thicker_mm: float) -> tuple[float, float
     thickness does. ``thicker_mm`` below zero is thinner, by less than the thickness. Raises
     InputError as ``withstood_share`` does.
     """
-    points, gives, area = _given(_moving(struck_of(given)))
+    points, gives, area = sheet_gives(sheet_struck(given))
     room, _ = standoffs(given.pose.lifted(points), given.parts)
     thick = given.plate.thickness_mm
     cube, by = (thick / (thick + thicker_mm)) ** 3, abs(thicker_mm)
@@ -70,11 +83,6 @@ def share_bounds(given: StrikeMapInput, thicker_mm: float) -> tuple[float, float
     return holds(max(1.0, cube), -by), holds(min(1.0, cube), by)
 
 
-def _moving(struck: Struck) -> Struck:
-    """What the deflection alone depends on: no limit of a mount enters it."""
-    return replace(struck, laws=tuple(law.unlimited() for law in struck.laws))
-
-
 @lru_cache(maxsize=256)
 def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
     """Share of the struck sheet, by area, that takes the energy within its standoff.
@@ -82,7 +90,7 @@ def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
     As a strike map with ``given.mesh_mm``; raises InputError where that has no answer.
     """
     choose("direction", given.direction, DIRECTIONS, "strike direction")
-    points, gives, area = _given(_moving(struck_of(given)))
+    points, gives, area = sheet_gives(sheet_struck(given))
     room, near = standoffs(given.pose.lifted(points), given.parts)
     reaches = gives >= room
     by_part = np.bincount(near[reaches], area[reaches], minlength=max(len(given.parts), 1))

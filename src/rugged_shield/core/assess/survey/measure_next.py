@@ -11,30 +11,38 @@ from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Literal
 
 from rugged_shield.core.amounts import difference_unit, entered, in_system
+from rugged_shield.core.assess.survey.uncertain import (
+    About,
+    UncertainNumber,
+    job_at,
+    uncertain_numbers,
+)
 from rugged_shield.core.assess.weighup import (
     Bounds,
     Weighed,
     best_by,
     bounds_of,
     open_by,
+    open_to,
     protected_bounds,
+    solve_beside,
     values_of,
     weigh,
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.quantity import ranges_of
+from rugged_shield.core.remembered import Beside, Remembered
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, Source, Verdict
-from rugged_shield.core.survey import Mount, band_of, banded, fact_of
+from rugged_shield.core.survey import Mount, band_of, fact_of
 
 MEASURE_NEXT_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
-About = Literal["bike", "part", "mount", "plate"]
 _GATE, _BEST, _VERDICT, _FINDING = 100, 30, 10, 1
 BEST: Literal["the best plate"] = "the best plate"
 
@@ -96,49 +104,6 @@ class MeasureNextResult:
 
 
 @dataclass(frozen=True)
-class _Number:
-    """An uncertain number of the job and how to put another in its place."""
-
-    about: About
-    key: str
-    path: str
-    owner: Any
-    field: str
-
-
-def _numbers(job: Job) -> Iterator[_Number]:
-    """Every number of the job that is not measured and has a band."""
-    owners: list[tuple[About, str, str, Any]] = [("bike", "", "bike", job.bike)]
-    owners += [("part", p.key, f"bike.parts.{p.key}", p) for p in job.bike.parts]
-    owners += [("mount", m.key, f"bike.mounts.{m.key}", m) for m in job.bike.mounts]
-    owners += [("plate", c.key, f"candidates.{c.key}.plate", c.plate) for c in job.candidates]
-    for about, key, path, owner in owners:
-        for field in banded(owner):
-            if fact_of(owner, field).known != "measured" and band_of(owner, field) > 0:
-                yield _Number(about, key, path, owner, field)
-
-
-def job_at(job: Job, path: str, field: str, value: Any) -> Job:
-    """The job with one number of bike, part, mount or plate put to ``value``.
-
-    Raises InputError where the number cannot be that.
-    """
-    names = path.split(".")
-    if names[0] == "candidates":
-        own: Candidate = job.as_entered(names[1])
-        return job.with_candidate(replace(own, plate=replace(own.plate, **{field: value})))
-    if len(names) == 1:
-        return replace(job, bike=replace(job.bike, **{field: value}))
-    _, listed, key = names
-    items: Any = tuple(
-        replace(item, **{field: value}) if item.key == key else item
-        for item in getattr(job.bike, listed)
-    )
-    changed: dict[str, Any] = {listed: items}
-    return replace(job, bike=replace(job.bike, **changed))
-
-
-@dataclass(frozen=True)
 class _Base:
     """The job as it is: every plate weighed, which ranks first, whose shells that took."""
 
@@ -168,7 +133,13 @@ def _known(job: Job, weighed: Weighed) -> Bounds:
     return values, values
 
 
-def _reached(job: Job, number: _Number) -> frozenset[str]:
+@lru_cache(maxsize=64)
+def _known_as_it_is(job: Job, key: str) -> Bounds:
+    """What is known of a plate of the job as it is: a number that does not reach it asks that."""
+    return _known(job, _base(job).weighed[key])
+
+
+def _reached(job: Job, number: UncertainNumber) -> frozenset[str]:
     """Keys of the plates that a number can reach: its own, those on its mount, or every one."""
     plates = job.candidates or (job.stock,)
     if number.about == "plate":
@@ -189,7 +160,7 @@ class _Moved:
     weighed: dict[str, Weighed]
 
 
-def _moved(base: _Base, number: _Number, at: float) -> _Moved:
+def _moved(base: _Base, number: UncertainNumber, at: float) -> _Moved:
     job = job_at(base.job, number.path, number.field, at)
     reached = _reached(job, number)
     weighed = {key: weigh(job, key) if key in reached else old for key, old in base.weighed.items()}
@@ -249,7 +220,7 @@ def _sorted(flips: tuple[Flip, ...]) -> tuple[Flip, ...]:
     return tuple(sorted(flips, key=lambda f: (-_weight(f), f.plate, f.what, f.where)))
 
 
-def _ranks(number: _Number) -> bool:
+def _ranks(number: UncertainNumber) -> bool:
     """Whether a number can change the ranking in a way that is tried.
 
     Where exactly a mount stands in the plate's plane changes only how a strike is held, and
@@ -258,13 +229,16 @@ def _ranks(number: _Number) -> bool:
     return not (isinstance(number.owner, Mount) and number.field in ("x_mm", "y_mm"))
 
 
-def _closer(base: _Base, moved: _Moved, number: _Number, key: str) -> Iterator[Bounds]:
+def _closer(base: _Base, moved: _Moved, number: UncertainNumber, key: str) -> Iterator[Bounds]:
     """What the values of a plate lie between there; its shell is solved last.
 
     A sheet of another thickness is bounded from the shell there is. Every score rises with what
     is held: what the most cannot turn, nothing between can.
     """
     yield bounds_of(moved.job, moved.weighed[key])
+    if key not in moved.reached:
+        yield _known_as_it_is(base.job, key)
+        return
     if number.field == "thickness_mm" and key == number.key and key in base.solved:
         thicker = moved.at - float(getattr(number.owner, number.field))
         # A plate that has no map may hold anything from nothing to all.
@@ -274,13 +248,13 @@ def _closer(base: _Base, moved: _Moved, number: _Number, key: str) -> Iterator[B
     yield _known(moved.job, moved.weighed[key])
 
 
-def _best_at(base: _Base, moved: _Moved, number: _Number) -> str:
+def _best_at(base: _Base, moved: _Moved, number: UncertainNumber) -> str:
     """Which plate ranks first there; a shell is solved only where the order hangs on it."""
     through = open_by(moved.job, moved.weighed.__getitem__)
     return best_by(moved.job, through, lambda key: _closer(base, moved, number, key))
 
 
-def _best_flip(base: _Base, moved: _Moved, number: _Number) -> tuple[Flip, ...]:
+def _best_flip(base: _Base, moved: _Moved, number: UncertainNumber) -> tuple[Flip, ...]:
     """The plate that ranks first at the end of the band, when it is another one."""
     if not _ranks(number):
         return ()
@@ -325,7 +299,10 @@ def _sentence(gap: NumberToMeasure) -> str:
     )
 
 
-def _tried(base: _Base, number: _Number) -> tuple[NumberToMeasure | None, int]:
+_Tried = tuple[NumberToMeasure | None, int]
+
+
+def _tried(base: _Base, number: UncertainNumber) -> _Tried:
     """The end of a number's band that overturns most, if any, and how many ends were tried."""
     owner, field = number.owner, number.field
     value, band = float(getattr(owner, field)), band_of(owner, field)
@@ -368,28 +345,13 @@ def _tried(base: _Base, number: _Number) -> tuple[NumberToMeasure | None, int]:
     return best, tried
 
 
-@dataclass(frozen=True)
-class UncertainNumber:
-    """A number that is not measured: where it stands, its field, in words."""
-
-    path: str
-    field: str
-    words: str
-
-
-def uncertain_numbers(job: Job) -> tuple[UncertainNumber, ...]:
-    """Every number of the job that is not measured and has a band."""
-    return tuple(
-        UncertainNumber(n.path, n.field, f"{n.owner.name}: {label_of(n.field)}")
-        for n in _numbers(job)
-    )
-
-
-@lru_cache(maxsize=512)
-def _tried_at(job: Job, path: str, field: str) -> tuple[NumberToMeasure | None, int]:
-    """One number tried, remembered: ranking and list ask for the same ones, of a job or two."""
-    number = next(n for n in _numbers(job) if (n.path, n.field) == (path, field))
+def _tried_of(asked: tuple[Job, UncertainNumber]) -> _Tried:
+    job, number = asked
     return _tried(_base(job), number)
+
+
+number_tried = Remembered(_tried_of, 512)
+"""One number of a job tried: ranking and list ask for the same ones, of a job or two."""
 
 
 def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
@@ -398,10 +360,10 @@ def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
     Yields what is tried next and nothing, then the sentence in which it puts another plate
     first; "" where it does not.
     """
-    for number in _numbers(job):
-        words = f"{number.owner.name}: {label_of(number.field)}"
+    for number in uncertain_numbers(job):
+        words = number.words
         yield f"trying {words}", None
-        wanted, _ = _tried_at(job, number.path, number.field)
+        wanted, _ = number_tried((job, number))
         yield f"tried {words}", _shift_words(wanted)
 
 
@@ -415,9 +377,19 @@ def _shift_words(wanted: NumberToMeasure | None) -> str:
     )
 
 
-def measure_next(job: Job) -> MeasureNextResult:
-    """Every uncertain number of a job that could overturn a verdict, gravest first."""
-    tried = [_tried_at(job, n.path, n.field) for n in _numbers(job)]
+def measure_next(job: Job, beside: Beside | None = None) -> MeasureNextResult:
+    """Every uncertain number of a job that could overturn a verdict, gravest first.
+
+    ``beside`` is asked for what may be worked out side by side; without it all is in turn.
+    """
+    if beside is not None:
+        solve_beside(job, tuple(c.key for c in open_to(job)), beside)
+    # Before the forks, so that all know it; the one that is remembered is found by its identity.
+    job = _base(job).job
+    asked = [(job, number) for number in uncertain_numbers(job)]
+    if beside is not None:
+        number_tried.know(asked, beside)
+    tried = [number_tried(one) for one in asked]
     found = sorted((w for w, _ in tried if w is not None), key=lambda n: (-n.weight, n.path))
     return MeasureNextResult(tuple(found), sum(ends for _, ends in tried), len(tried))
 

@@ -15,6 +15,7 @@ from rugged_shield.core.assess.weighup.protection import (
     figures_of,
     protected_bounds,
     protection,
+    solve_beside,
 )
 from rugged_shield.core.assess.weighup.ranking import (
     Bounds,
@@ -90,6 +91,7 @@ __all__ = [
     "quantity_rows",
     "scars_said",
     "schools_of",
+    "solve_beside",
     "something_matters",
     "strike_asked",
     "strike_figures",

@@ -42,6 +42,8 @@ def sunk_points(
     """Low points as the springs give under all that was added."""
     at_front = budget.sag_at(bike, 0.0)
     slope = (budget.sag_at(bike, bike.wheelbase_mm) - at_front) / bike.wheelbase_mm
+    if at_front == 0 and slope == 0:
+        return points
     return tuple(
         LowPoint(p.name, p.x_mm, p.y_mm, p.z_mm - (at_front + slope * p.x_mm)) for p in points
     )

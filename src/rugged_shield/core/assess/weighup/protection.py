@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from functools import lru_cache
 
@@ -10,12 +11,16 @@ from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job
+from rugged_shield.core.remembered import Beside
 from rugged_shield.core.result import Figure, Input, Outcome
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
     StrikeMapInput,
+    Struck,
     WithstoodResult,
     share_bounds,
+    sheet_gives,
+    sheet_struck,
     withstood_share,
 )
 
@@ -32,6 +37,18 @@ def protected_bounds(job: Job, key: str, thicker_mm: float) -> tuple[float, floa
     Raises InputError where the plate has no map.
     """
     return share_bounds(_asked(job, key), thicker_mm)
+
+
+def solve_beside(job: Job, keys: tuple[str, ...], beside: Beside) -> None:
+    """Solves the shells of these plates side by side, so that they are known here.
+
+    A plate that has no map is left: it says so when it is asked.
+    """
+    asked: list[Struck] = []
+    for key in keys:
+        with suppress(InputError):
+            asked.append(sheet_struck(_asked(job, key)))
+    sheet_gives.know(asked, beside)
 
 
 def protection(job: Job, weighed: Weighed) -> Figure:

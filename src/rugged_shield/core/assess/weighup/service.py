@@ -66,19 +66,29 @@ def _named_off(plate: Plate, name: str) -> str:
     return f"the {pieces.get(name, name)}"
 
 
-def service_figures(bike: Bike, candidate: Candidate, posed: PlatePose, use: Use) -> list[Figure]:
+def service_figures(
+    bike: Bike, candidate: Candidate, posed: PlatePose, use: Use
+) -> tuple[Figure, ...]:
     """Screws to drop for oil, and minutes a year that the plate adds to oil changes."""
     parts = tuple(p for p in bike.vitals() if p.serviced)
-    found = _oil_way(parts, candidate, posed.pose)
+    return _serviced(parts, candidate, posed.pose, use)
+
+
+@lru_cache(maxsize=512)
+def _serviced(
+    parts: tuple[Part, ...], candidate: Candidate, pose: Pose, use: Use
+) -> tuple[Figure, ...]:
+    """The same by the serviced parts alone."""
+    found = _oil_way(parts, candidate, pose)
     if found.screws is None:
-        return [
+        return (
             joints_not_known("oil_screws", "Screws to drop for oil", "", candidate, OIL_SOURCE),
             joints_not_known("service", "Oil service, a year", "min", candidate, OIL_SOURCE),
-        ]
+        )
     outcome = service(
         ServiceInput(found.way, found.screws, found.catches, use.km_per_year, use.oil_interval_km)
     )
-    return [
+    return (
         figure(
             "oil_screws",
             "Screws to drop for oil",
@@ -104,4 +114,4 @@ def service_figures(bike: Bike, candidate: Candidate, posed: PlatePose, use: Use
             "min",
             reasons=(found.why,),
         ),
-    ]
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from rugged_shield.calc.beside import beside
 from rugged_shield.core.assess.fitup import PlatePose, fitted_joints, plate_pose
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
@@ -323,7 +324,7 @@ def measure_next_of(job_id: str) -> MeasureNextView:
 
 
 def _measure_next_view(job: Job) -> MeasureNextView:
-    found = measure_next(job)
+    found = measure_next(job, beside)
     plates = job.candidates or (job.stock,)
     unknown = [f for c in plates for f in weigh(job, c.key).findings if f.verdict == "not known"]
     return MeasureNextView(found.numbers, found.uncertain, tuple(dict.fromkeys(unknown)))

@@ -7,6 +7,7 @@ from typing import Any
 
 from flask import Blueprint, Response
 
+from rugged_shield.calc.beside import beside
 from rugged_shield.core.amounts import either, entered, percent
 from rugged_shield.core.assess.survey import rank_shifts, uncertain_numbers
 from rugged_shield.core.assess.weighup import (
@@ -15,6 +16,7 @@ from rugged_shield.core.assess.weighup import (
     open_to,
     quantities_of,
     schools_of,
+    solve_beside,
     something_matters,
     weigh,
 )
@@ -110,6 +112,7 @@ def _decide_view(job: Job) -> DecideView:
     if not something_matters(job):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
         return DecideView((), own, scales, shut, (), (nothing,))
+    solve_beside(job, tuple(c.key for c in open_to(job)), beside)
     outcome = choice_of(job)
     return DecideView(
         tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking),
