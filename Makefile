@@ -7,6 +7,10 @@ PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
+# pip stands in where uv finds no index: pip knows mirrors and certificates of its own.
+locked = $(BIN)/uv pip install -q --python $(BIN)/python --no-deps --require-hashes -r $(1) || \
+	$(BIN)/pip install -q --no-deps --no-compile --require-hashes -r $(1)
+
 .PHONY: demo test test-front hostile fuzz setup lint lint-python lint-front format lock screenshots bench wheel clean
 
 demo: setup ## serve the application with the demo data
@@ -44,8 +48,8 @@ lock: ## renew the hashes of what requirements/*.lock pin
 screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py
 
-hostile: setup .stamps/dev ## every hostile file, and 200 kills of backup and restore, with a table
-	SHIELD_HOSTILE_EVERY=1 SHIELD_KILLS=100 $(BIN)/python -m pytest tests/web/test_hostile.py tests/store/test_copies.py
+hostile: setup .stamps/dev ## every hostile file, and 300 kills of writing, backup and restore, with a table
+	SHIELD_HOSTILE_EVERY=1 SHIELD_KILLS=100 $(BIN)/python -m pytest tests/web/test_hostile.py tests/store/test_copies.py tests/store/test_care.py
 
 fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (50 000 unless told)
 	SHIELD_FUZZ=$${SHIELD_FUZZ:-50000} $(BIN)/python -m pytest tests/web/test_fuzz.py
@@ -64,15 +68,16 @@ clean:
 	@PYTHON="$(PYTHON)" sh scripts/prerequisites.sh
 	@touch $@
 
-.stamps/venv: requirements/base.lock pyproject.toml | .stamps/prerequisites
+.stamps/venv: requirements/installer.lock requirements/base.lock pyproject.toml | .stamps/prerequisites
 	$(PYTHON) -m venv $(VENV)
-	$(BIN)/pip install -q --no-compile --require-hashes -r requirements/base.lock
+	$(BIN)/pip install -q --require-hashes -r requirements/installer.lock
+	$(call locked,requirements/base.lock)
 	$(BIN)/pip install -q --no-deps --no-build-isolation -e .
 	@$(BIN)/python -m compileall -q -j 0 -x '/tests?/' $(VENV)/lib/python3*/site-packages src
 	@touch $@
 
 .stamps/dev: requirements/dev.lock .stamps/venv
-	$(BIN)/pip install -q --no-compile --require-hashes -r requirements/dev.lock
+	$(call locked,requirements/dev.lock)
 	@touch $@
 
 .stamps/browser: scripts/browser.sh

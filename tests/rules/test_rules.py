@@ -180,7 +180,7 @@ def test_the_readme_names_both_commands_and_every_picture() -> None:
 
 def test_locks_pin_versions_and_hashes() -> None:
     locks = sorted((ROOT / "requirements").glob("*.lock"))
-    assert len(locks) == 2
+    assert len(locks) == 3
     for lock in locks:
         text = re.sub(r"^#.*\n", "", lock.read_text(), flags=re.M).replace(" \\\n", " ")
         for line in text.splitlines():

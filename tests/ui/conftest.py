@@ -17,6 +17,7 @@ from typing import Any
 import pytest
 from selenium import webdriver
 from selenium.common.exceptions import (
+    JavascriptException,
     NoSuchElementException,
     StaleElementReferenceException,
     WebDriverException,
@@ -43,23 +44,48 @@ WAIT_S = 240.0
 
 
 FIRST_SHOWN = """
-const [how, what, then] = arguments;
-const all = [];
-if (how === "css") all.push(...document.querySelectorAll(what));
-else {
-  const found = document.evaluate(what, document, null, 7, null);
-  for (let i = 0; i < found.snapshotLength; i++) all.push(found.snapshotItem(i));
-}
-const seen = {opacityProperty: true, visibilityProperty: true};
-const one = all.find((e) => e.checkVisibility(seen) && e.getClientRects().length) ?? null;
-if (then === "centre") {
-  // A person does not press what does not take it: it is waited for.
-  if (!one || one.matches(":disabled, [aria-disabled=true]")) return null;
-  one.scrollIntoView({block: "center"});
-}
-return then === "read" ? one?.innerText : one;
+const [how, what, then, patienceMs] = arguments;
+const look = () => {
+  if (how === "words") return document.body.innerText.includes(what) || null;
+  const all = [];
+  if (how === "css") all.push(...document.querySelectorAll(what));
+  else {
+    const found = document.evaluate(what, document, null, 7, null);
+    for (let i = 0; i < found.snapshotLength; i++) all.push(found.snapshotItem(i));
+  }
+  const seen = {opacityProperty: true, visibilityProperty: true};
+  const one = all.find((e) => e.checkVisibility(seen) && e.getClientRects().length) ?? null;
+  if (then === "centre") {
+    // A person does not press what does not take it: it is waited for.
+    if (!one || one.matches(":disabled, [aria-disabled=true]")) return null;
+    one.scrollIntoView({block: "center"});
+  }
+  return then === "read" ? one?.innerText : one;
+};
+const first = look();
+if (first) return first;
+return new Promise((done) => {
+  let soon = 0;
+  const stop = (found) => {
+    changes.disconnect();
+    for (const timer of [soon, beat, end]) clearTimeout(timer);
+    done(found);
+  };
+  const again = () => {
+    soon = 0;
+    const found = look();
+    if (found) stop(found);
+  };
+  const changes = new MutationObserver(() => { soon ||= setTimeout(again, 20); });
+  const every = {subtree: true, childList: true, attributes: true, characterData: true};
+  changes.observe(document, every);
+  const beat = setInterval(again, 200);
+  const end = setTimeout(() => stop(null), patienceMs);
+});
 """
-"""One question to the browser instead of one for each element that could be meant."""
+"""One question to the browser instead of one for each element that could be meant, and for each
+look: it is answered as soon as the page shows what is asked for, or has not for a while."""
+PATIENCE_MS = 1000
 
 
 class Server:
@@ -172,9 +198,12 @@ class Page:
     def _shown(self, how: str, what: str, then: str = "") -> Any:
         """The first element that is shown; “centre” brings it to the middle, “read” gives its text.
 
-        None where there is none.
+        Of words, whether they are shown. None where there is none after a while.
         """
-        return self.driver.execute_script(FIRST_SHOWN, how, what, then)
+        try:
+            return self.driver.execute_script(FIRST_SHOWN, how, what, then, PATIENCE_MS)
+        except JavascriptException:
+            return None  # the page was left meanwhile: the next one is asked
 
     def css(self, selector: str) -> WebElement:
         found: WebElement = self.until(selector, lambda: self._shown("css", selector))
@@ -243,7 +272,7 @@ class Page:
         self.until("the next step", lambda: self.read("h1") != title)
 
     def see(self, words: str) -> None:
-        self.until(f"“{words}”", lambda: words in self.text())
+        self.until(f"“{words}”", lambda: self._shown("words", words))
 
     def text(self) -> str:
         """What is shown. Asked of the page itself: the driver's own way looks at every element."""
@@ -370,18 +399,26 @@ def pytest_collection_finish(session: pytest.Session) -> None:
         begin()
 
 
-@pytest.fixture(scope="session")
-def browser() -> Iterator[webdriver.Chrome]:
+@contextmanager
+def driven() -> Iterator[webdriver.Chrome]:
+    """A browser with a profile of its own."""
     options = webdriver.ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
+    options.binary_location = "/usr/bin/chromium-headless-shell"
+    options.set_capability("browserName", "chrome-headless-shell")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     with tempfile.TemporaryDirectory() as profile:
         for flag in (*FLAGS, f"--user-data-dir={profile}"):
             options.add_argument(flag)
-        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
         driver.set_script_timeout(WAIT_S)
         yield driver
         driver.quit()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[webdriver.Chrome]:
+    with driven() as driver:
+        yield driver
 
 
 @contextmanager

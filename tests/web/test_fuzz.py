@@ -14,7 +14,7 @@ from rugged_shield.demo import load_demo
 from rugged_shield.store import check
 from rugged_shield.web import create_app
 
-REQUESTS = int(os.environ.get("SHIELD_FUZZ", "1000"))
+REQUESTS = int(os.environ.get("SHIELD_FUZZ", "500"))
 JOBS = ("half-fitted", "kit-open", "nope")
 HEAVY = (
     "/strike",
@@ -25,7 +25,7 @@ HEAVY = (
     "/decision",
     "/assess",
 )
-"""Paths whose answers take a second: what is sent to them has the same few faces."""
+"""Paths whose answers take seconds and ask the same few things: only ``make fuzz`` asks them."""
 
 
 @schemathesis.serializer("application/pdf")
@@ -51,20 +51,20 @@ def test_no_request_breaks_it(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
     operations = [found.ok() for found in api.get_all_operations()]
     # A read without parameters has few faces: most requests go where something can be sent.
     reads = [o for o in operations if o.method == "get"]
-    few = max(10, REQUESTS // 125)
+    few = max(4, REQUESTS // 125)
     heavy = [o for o in operations if any(word in o.path for word in HEAVY)]
     quick = [o for o in operations if o not in heavy and o not in reads]
     plain = [o for o in reads if o not in heavy]
-    many = -(-(REQUESTS - few * len(plain) - few // 4 * len(heavy)) // len(quick))
+    many = -(-(REQUESTS - few * len(plain) - few // 5 * len(heavy)) // len(quick))
 
     def faces(operation: Any) -> int:
-        return few // 4 if operation in heavy else few if operation in reads else many
+        return few // 5 if operation in heavy else few if operation in reads else many
 
     sent = 0
     statuses: set[int] = set()
     client = app.test_client()
 
-    for operation in operations:
+    for operation in (o for o in operations if faces(o)):
 
         @settings(
             max_examples=faces(operation),

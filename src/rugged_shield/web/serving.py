@@ -20,7 +20,7 @@ THREADS = 8 + MOST_STREAMS
 """Eight that answer, and those that streams of changes hold."""
 IDLE_S = 20
 WHOLE_REQUEST_S = 60.0
-WARM_AFTER_S = 1.0
+WARM_AFTER_S = 2.5
 """The working process loads what it needs once the first page stands, before anybody asks it."""
 LAST_WORDS_S = 1.0
 """How long answers that are being made may still take once the server is to end."""
