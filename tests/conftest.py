@@ -44,6 +44,13 @@ SLOW = (
     "test_keyboard.py",
     "test_wheel.py",
     "test_care.py",
+    "test_weighup_api.py",
+    "test_survey_api.py",
+    "test_cli.py",
+    "test_runs.py",
+    "test_choosing_api.py",
+    "test_hostile.py",
+    "test_us_units.py",
 )
 
 

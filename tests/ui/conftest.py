@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import pytest
 from selenium import webdriver
@@ -86,6 +86,27 @@ return new Promise((done) => {
 """One question to the browser instead of one for each element that could be meant, and for each
 look: it is answered as soon as the page shows what is asked for, or has not for a while."""
 PATIENCE_MS = 1000
+SAYS = """
+const says = (e) => (e === document.body ? "" : [
+  e.ariaLabel || "", e.labels?.[0]?.textContent || "", (e.textContent || "").slice(0, 200)
+].join(" ")).replace(/\\s+/g, " ").trim();
+"""
+TABS_AHEAD = f"""
+{SAYS}
+const [how, what, backwards] = arguments;
+const is = (e) => (how === "path" ? e.dataset.path === what : says(e).includes(what));
+const at = document.activeElement;
+if (is(at)) return 0;
+const all = [...document.querySelectorAll("a[href], button, input, select, textarea, [tabindex]")]
+  .filter((e) => e.tabIndex >= 0 && !e.disabled && !e.closest("[inert]") && e.checkVisibility());
+if (backwards) all.reverse();
+const from = all.indexOf(at) + 1;
+const away = [...all.slice(from), ...all.slice(0, from)].findIndex(is) + 1;
+return Math.max(1, Math.floor(away / 2));
+"""
+"""Half of how many presses of Tab it seems to be from the focus: what is pressed over is gone by,
+and is not to be gone past. 0 where the focus is there."""
+MOST_TABS = 250
 
 
 class Server:
@@ -344,38 +365,47 @@ class Page:
             self.driver.switch_to.active_element.send_keys(key)
 
     def focused(self) -> str:
-        words: str = self.driver.execute_script(
-            "const e = document.activeElement; if (e === document.body) return '';"
-            "return (e.ariaLabel || '') + ' ' + "
-            "(e.labels?.[0]?.textContent || '') + ' ' + (e.textContent || '').slice(0, 200)"
-        )
-        return " ".join(words.split())
+        words: str = self.driver.execute_script(f"{SAYS} return says(document.activeElement)")
+        return words
 
-    def tab_to(self, words: str, backwards: bool = False, most: int = 250) -> None:
+    def tab_to(self, words: str, backwards: bool = False) -> None:
         """Presses Tab until the focused element says these words."""
-        for _ in range(most):
-            if words in self.focused():
-                return
-            keys = (Keys.SHIFT, Keys.TAB) if backwards else (Keys.TAB,)
-            webdriver.ActionChains(self.driver).send_keys(*keys).perform()
-        raise AssertionError(f"Tab never reached “{words}”; at “{self.focused()}”")
+        self._tab("words", words, backwards)
 
-    def axe(self, fetched: bool = True, rules: tuple[str, ...] = ()) -> None:
+    def tab_to_field(self, path: str) -> None:
+        """Presses Tab until the field of this path has the focus."""
+        self._tab("path", path)
+
+    def _tab(self, how: str, what: str, backwards: bool = False) -> None:
+        pressed = 0
+        while ahead := self.driver.execute_script(TABS_AHEAD, how, what, backwards):
+            assert pressed < MOST_TABS, f"Tab never reached “{what}”; at “{self.focused()}”"
+            presses = webdriver.ActionChains(self.driver)
+            if backwards:
+                presses.key_down(Keys.SHIFT)
+            presses.send_keys(*[Keys.TAB] * ahead)
+            if backwards:
+                presses.key_up(Keys.SHIFT)
+            presses.perform()
+            pressed += ahead
+
+    def axe(self, fetched: bool = True, inks: Literal["no", "too", "only"] = "no") -> None:
         """No accessibility violation on what is shown (WCAG 2.2 AA and best practice).
 
-        By all rules, or by the named ones.
+        Inks take most of the time: ``test_legible`` looks at them, on every page and part.
         """
         if fetched:
             self.until("fetched", lambda: "Fetching" not in self.text())
         if not self.driver.execute_script("return !!window.axe"):
             self.driver.execute_script(AXE.read_text())
         report = self.driver.execute_async_script(
-            "const [rules, done] = arguments;"
-            "const only = rules.length ? {runOnly: rules} : {};"
-            "axe.run(document, {resultTypes: ['violations'], ...only})"
+            "const [inks, done] = arguments;"
+            "const only = inks === 'only' ? {runOnly: ['color-contrast']} : {};"
+            "const rules = {'color-contrast': {enabled: inks !== 'no'}};"
+            "axe.run(document, {resultTypes: ['violations'], rules, ...only})"
             ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.slice(0, 3)"
             ".map(n => n.html.slice(0, 160)).join(' | '))))",
-            list(rules),
+            inks,
         )
         assert report == []
 

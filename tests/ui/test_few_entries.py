@@ -6,7 +6,6 @@ import json
 import urllib.request
 from typing import Any
 
-from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
 from tests.ui.conftest import Page
@@ -47,12 +46,7 @@ class Typist:
 
     def field(self, path: str, text: str) -> None:
         """A field of the job, reached by Tab, saved by Enter; the focus stays in it."""
-        for _ in range(300):
-            if self.at() == path:
-                break
-            webdriver.ActionChains(self.page.driver).send_keys(Keys.TAB).perform()
-        else:
-            raise AssertionError(f"Tab never reached {path}")
+        self.page.tab_to_field(path)
         self.page.driver.switch_to.active_element.send_keys(Keys.CONTROL, "a")
         self.page.keys(text, Keys.ENTER)
         self.page.saved(path)

@@ -246,17 +246,17 @@ def turn(page: Page, way: str) -> None:
 
 
 def undo_all(page: Page, start: dict[str, object]) -> None:
-    end = exported(page)
-    count = 0
+    """Back to the start by Undo; a few steps forward again by Redo (all: ``test_undo``)."""
+    stood = [exported(page)]
     while page.css("[data-turn='undo']").get_attribute("title"):
         turn(page, "undo")
-        count += 1
-        assert count < 200
-    assert exported(page) == start
-    for _ in range(count):
+        stood.append(exported(page))
+        assert len(stood) < 200
+    assert stood[-1] == start
+    assert len(stood) > 20
+    for before in (stood[-2], stood[-3], stood[-4]):
         turn(page, "redo")
-    assert exported(page) == end
-    assert count >= 20
+        assert exported(page) == before
 
 
 def test_own_bike_own_plates(page: Page, tmp_path: Path) -> None:
