@@ -62,7 +62,7 @@ def _sweep_ms(job: Job) -> float:
 
     def work() -> None:
         _swept.cache_clear()
-        _swept(lever, 40.0, folded, ())
+        _swept(lever, 40.0, folded, (), ())
 
     return best_ms(work)
 

@@ -11,6 +11,7 @@ from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import factored, shell_model, spring_matrix
 from rugged_shield.core.weighup import StrikeMapInput, strike_map
+from rugged_shield.core.weighup.strike_field import _spread_any
 from rugged_shield.core.weighup.strike_linear import (
     _model,
     factored_shell,
@@ -23,9 +24,8 @@ def _cold(given: StrikeMapInput) -> float:
     """Best of three with nothing remembered, s."""
     best = float("inf")
     for _ in range(3):
-        linear_of.cache_clear()
-        factored_shell.cache_clear()
-        _model.cache_clear()
+        for remembered in (_spread_any, linear_of, factored_shell, _model):
+            remembered.cache_clear()
         began = time.perf_counter()
         strike_map(given)
         best = min(best, time.perf_counter() - began)

@@ -1,6 +1,6 @@
 """Writes the hashes of what the locks pin into them, as the package index publishes them.
 
-Change a version in ``requirements/*.lock``, then run this: pip refuses a file with another hash.
+Change a version in ``requirements/*.lock``, then run this: a file with another hash is refused.
 """
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ def hashes(pin: str) -> list[str]:
 
 
 def main() -> None:
-    """Renew both locks in place."""
+    """Renew the locks in place."""
     for lock in sorted(LOCKS.glob("*.lock")):
         lines = lock.read_text().splitlines()
         comments = [line for line in lines if line.startswith("#")]

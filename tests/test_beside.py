@@ -21,6 +21,7 @@ from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.weighup import sheet_gives
+from rugged_shield.places import places_of
 
 X = TypeVar("X")
 Y = TypeVar("Y")
@@ -153,6 +154,23 @@ def test_a_fork_ends_with_who_asked() -> None:
     )
     assert done.returncode == -signal.SIGKILL
     assert len(done.stdout.split()) == 1
+
+
+def test_where_it_broke_in_a_fork_is_told(both_at_work: Callable[[int], None]) -> None:
+    here = os.getpid()
+
+    def unforeseen(i: int) -> int:
+        both_at_work(i)
+        if os.getpid() != here:
+            raise ZeroDivisionError("what was typed")
+        return i
+
+    with pytest.raises(ZeroDivisionError) as said:
+        spread(unforeseen, [0, 1], 2)
+    places = places_of(said.value)
+    assert "a fork, ZeroDivisionError at test_beside.py:" in places
+    assert "unforeseen" in places
+    assert "typed" not in places
 
 
 def test_an_answer_that_cannot_be_handed_over_is_no_answer(

@@ -17,13 +17,15 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import takewhile
 from typing import Any, BinaryIO, TypeVar
 
+from rugged_shield.places import keep_places
+
 X = TypeVar("X")
 Y = TypeVar("Y")
 AT_MOST = 4
 """More would each keep memory of its own for what is soon done anyway."""
 _TICKET = struct.Struct("<I")
-_FITS = 4096
-"""Tickets that a pipe holds before anybody has taken one (POSIX gives it 16 kB and more)."""
+_FITS = 1024
+"""Tickets that any pipe holds before one is taken: a page of them."""
 
 
 class ForkFailedError(Exception):
@@ -98,6 +100,7 @@ def _answers(
         try:
             found[i] = True, work(items[i])
         except Exception as error:
+            keep_places(error)
             found[i] = False, error
     return found
 

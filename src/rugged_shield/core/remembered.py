@@ -26,7 +26,7 @@ class Remembered(Generic[K, V]):
     """As ``functools.lru_cache`` over a function of one thing, which can be told of an answer.
 
     What a fork found out is lost with it unless its parent is told. ``most`` answers are kept,
-    those that were asked for last; what raises is not kept.
+    those that were asked for last; what raises is not kept. No answer is None.
     """
 
     def __init__(self, work: Callable[[K], V], most: int) -> None:

@@ -11,12 +11,12 @@ import multiprocessing
 import resource
 import signal
 import threading
-import traceback
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.places import places_of
 
 T = TypeVar("T")
 LIMIT_S = 10.0
@@ -63,10 +63,7 @@ def _read(pipe: Connection, work: Callable[..., Any], args: tuple[Any, ...]) -> 
     except (MemoryError, RecursionError) as error:
         answer = ("too much", type(error).__name__)
     except Exception as error:
-        # Unforeseen: where it happened, never what was in the file.
-        frames = traceback.extract_tb(error.__traceback__)[-6:]
-        places = " < ".join(f"{f.name}:{f.lineno}" for f in reversed(frames))
-        answer = ("failed", f"{type(error).__name__} at {places}")
+        answer = ("failed", places_of(error))
     pipe.send(answer)
 
 

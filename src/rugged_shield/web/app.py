@@ -5,7 +5,6 @@ from __future__ import annotations
 import logging
 import mimetypes
 import secrets
-import traceback
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +17,7 @@ from rugged_shield.core.job.edits import value_at
 from rugged_shield.formats.guarded import BusyError
 from rugged_shield.formats.jobfile import MAX_BYTES
 from rugged_shield.instruments import Tray
+from rugged_shield.places import places_of
 from rugged_shield.store import (
     Database,
     NotFoundError,
@@ -132,18 +132,12 @@ def _unexpected(error: Exception) -> Response:
         status = error.code or 500
         return _refused_by_server(error, status)
     reference = secrets.token_hex(4)
-    # Where it happened, never what was typed: messages can hold people's own words.
-    places = " < ".join(
-        f"{Path(f.filename).name}:{f.lineno} {f.name}"
-        for f in reversed(traceback.extract_tb(error.__traceback__)[-12:])
-    )
     log.error(
-        "reference %s: %s on %s %s at %s",
+        "reference %s: on %s %s %s",
         reference,
-        type(error).__name__,
         request.method,
         request.url_rule,
-        places,
+        places_of(error),
     )
     refusal = InputError(
         "server",

@@ -13,17 +13,16 @@ import logging
 import multiprocessing
 import signal
 import threading
-import traceback
 from collections import deque
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future
 from importlib import import_module
 from multiprocessing.connection import Connection
-from pathlib import Path
 from typing import Any, Literal, TypeVar
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.guarded import BusyError
+from rugged_shield.places import places_of
 
 log = logging.getLogger("rugged_shield")
 T = TypeVar("T")
@@ -37,13 +36,6 @@ Heard = Callable[[str, Any], None]
 
 class WorkFailedError(Exception):
     """The work broke on something unforeseen; its places are in the log."""
-
-
-def _places(error: BaseException) -> str:
-    """Where it happened, never what was typed: messages can hold people's own words."""
-    frames = reversed(traceback.extract_tb(error.__traceback__)[-12:])
-    where = " < ".join(f"{Path(f.filename).name}:{f.lineno} {f.name}" for f in frames)
-    return f"{type(error).__name__} at {where}"
 
 
 class _Desk:
@@ -72,7 +64,7 @@ class _Desk:
         except InputError as refusal:
             self.pipe.send((number, "refused", refusal))
         except Exception as error:
-            self.pipe.send((number, "failed", _places(error)))
+            self.pipe.send((number, "failed", places_of(error)))
 
     def advance(self) -> None:
         """One step of the longer work that was begun first."""
@@ -84,7 +76,7 @@ class _Desk:
             self.pipe.send((number, "done", None))
         except Exception as error:
             del self.long[number]
-            self.pipe.send((number, "failed", _places(error)))
+            self.pipe.send((number, "failed", places_of(error)))
 
     def serve(self) -> None:
         """Until the server is gone."""
@@ -101,6 +93,7 @@ class _Desk:
 
 
 _LOADED = ("rugged_shield.web.app", "scipy.spatial", "scipy.linalg", "scipy.sparse.linalg")
+"""By name: the application knows this module, not the other way round."""
 
 
 def ready() -> None:

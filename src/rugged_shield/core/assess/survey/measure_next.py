@@ -26,8 +26,8 @@ from rugged_shield.core.assess.weighup import (
     best_by,
     bounds_of,
     open_by,
-    open_to,
     protected_bounds,
+    rivals,
     solve_beside,
     values_of,
     weigh,
@@ -383,7 +383,7 @@ def measure_next(job: Job, beside: Beside | None = None) -> MeasureNextResult:
     ``beside`` is asked for what may be worked out side by side; without it all is in turn.
     """
     if beside is not None:
-        solve_beside(job, tuple(c.key for c in open_to(job)), beside)
+        solve_beside(job, rivals(job), beside)
     # Before the forks, so that all know it; the one that is remembered is found by its identity.
     job = _base(job).job
     asked = [(job, number) for number in uncertain_numbers(job)]

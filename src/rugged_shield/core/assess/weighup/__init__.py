@@ -28,6 +28,7 @@ from rugged_shield.core.assess.weighup.ranking import (
     open_to,
     order_of,
     quantities_of,
+    rivals,
     something_matters,
     values_of,
 )
@@ -89,6 +90,7 @@ __all__ = [
     "protection",
     "quantities_of",
     "quantity_rows",
+    "rivals",
     "scars_said",
     "schools_of",
     "solve_beside",

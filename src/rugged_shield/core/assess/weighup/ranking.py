@@ -88,6 +88,13 @@ def order_of(job: Job) -> tuple[str, ...]:
     return tuple(r.key for r in choice_of(job).result.ranking)
 
 
+def rivals(job: Job) -> tuple[str, ...]:
+    """Keys of the plates among which one ranks first; none where there is nothing to choose."""
+    if len(job.candidates) < 2 or not something_matters(job):
+        return ()
+    return tuple(c.key for c in open_to(job))
+
+
 Values = tuple[float | None, ...]
 """What each priority looks at, for one plate, in their order; None where it is not known."""
 

@@ -15,6 +15,7 @@ from rugged_shield.core.assess.weighup import (
     criteria_of,
     open_to,
     quantities_of,
+    rivals,
     schools_of,
     solve_beside,
     something_matters,
@@ -112,7 +113,7 @@ def _decide_view(job: Job) -> DecideView:
     if not something_matters(job):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
         return DecideView((), own, scales, shut, (), (nothing,))
-    solve_beside(job, tuple(c.key for c in open_to(job)), beside)
+    solve_beside(job, rivals(job), beside)
     outcome = choice_of(job)
     return DecideView(
         tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking),
