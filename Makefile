@@ -16,7 +16,7 @@ locked = $(BIN)/uv pip install -q --python $(BIN)/python --no-deps --require-has
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
 
-setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
+setup: $(STATIC) .stamps/compiled ## prepare .venv with `shield` in it and the built front end
 
 test: ## everything that decides whether this is sound
 	@$(MAKE) --no-print-directory -j 2 setup .stamps/dev .stamps/browser
@@ -73,6 +73,10 @@ clean:
 	$(BIN)/pip install -q --require-hashes -r requirements/installer.lock
 	$(call locked,requirements/base.lock)
 	$(BIN)/pip install -q --no-deps --no-build-isolation -e .
+	@touch $@
+
+# Beside what builds the page: only a start waits for it.
+.stamps/compiled: .stamps/venv
 	@$(BIN)/python -m compileall -q -j 0 -x '/tests?/' $(VENV)/lib/python3*/site-packages src
 	@touch $@
 

@@ -51,6 +51,12 @@ SLOW = (
     "test_choosing_api.py",
     "test_hostile.py",
     "test_us_units.py",
+    "test_instruments.py",
+    "test_tighten_again.py",
+    "test_copies.py",
+    "test_cli_bench.py",
+    "test_api.py",
+    "test_coverage.py",
 )
 
 

@@ -17,7 +17,6 @@ from typing import Any, Literal
 import pytest
 from selenium import webdriver
 from selenium.common.exceptions import (
-    JavascriptException,
     NoSuchElementException,
     StaleElementReferenceException,
     WebDriverException,
@@ -221,10 +220,7 @@ class Page:
 
         Of words, whether they are shown. None where there is none after a while.
         """
-        try:
-            return self.driver.execute_script(FIRST_SHOWN, how, what, then, PATIENCE_MS)
-        except JavascriptException:
-            return None  # the page was left meanwhile: the next one is asked
+        return self.driver.execute_script(FIRST_SHOWN, how, what, then, PATIENCE_MS)
 
     def css(self, selector: str) -> WebElement:
         found: WebElement = self.until(selector, lambda: self._shown("css", selector))

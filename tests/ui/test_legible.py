@@ -32,7 +32,7 @@ NIGHT = (
     *(f"/jobs/choosing/{sheet}" for sheet in ("survey/underside", "weigh-up/strike")),
 )
 """By night the same inks change on every page: one of each kind of page shows whether they carry.
-By day and wide the walks look at every page on their way.
+By day and wide the walks look at every page on their way, but for its inks: those are the phone's.
 """
 PHONE_BY_DAY, WIDE_BY_NIGHT = (390, 844, "day", PAGES), (1280, 800, "night", NIGHT)
 

@@ -12,15 +12,15 @@ import pytest
 from tests.conftest import Client
 
 
-def ask(client: Client, path: str, status: int = 200, **body: Any) -> Any:
-    answer = client.flask.post(f"/api/jobs/choosing/weigh-up/{path}", json=body)
+def ask(client: Client, path: str, status: int = 200, job: str = "choosing", **body: Any) -> Any:
+    answer = client.flask.post(f"/api/jobs/{job}/weigh-up/{path}", json=body)
     assert answer.status_code == status, answer.get_data(as_text=True)[:300]
     return answer.get_json()
 
 
-def finished(client: Client, token: str) -> Any:
+def finished(client: Client, token: str, job: str = "choosing") -> Any:
     for _ in range(1200):
-        run = client.get(f"/choosing/runs/{token}")
+        run = client.get(f"/{job}/runs/{token}")
         if run["state"] != "running":
             return run
         time.sleep(0.05)
@@ -73,21 +73,21 @@ def test_a_bundle_opens_the_gate_and_is_undone(client: Client) -> None:
 
 
 def test_every_plate_is_struck_in_the_background(client: Client) -> None:
-    run = ask(client, "strike/all")
+    run = ask(client, "strike/all", job="half-fitted")
     assert run["state"] == "running"
-    assert run["total"] == 9
-    done = finished(client, run["token"])
+    assert run["total"] == 4
+    done = finished(client, run["token"], "half-fitted")
     assert done["state"] == "done"
-    assert len(done["plates"]) == 9
+    assert len(done["plates"]) == 4
     rows = {r["key"]: r for r in done["rows"]}
     assert set(rows) == {
         f"strike:{k}" for k in ("deepest", "touch", "scars", "dent", "mount", "casting", "punch")
     }
     assert all(c["value"] for c in rows["strike:deepest"]["cells"])
-    schools = client.get("/choosing/weigh-up/schools")["schools"]
+    schools = client.get("/half-fitted/weigh-up/schools")["schools"]
     assert set(rows).issuperset(key for school in schools for key in school["struck"])
-    again = ask(client, "strike/all")
-    assert finished(client, again["token"])["rows"] == done["rows"]
+    again = ask(client, "strike/all", job="half-fitted")
+    assert finished(client, again["token"], "half-fitted")["rows"] == done["rows"]
 
 
 def test_a_newer_question_overtakes_and_a_run_can_be_cancelled(client: Client) -> None:
