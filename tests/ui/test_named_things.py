@@ -76,7 +76,7 @@ def joint(page: Page, size: Any) -> None:
     page.see("head from ISO 4762 to DIN 603")
     page.listed("where", "under the head")
     page.press("Add this layer")
-    page.see("spacer of")
+    page.see("added at joint 4")
 
 
 def plate(page: Page, size: Any) -> None:
