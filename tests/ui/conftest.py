@@ -321,10 +321,10 @@ class Page:
             presses.perform()
             pressed += ahead
 
-    def axe(self, fetched: bool = True, inks: Literal["no", "too", "only"] = "no") -> None:
+    def axe(self, fetched: bool = True, inks: Literal["no", "too", "only"] = "too") -> None:
         """No accessibility violation on what is shown (WCAG 2.2 AA and best practice).
 
-        Inks take most of the time: ``test_legible`` looks at them, on every page and part.
+        Inks take most of the time: they may be left out where ``test_legible`` looks at them.
         """
         if fetched:
             self.until("fetched", lambda: "Fetching" not in self.text())

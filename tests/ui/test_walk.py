@@ -19,7 +19,7 @@ def survey(page: Page) -> None:
     page.see("What is under this bike")
     for words in ("right · throttle side", "left · clutch side", "front", "100 mm"):
         page.see(words)
-    page.axe()
+    page.axe(inks="no")
     page.click("[data-part='sump']")
     outline = "document.querySelectorAll('svg.drawing')[1].querySelector('[data-ref=sump]')"
     before = page.driver.execute_script(f"return {outline}.getAttribute('d')")
@@ -44,7 +44,7 @@ def bad_number(page: Page) -> None:
 def weigh_up(page: Page) -> None:
     page.follow("Weigh-up")
     page.see("Mass with hardware")
-    page.axe()
+    page.axe(inks="no")
     for key, verdict in (("stock", "mind"), ("steel25", "blocked"), ("hdpe10", "mind")):
         assert verdict in page.css(f"[data-plate='{key}']").text
     page.click("[data-row='mass'] td:nth-of-type(2) button")
@@ -60,7 +60,7 @@ def weigh_up(page: Page) -> None:
 def kit(page: Page) -> None:
     page.follow("Kit")
     page.see("Pressed aluminium pan: its hardware")
-    page.axe()
+    page.axe(inks="no")
     for _ in range(3):
         page.click("[data-line='k1'] [aria-label^='One more']")
     page.until("extra", lambda: "extra: 1 more" in page.css("[data-line='k1']").text)
@@ -119,7 +119,7 @@ def own_joint(page: Page) -> None:
 def tighten(page: Page) -> None:
     page.follow("Tighten")
     page.see("Order of the final torques")
-    page.axe()
+    page.axe(inks="no")
     assert len(page.driver.find_elements(By.CSS_SELECTOR, "svg [data-mark]")) >= 7
     page.click("[data-card='a3']")
     page.see("Joint 3, engine boss, left")
@@ -136,7 +136,7 @@ def tighten(page: Page) -> None:
 def garage(page: Page) -> None:
     page.follow("Open garage mode")
     page.see("Support the bike")
-    page.axe()
+    page.axe(inks="no")
     for _ in range(5):
         page.step("Done")
     page.see("Open on the bike: 1")
@@ -189,7 +189,7 @@ def keep(page: Page) -> None:
     page.open("/jobs/half-fitted/keep")
     page.see("Locker: the locker of joint")
     page.see("First re-check")
-    page.axe()
+    page.axe(inks="no")
     page.follow("Joints")
     page.entry("found on joint 1", "12")
     page.click(page.by_words("button", "Record"))
@@ -210,7 +210,7 @@ def from_paper(page: Page) -> None:
 def test_the_walk_by_mouse(page: Page) -> None:
     page.open("/")
     page.see("choosing a plate")
-    page.axe()
+    page.axe(inks="no")
     page.follow("Autumn forest rally")
     page.follow("Survey")
     survey(page)

@@ -71,7 +71,7 @@ def schools(page: Page) -> None:
     casting = {r.find_element(By.TAG_NAME, "b").text: r.text.split()[-2] for r in rows}
     assert casting["frame only"] == casting["crash bars"] == "0"
     assert int(casting["engine"]) > 0
-    page.axe()
+    page.axe(inks="no")
 
 
 def bare_parts(page: Page) -> None:
@@ -80,14 +80,14 @@ def bare_parts(page: Page) -> None:
     whole = page.css("[data-figure$=':all']").text
     page.listed("stones come", "from below")
     page.until("another share", lambda: page.css("[data-figure$=':all']").text != whole)
-    page.axe()
+    page.axe(inks="no")
 
 
 def maps(page: Page) -> None:
     """One plate, another, their difference, and one place in full."""
     sheet(page, "Strike map")
     page.see("Reached at, wherever it is struck")
-    page.axe()
+    page.axe(inks="no")
     deepest = page.css("[data-figure='strike:deepest']").text
     page.listed("plate", "Light aluminium pan")
     page.until("another map", lambda: page.css("[data-figure='strike:deepest']").text != deepest)
@@ -139,7 +139,7 @@ def priorities(page: Page) -> str:
     sheet(page, "Priorities")
     page.see("The ranking that follows")
     page.see("Kept out by a gate")
-    page.axe()
+    page.axe(inks="no")
     first = page.css("[data-ranked]").get_attribute("data-ranked")
     for _ in range(8):
         page.press("Less: protect the engine")
