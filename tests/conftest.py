@@ -20,7 +20,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
-from rugged_shield.store import Database
+from rugged_shield.store import Database, version_of
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import create_app
 from rugged_shield.web.api import ROUTES
@@ -112,7 +112,7 @@ class Client:
         raise AssertionError("the work list was never worked out")
 
     def version(self, job: str) -> int:
-        return int(self.get(f"/{job}")["version"])
+        return version_of(self.flask.application.extensions["rugged_shield_db"], job)
 
     def _is_write(self, method: str, path: str) -> bool:
         """Whether a route's body carries a version and a key."""

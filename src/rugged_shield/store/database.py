@@ -86,12 +86,13 @@ class Database:
         for stored facts that are not understood.
         """
         found = self.revision()
-        if found > HEAD or max(self._forms(), default=VERSION) > VERSION:
+        forms = self._forms(found)
+        if found > HEAD or max(forms, default=VERSION) > VERSION:
             raise StoreTroubleError(
                 "This data was written by a newer version of Rugged Shield and was left alone.",
                 "Use that version, or another data folder.",
             )
-        if self.is_current():
+        if found == HEAD and forms <= {VERSION}:
             return
         if found:
             self._copy_beside(f"before-{HEAD}" if found < HEAD else f"before-facts-{VERSION}")
@@ -102,11 +103,12 @@ class Database:
 
     def is_current(self) -> bool:
         """Whether schema and stored facts are in today's form."""
-        return self.revision() == HEAD and self._forms() <= {VERSION}
+        found = self.revision()
+        return found == HEAD and self._forms(found) <= {VERSION}
 
-    def _forms(self) -> set[int]:
+    def _forms(self, revision: str) -> set[int]:
         """Forms of what is stored; none where the schema does not say so yet."""
-        if self.revision() < SAYS_ITS_FORM:
+        if revision < SAYS_ITS_FORM:
             return set()
         with self.reading() as session:
             return forms_of(session)

@@ -18,6 +18,7 @@ from sqlalchemy import (
     Integer,
     LargeBinary,
     String,
+    Text,
     UniqueConstraint,
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -30,7 +31,8 @@ class Base(DeclarativeBase):
 class JobModel(Base):
     """One job; ``version`` grows with every write.
 
-    ``facts_version`` is the form of its facts and of its events (``core.job.upgrade``).
+    ``facts`` are JSON as text: what was read of a text is remembered by it, and most are asked
+    for many times. ``facts_version`` is their form and that of its events (``core.job.upgrade``).
     ``place``: empty on the work list, else ``archived`` or ``bin``. ``shown`` is what the list
     shows of it, made from what ``shown_of`` says; it is made anew whenever that is no longer so.
     """
@@ -39,7 +41,7 @@ class JobModel(Base):
 
     id: Mapped[str] = mapped_column(String(40), primary_key=True)
     title: Mapped[str] = mapped_column(String(200))
-    facts: Mapped[Any] = mapped_column(JSON)
+    facts: Mapped[str] = mapped_column(Text)
     facts_version: Mapped[int] = mapped_column(Integer)
     version: Mapped[int] = mapped_column(Integer, default=1)
     place: Mapped[str] = mapped_column(String(8), default="", server_default="")
@@ -52,7 +54,7 @@ class JobModel(Base):
 class EventModel(Base):
     """One line of a job's record; never deleted. An undone line is only voided.
 
-    ``payload`` holds what belongs to the kind; number, kind and time stand beside it.
+    ``payload`` holds what belongs to the kind, as JSON text; number, kind and time stand beside it.
     """
 
     __tablename__ = "event"
@@ -63,7 +65,7 @@ class EventModel(Base):
     seq: Mapped[int] = mapped_column(Integer)
     kind: Mapped[str] = mapped_column(String(40))
     at: Mapped[str] = mapped_column(String(40))
-    payload: Mapped[Any] = mapped_column(JSON)
+    payload: Mapped[str] = mapped_column(Text)
     voided: Mapped[bool] = mapped_column(Boolean, default=False)
 
 

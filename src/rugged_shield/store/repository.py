@@ -79,17 +79,24 @@ class Saved:
 
 
 @lru_cache(maxsize=64)
-def _parsed(facts: str) -> Job:
+def _job_of(facts: str) -> Job:
+    """The job of a row's facts."""
     return job_from_json(json.loads(facts))
 
 
-def _job_of(facts: Any) -> Job:
-    """The job of a row's facts; parsing is remembered by their text."""
-    return _parsed(json.dumps(facts))
+@lru_cache(maxsize=32)
+def _job_before(facts: str, changes: str) -> Job:
+    """The job before the changes that led to these facts."""
+    return job_from_json(revert(json.loads(facts), json.loads(changes)))
+
+
+@lru_cache(maxsize=2048)
+def _line_of(seq: int, at: str, kind: str, payload: str) -> Event:
+    return event_from_json({"seq": seq, "at": at, "kind": kind, **json.loads(payload)})
 
 
 def _event_of(model: EventModel) -> Event:
-    return event_from_json({"seq": model.seq, "at": model.at, "kind": model.kind, **model.payload})
+    return _line_of(model.seq, model.at, model.kind, model.payload)
 
 
 def _row(session: Session, model: JobModel) -> JobRow:
@@ -156,9 +163,10 @@ def raw_job(db: Database, job_id: str) -> str:
             "id": model.id,
             "version": model.version,
             "facts_version": model.facts_version,
-            "facts": model.facts,
+            "facts": json.loads(model.facts),
             "record": [
-                {"seq": e.seq, "at": e.at, "kind": e.kind, "voided": e.voided, **e.payload}
+                {"seq": e.seq, "at": e.at, "kind": e.kind, "voided": e.voided}
+                | json.loads(e.payload)
                 for e in lines
             ],
         }
@@ -184,7 +192,7 @@ def add_job(
         model = JobModel(
             id=job_id,
             title=job.title,
-            facts=job_to_json(job),
+            facts=json.dumps(job_to_json(job)),
             facts_version=VERSION,
             version=1,
             created_at=now,
@@ -213,7 +221,7 @@ def add_job(
 def _new_event(job_id: str, event: Event) -> EventModel:
     data = event_to_json(event)
     beside = {name: data.pop(name) for name in ("seq", "kind", "at")}
-    return EventModel(job_id=job_id, payload=data, **beside)
+    return EventModel(job_id=job_id, payload=json.dumps(data), **beside)
 
 
 def _repeated(session: Session, job_id: str, key: str) -> EditModel | None:
@@ -274,10 +282,10 @@ def edit_job(
             return repeat
         done = change(_job_of(model.facts))
         facts = job_to_json(done.job)
-        changes = diff(model.facts, facts)
+        changes = diff(json.loads(model.facts), facts)
         if not changes:
             return Saved(_standing(session, model), done.words)
-        model.facts, model.title = facts, done.job.title
+        model.facts, model.title = json.dumps(facts), done.job.title
         return _finish(session, model, key, done.words, changes)
 
 
@@ -346,7 +354,7 @@ def _standing(session: Session, model: JobModel) -> Standing:
     return Standing(
         _row(session, model),
         latest.words if latest else "",
-        _job_of(revert(model.facts, facts)) if facts else None,
+        _job_before(model.facts, json.dumps(facts)) if facts else None,
         History(_words_of(session, done), _words_of(session, undone)),
     )
 
@@ -378,8 +386,9 @@ def _turn(db: Database, job_id: str, version: int, key: str, kind: str) -> Saved
             raise InputError(kind, "", "an edit to take back or do again", f"nothing to {kind}")
         edit = session.get_one(EditModel, stack[-1])
         changes = inverse(edit.changes) if kind == "undo" else edit.changes
-        facts = revert(model.facts, inverse([c for c in changes if "path" in c]))
-        model.facts, model.title = facts, _job_of(facts).title
+        edits = inverse([c for c in changes if "path" in c])
+        model.facts = json.dumps(revert(json.loads(model.facts), edits))
+        model.title = _job_of(model.facts).title
         for change in changes:
             if "record" in change:
                 line = session.scalars(

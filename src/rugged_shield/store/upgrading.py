@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from sqlalchemy import select
@@ -43,12 +44,13 @@ def _upgrade_job(session: Session, model: JobModel) -> None:
             select(EventModel).where(EventModel.job_id == model.id).order_by(EventModel.seq)
         )
     )
-    lines = [{"seq": e.seq, "at": e.at, "kind": e.kind, **e.payload} for e in events]
-    document = upgrade({"job": model.facts, "records": lines}, version)
-    model.facts = document["job"]
+    lines = [{"seq": e.seq, "at": e.at, "kind": e.kind, **json.loads(e.payload)} for e in events]
+    document = upgrade({"job": json.loads(model.facts), "records": lines}, version)
+    model.facts = json.dumps(document["job"])
     for event, line in zip(events, document["records"], strict=True):
         event.kind = line["kind"]
-        event.payload = {k: v for k, v in line.items() if k not in ("seq", "at", "kind")}
+        held = {k: v for k, v in line.items() if k not in ("seq", "at", "kind")}
+        event.payload = json.dumps(held)
     model.facts_version = VERSION
 
 
@@ -57,7 +59,7 @@ def _upgrade_edits(session: Session, model: JobModel, version: int) -> None:
     edits = session.scalars(
         select(EditModel).where(EditModel.job_id == model.id).order_by(EditModel.id.desc())
     )
-    after = model.facts
+    after = json.loads(model.facts)
     for edit in edits:
         facts: Changes = [c for c in edit.changes if "path" in c]
         before = revert(after, facts)
