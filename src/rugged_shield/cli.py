@@ -11,6 +11,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from rugged_shield.garbage import collect_seldom
+
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
@@ -98,7 +100,6 @@ def _before_start(folder: Path) -> None:
 
 
 def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
-    import gc
     import logging
 
     from rugged_shield.store import owned
@@ -123,8 +124,6 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
                 print(f"Demo data loaded: {added} jobs.", flush=True)
         sock = _free_socket(args.host, args.port)
         taken = sock.getsockname()[1]
-        # What is remembered is large and lives long: looked through seldom, not at every map.
-        gc.set_threshold(50_000, 20, 50)
         served = with_static_files(app)
         server = Served(served, sock, app.extensions["rugged_shield_streams"].ending)
         print(f"Data in {folder}", flush=True)
@@ -388,6 +387,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def main(argv: list[str] | None = None) -> int:
     """Entry point of ``shield``: trouble with the store is said plainly, with exit 3."""
+    collect_seldom()
     args = _parser().parse_args(argv)
     try:
         return _carry_out(args)

@@ -7,7 +7,6 @@ for all of it. The process ends with the server, and one that died is started an
 
 from __future__ import annotations
 
-import gc
 import itertools
 import logging
 import multiprocessing
@@ -22,6 +21,7 @@ from typing import Any, Literal, TypeVar
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.guarded import BusyError
+from rugged_shield.garbage import collect_seldom
 from rugged_shield.places import places_of
 
 log = logging.getLogger("rugged_shield")
@@ -98,7 +98,7 @@ _LOADED = ("rugged_shield.web.app", "scipy.spatial", "scipy.linalg", "scipy.spar
 
 def ready() -> None:
     """What any question needs is loaded before the first one."""
-    gc.set_threshold(50_000, 20, 50)  # what is remembered is large and lives long
+    collect_seldom()
     for module in _LOADED:
         import_module(module)
 
