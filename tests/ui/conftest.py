@@ -26,7 +26,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from tests.ui.in_page import FIRST_SHOWN, PATIENCE_MS, SAYS, TABS_AHEAD
+from tests.ui.in_page import CHANGED, FIRST_SHOWN, PATIENCE_MS, SAYS, TABS_AHEAD, UNCHANGED_MS
 from tests.ui.warm import LOG, begin, forked
 
 ROOT = Path(__file__).parents[2]
@@ -149,12 +149,12 @@ class Page:
                 pass
             if time.monotonic() > end:
                 raise AssertionError(f"never saw: {what}\n{self.text()[:1500]}")
-            time.sleep(0.05)
+            self.driver.execute_script(CHANGED, UNCHANGED_MS)
 
     def _shown(self, how: str, what: str, then: str = "") -> Any:
         """The first element that is shown; “centre” brings it to the middle, “read” gives its text.
 
-        Of words, whether they are shown. None where there is none after a while.
+        Of words, whether they are shown or not. None where there is none after a while.
         """
         return self.driver.execute_script(FIRST_SHOWN, how, what, then, PATIENCE_MS)
 
@@ -226,6 +226,10 @@ class Page:
 
     def see(self, words: str) -> None:
         self.until(f"“{words}”", lambda: self._shown("words", words))
+
+    def without(self, words: str) -> None:
+        """Waits until these words are not, or no longer, on the page."""
+        self.until(f"no “{words}”", lambda: self._shown("no words", words))
 
     def text(self) -> str:
         """What is shown. Asked of the page itself: the driver's own way looks at every element."""
@@ -327,7 +331,7 @@ class Page:
         Inks take most of the time: they may be left out where ``test_legible`` looks at them.
         """
         if fetched:
-            self.until("fetched", lambda: "Fetching" not in self.text())
+            self.without("Fetching")
         if not self.driver.execute_script("return !!window.axe"):
             self.driver.execute_script(AXE.read_text())
         report = self.driver.execute_async_script(

@@ -5,7 +5,9 @@ from __future__ import annotations
 FIRST_SHOWN = """
 const [how, what, then, patienceMs] = arguments;
 const look = () => {
-  if (how === "words") return document.body.innerText.includes(what) || null;
+  if (how === "words" || how === "no words") {
+    return document.body.innerText.includes(what) === (how === "words") || null;
+  }
   const all = [];
   if (how === "css") all.push(...document.querySelectorAll(what));
   else {
@@ -45,6 +47,17 @@ return new Promise((done) => {
 """One question to the browser instead of one for each element that could be meant, and for each
 look: it is answered as soon as the page shows what is asked for, or has not for a while."""
 PATIENCE_MS = 1000
+CHANGED = """
+return new Promise((done) => {
+  const stop = () => { changes.disconnect(); clearTimeout(end); setTimeout(done, 20); };
+  const changes = new MutationObserver(stop);
+  const end = setTimeout(stop, arguments[0]);
+  const every = {subtree: true, childList: true, attributes: true, characterData: true};
+  changes.observe(document, every);
+});
+"""
+"""Answered when something on the page has changed, or after a while without."""
+UNCHANGED_MS = 250
 SAYS = """
 const says = (e) => (e === document.body ? "" : [
   e.ariaLabel || "", e.labels?.[0]?.textContent || "", (e.textContent || "").slice(0, 200)

@@ -79,7 +79,7 @@ def test_every_page_in_both_lights_and_widths(
     page.size(width, height)
     for path in paths:
         page.open(path)
-        page.until("fetched", lambda: "Fetching" not in page.text())
+        page.without("Fetching")
         unfold(page)
         page.axe(inks="only" if light == "night" else "too")
         assert over(page) <= 0, f"{path} is wider than the screen by {over(page)}"
@@ -99,7 +99,7 @@ def test_every_part_in_both_lights(page: Page) -> None:
 def test_text_at_double_size(page: Page) -> None:
     for view in STATIONS:
         page.open(f"/jobs/choosing/{view}")
-        page.until("fetched", lambda: "Fetching" not in page.text())
+        page.without("Fetching")
         page.driver.execute_script("document.documentElement.style.fontSize = '200%'")
         assert over(page) <= 0, f"{view} at double size is wider than the screen by {over(page)}"
 

@@ -16,7 +16,7 @@ JOINT = "candidates.alu5.joints.a4"
 
 
 def unfold(page: Page) -> None:
-    page.until("fetched", lambda: "Fetching" not in page.text())
+    page.without("Fetching")
     page.driver.execute_script(
         "document.querySelectorAll('button[aria-expanded=false]:not([aria-haspopup])')"
         ".forEach((button) => button.click())"

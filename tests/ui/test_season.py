@@ -86,7 +86,7 @@ def test_a_workshop_of_three_bikes(page: Page) -> None:
     page.type_in("customer", "Mirel")
     page.saved("customer")
     page.open("/")
-    page.until("all worked out", lambda: "Working out" not in page.text())
+    page.without("Working out")
     page.listed("Order", "what is due first")
 
     def marks() -> list[str]:
@@ -122,8 +122,8 @@ def test_long_names_wrap_and_escape_puts_back(page: Page) -> None:
         page.size(width, height)
         for view in ("survey/plates/alu5", "weigh-up", "kit", "fit-up", "tighten", "keep"):
             page.open(f"/jobs/choosing/{view}")
-            page.until("fetched", lambda: "Fetching" not in page.text())
+            page.without("Fetching")
             assert over(page) <= 0, (view, width, over(page))
         page.open("/")
-        page.until("fetched", lambda: "Working out" not in page.text())
+        page.without("Working out")
         assert over(page) <= 0, ("the list", width)
