@@ -19,22 +19,22 @@ demo: setup ## serve the application with the demo data
 setup: $(STATIC) .stamps/compiled ## prepare .venv with `shield` in it and the built front end
 
 test: ## everything that decides whether this is sound
-	@$(MAKE) --no-print-directory -j 2 setup .stamps/dev .stamps/browser
-	@$(MAKE) --no-print-directory -j 2 -O lint test-front
+	@$(MAKE) --no-print-directory -j 2 -O setup .stamps/browser lint test-front
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
-test-front: setup ## components on their own
+test-front: frontend/src/api/schema.d.ts ## components on their own
 	cd frontend && npm run -s test
 
 lint: lint-python lint-front ## style, types, import rules
 
-lint-python: setup .stamps/dev
+# No page is needed for what looks at the sources: it runs beside what builds one.
+lint-python: .stamps/dev
 	$(BIN)/ruff check src tests scripts
 	$(BIN)/ruff format --check src tests scripts
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 
-lint-front: setup
+lint-front: frontend/src/api/schema.d.ts
 	cd frontend && npm run -s lint && npm run -s check
 
 format: .stamps/dev

@@ -93,11 +93,15 @@ def _ended(work: Callable[..., None], *args: Any) -> NoReturn:
 
 
 def _warm(template: Path) -> None:
-    """The demo in ``template``, and what every page of its jobs asks for worked out."""
+    """All loaded, the demo in ``template``, what every page of its jobs asks for worked out."""
+    import rugged_shield.cli
+    import rugged_shield.web.serving  # noqa: F401
     from rugged_shield.demo import load_demo
-    from rugged_shield.web import create_app
+    from rugged_shield.web import app as application
 
-    app = create_app(template)
+    app = application.routes()
+    application.routes = lambda: app  # every fork opens its own folder on the same addresses
+    application.open_folder(app, template)
     db = app.extensions["rugged_shield_db"]
     load_demo(db)
     client = app.test_client()
