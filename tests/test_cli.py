@@ -165,13 +165,13 @@ def test_care_on_the_command_line(tmp_path: Path) -> None:
     source = Path(__file__).parents[1] / "src/rugged_shield/demo/choosing.json"
     data = ("--data", str(tmp_path / "d"))
     process("import", str(source), *data)
-    assert process("check", *data).stdout.strip() == "The database is sound."
-    assert process("backup", str(tmp_path / "b"), *data).returncode == 0
+    assert shield("check", *data).stdout.strip() == "The database is sound."
+    assert shield("backup", str(tmp_path / "b"), *data).returncode == 0
     (tmp_path / "d/rugged-shield.sqlite3").write_bytes(b"x" * 9000)
-    assert process("check", *data).returncode == 1
+    assert shield("check", *data).returncode == 1
     assert "kept as" in process("restore", str(tmp_path / "b"), *data).stdout
-    assert process("check", *data).returncode == 0
-    missing = process("backup", str(tmp_path / "c"), "--data", "/proc/nowhere")
+    assert shield("check", *data).returncode == 0
+    missing = shield("backup", str(tmp_path / "c"), "--data", "/proc/nowhere")
     assert missing.returncode == 3
     assert "no database" in missing.stderr
 
