@@ -81,6 +81,8 @@ def check_shape(value: Any, most_letters: int | None = MAX_LETTERS) -> None:
 
 def unknown_field(given: Any, known: Any, path: str = "") -> str | None:
     """The first field that stands in ``given`` and has no place in ``known``."""
+    if given == known:
+        return None
     if isinstance(given, dict) and isinstance(known, dict):
         for key, value in given.items():
             here = f"{path}.{key}".lstrip(".")

@@ -85,9 +85,9 @@ def _job_of(facts: str) -> Job:
 
 
 @lru_cache(maxsize=32)
-def _job_before(facts: str, changes: str) -> Job:
-    """The job before the changes that led to these facts."""
-    return job_from_json(revert(json.loads(facts), json.loads(changes)))
+def _facts_before(facts: str, changes: str) -> str:
+    """The facts before these changes: a text that was most likely read already."""
+    return json.dumps(revert(json.loads(facts), json.loads(changes)))
 
 
 @lru_cache(maxsize=2048)
@@ -354,7 +354,7 @@ def _standing(session: Session, model: JobModel) -> Standing:
     return Standing(
         _row(session, model),
         latest.words if latest else "",
-        _job_before(model.facts, json.dumps(facts)) if facts else None,
+        _job_of(_facts_before(model.facts, json.dumps(facts))) if facts else None,
         History(_words_of(session, done), _words_of(session, undone)),
     )
 
