@@ -30,6 +30,7 @@ from rugged_shield.store import (
     job_ids,
     load_job,
     standing,
+    step_back,
 )
 from rugged_shield.store.database import HEAD
 from rugged_shield.store.diff import diff, revert
@@ -56,6 +57,32 @@ def test_what_goes_in_comes_out(db: Database, half_fitted: JobFile) -> None:
     assert row.records == half_fitted.records
     assert row.version == 1
     assert job_ids(db) == ("one",)
+
+
+def test_other_facts_under_the_same_version_are_read(db: Database, half_fitted: JobFile) -> None:
+    """What is remembered goes by the stored text: a restore brings others under old numbers."""
+    first = half_fitted.records[0]
+    add_job(db, "one", half_fitted.job, half_fitted.records)
+    assert load_job(db, "one").records[0].at == first.at
+    with db.writing() as session:
+        session.execute(
+            text("UPDATE job SET facts = json_set(facts, '$.title', 'another') WHERE id = 'one'")
+        )
+        session.execute(text("UPDATE event SET at = '2026-01-02T03:04:05+00:00' WHERE seq = 1"))
+    row = load_job(db, "one")
+    assert (row.version, row.job.title) == (1, "another")
+    assert row.records == (replace(first, at="2026-01-02T03:04:05+00:00"), *half_fitted.records[1:])
+
+
+def test_the_job_before_an_edit_is_the_one_that_was(db: Database, half_fitted: JobFile) -> None:
+    add_job(db, "one", half_fitted.job, half_fitted.records)
+    before = load_job(db, "one").job
+    first = edit_job(db, "one", 1, "key-0000001", thick("6"))
+    second = edit_job(db, "one", 2, "key-0000002", thick("4"))
+    back = step_back(db, "one", 3, "key-0000003")
+    assert first.standing.before == before != first.row.job
+    assert second.standing.before == first.row.job == back.row.job
+    assert back.standing.before == second.row.job
 
 
 def test_a_restart_loses_nothing(tmp_path: Path, choosing: Job) -> None:
