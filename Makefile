@@ -6,6 +6,8 @@ STATIC := src/rugged_shield/web/static/index.html
 PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
 FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
+# What was compiled once is kept, whatever was set outside: each start would compile it again.
+unexport PYTHONDONTWRITEBYTECODE
 
 # pip stands in where uv finds no index: pip knows mirrors and certificates of its own.
 locked = $(BIN)/uv pip install -q --python $(BIN)/python --no-deps --require-hashes -r $(1) || \
@@ -16,7 +18,7 @@ locked = $(BIN)/uv pip install -q --python $(BIN)/python --no-deps --require-has
 demo: setup ## serve the application with the demo data
 	@$(BIN)/shield demo
 
-setup: $(STATIC) .stamps/compiled ## prepare .venv with `shield` in it and the built front end
+setup: $(STATIC) ## prepare .venv with `shield` in it and the built front end
 
 test: ## everything that decides whether this is sound
 	@$(MAKE) --no-print-directory -j 2 -O setup .stamps/browser lint test-front
@@ -75,11 +77,6 @@ clean:
 	$(BIN)/pip install -q --no-deps --no-build-isolation -e .
 	@touch $@
 
-# Beside what builds the page: only a start waits for it.
-.stamps/compiled: .stamps/venv
-	@$(BIN)/python -m compileall -q -j 0 -x '/tests?/' $(VENV)/lib/python3*/site-packages src
-	@touch $@
-
 .stamps/dev: requirements/dev.lock .stamps/venv
 	$(call locked,requirements/dev.lock)
 	@touch $@
@@ -90,7 +87,7 @@ clean:
 	@touch $@
 
 .stamps/npm: frontend/package-lock.json | .stamps/prerequisites
-	cd frontend && npm ci --ignore-scripts --no-audit --no-fund --silent
+	cd frontend && npm ci --prefer-offline --ignore-scripts --no-audit --no-fund --silent
 	@touch $@
 
 # The document is only replaced when it differs, so that Python changes alone rebuild no page.
