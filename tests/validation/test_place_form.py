@@ -111,6 +111,7 @@ def shape_of(
         thickness_mm=t,
         springs=np.zeros((0, 3)),
         at=np.zeros(0, dtype=np.int64),
+        to_mounts=np.zeros((6 * len(model.mesh.nodes), 0)),
     )
     at = model.mesh.placed[:1]
     under = patches(model.mesh, at, np.zeros(1, dtype=np.int64), radius)

@@ -41,6 +41,12 @@ def test_diagonal_and_solution_are_those_of_a_sparse_solver() -> None:
     random = np.random.default_rng(3)
     loads = random.normal(size=(stiffness.shape[0], 4))
     assert np.allclose(fronts.solve(loads), direct.solve(loads), rtol=1e-7, atol=1e-12)
+    loads[:, 0] = 0.0
+    loads[6 * len(mesh.nodes) // 2, 0] = 1.0  # most fronts have nothing to hand over
+    assert np.allclose(fronts.solve(loads), direct.solve(loads), rtol=1e-7, atol=1e-12)
+    work = (loads * direct.solve(loads)).sum(axis=0)
+    assert np.allclose(fronts.work(loads), work, rtol=1e-9)
+    assert np.allclose(direct.work(loads), work, rtol=1e-12)
     for node in random.integers(0, len(mesh.nodes), 12):
         unit = np.zeros((stiffness.shape[0], 3))
         unit[6 * node : 6 * node + 3] = np.eye(3)

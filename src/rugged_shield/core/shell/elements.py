@@ -126,7 +126,7 @@ def curvatures(local: Array, areas: Array) -> tuple[Array, ...]:
     return tuple(found)
 
 
-def _congruent(rows: Array, middle: Array) -> Array:
+def congruent(rows: Array, middle: Array) -> Array:
     """RᵀMR of every element: rows (m, a, i), middle (a, a) or (m, a, a); (m, i, i)."""
     return np.asarray(rows.transpose(0, 2, 1) @ (middle @ rows))
 
@@ -136,7 +136,7 @@ def bending(local: Array, areas: Array, poisson: float) -> Array:
     rigidity = elasticity(poisson) / 12
     total = np.zeros((len(local), 9, 9))
     for rows in curvatures(local, areas):
-        total += _congruent(rows, rigidity)
+        total += congruent(rows, rigidity)
     return np.asarray(total * (areas / 3)[:, None, None])
 
 
@@ -180,14 +180,14 @@ def _natural(x: Array, y: Array, areas: Array, poisson: float) -> tuple[Array, A
         )
         / (4 * areas**2)[:, None, None]
     )
-    return _congruent(rows, elasticity(poisson)), sides
+    return congruent(rows, elasticity(poisson)), sides
 
 
 def membrane(local: Array, areas: Array, poisson: float) -> Array:
     """Optimal membrane stiffness (m, 9, 9) for E = t = 1; per node u, v and drilling θ."""
     x, y = local[..., 0], local[..., 1]
     lumped = lumping(x, y)
-    basic = _congruent(lumped.transpose(0, 2, 1), elasticity(poisson))
+    basic = congruent(lumped.transpose(0, 2, 1), elasticity(poisson))
     basic /= areas[:, None, None]
     natural, sides = _natural(x, y, areas, poisson)
     beta = np.array(BETAS)
@@ -196,7 +196,7 @@ def membrane(local: Array, areas: Array, poisson: float) -> Array:
         for order in _Q_ORDER
     ]
     middles = ((q[0] + q[1]) / 2, (q[1] + q[2]) / 2, (q[2] + q[0]) / 2)
-    higher = sum(_congruent(m, natural) for m in middles)
+    higher = sum(congruent(m, natural) for m in middles)
     higher = higher * areas[:, None, None]
     x32, x13, x21 = x[:, 2] - x[:, 1], x[:, 0] - x[:, 2], x[:, 1] - x[:, 0]
     y32, y13, y21 = y[:, 2] - y[:, 1], y[:, 0] - y[:, 2], y[:, 1] - y[:, 0]
@@ -207,4 +207,4 @@ def membrane(local: Array, areas: Array, poisson: float) -> Array:
     for i in range(3):
         turn[:, i, 3 * i + 2] = 1.0
     beta0 = max((1 - 4 * poisson**2) / 2, 0.01)
-    return np.asarray(basic + 0.75 * beta0 * _congruent(turn, np.asarray(higher)))
+    return np.asarray(basic + 0.75 * beta0 * congruent(turn, np.asarray(higher)))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -125,18 +126,18 @@ class _Nodes:
 
     def __init__(self) -> None:
         self.at: list[Array] = []
-        self._grid: dict[tuple[int, int, int], list[int]] = {}
+        self._grid: dict[tuple[int, ...], list[int]] = {}
 
     def put(self, point: Array) -> int:
-        cell = tuple(math.floor(c / 1.0) for c in point)
-        for i in (-1, 0, 1):
-            for j in (-1, 0, 1):
-                for k in (-1, 0, 1):
-                    for known in self._grid.get((cell[0] + i, cell[1] + j, cell[2] + k), ()):
-                        if np.linalg.norm(self.at[known] - point) < TOUCH_MM:
-                            return known
+        x, y, z = (float(c) for c in point)
+        around = (range(math.floor(c - TOUCH_MM), math.floor(c + TOUCH_MM) + 1) for c in (x, y, z))
+        for cell in itertools.product(*around):
+            for known in self._grid.get(cell, ()):
+                if np.linalg.norm(self.at[known] - point) < TOUCH_MM:
+                    return known
         self.at.append(np.asarray(point, dtype=float))
-        self._grid.setdefault((cell[0], cell[1], cell[2]), []).append(len(self.at) - 1)
+        own = (math.floor(x), math.floor(y), math.floor(z))
+        self._grid.setdefault(own, []).append(len(self.at) - 1)
         return len(self.at) - 1
 
 
@@ -314,8 +315,8 @@ def mesh_panels(
     placed = _put_places(work, nodes, places)
     for part in work:
         fixed = part.flat(nodes, part.inner)
-        for uv in _lattice(part.polygon(nodes), fixed, mesh_mm):
-            part.inner.append(nodes.put(_lift(part.panel, uv)))
+        inner = _lift(part.panel, _lattice(part.polygon(nodes), fixed, mesh_mm))
+        part.inner += [nodes.put(point) for point in inner]
     found = _conforming(work, nodes)
     mesh = Mesh(
         np.array(nodes.at),

@@ -27,6 +27,9 @@ class Solver(Protocol):
     def solve(self, loads: Array) -> Array:
         """Displacements (size, k) under loads (size, k)."""
 
+    def work(self, loads: Array) -> Array:
+        """Of each load on its own displacement, (k,) N·mm: twice what it stores."""
+
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class BlowShapes:
@@ -80,7 +83,9 @@ def patches(mesh: Mesh, nodes: Index, panel: Index, radius_mm: float) -> Patches
             shape=(len(points), size),
         )
         here = np.flatnonzero(panel == number)
-        found: Any = cKDTree(points).query_ball_point(mesh.nodes[nodes[here]], radius_mm)
+        # Asked once: what makes later questions quick would cost more than they do.
+        tree = cKDTree(points, balanced_tree=False, compact_nodes=False)
+        found: Any = tree.query_ball_point(mesh.nodes[nodes[here]], radius_mm)
         inside = np.concatenate([np.asarray(f, dtype=np.int64) for f in found])
         starts = np.concatenate([[0], np.cumsum([len(f) for f in found])])
         picked = sparse.csr_matrix((share[inside], inside, starts), shape=(len(here), len(points)))
@@ -105,7 +110,8 @@ def _split_triangle() -> Array:
 class Sheet:
     """A factorised shell with its sheet and springs: what a shape is read off.
 
-    ``springs`` (m, 3) N/mm of the mounts at the nodes ``at``.
+    ``springs`` (m, 3) N/mm of the mounts at the nodes ``at``; ``to_mounts`` (6n, 3m): what a unit
+    force at each along x, y, z moves.
     """
 
     model: ShellModel
@@ -114,6 +120,7 @@ class Sheet:
     thickness_mm: float
     springs: Array
     at: Index
+    to_mounts: Array
 
 
 def blow_shapes(sheet: Sheet, under: Patches, travel: Array) -> BlowShapes:
@@ -146,14 +153,18 @@ def _shapes(sheet: Sheet, loads: Array, share: Array) -> BlowShapes:
     own = moved.reshape(-1, 6, loads.shape[1])[sheet.at, :3]
     of_mounts = (sheet.springs[:, :, None] * own**2).sum(axis=(0, 1))
     scale = 1 / (compliance - of_mounts)
-    answer, energy = _stretched(sheet, loads, moved, compliance)
-    drawn = answer.reshape(-1, 6, loads.shape[1])[sheet.at, :3] * scale**2
+    forces, taken = _stretched(sheet, moved)
+    # What the patch would move under the stretch is taken back by more of the blow.
+    back = (moved * forces).sum(axis=0) / compliance
+    answer = back * own - (sheet.to_mounts.T @ forces).reshape(own.shape)
+    # A shape that only folds stretches nothing: rounding must not make that less than nothing.
+    left = np.maximum(taken - sheet.solver.work(forces) + back**2 * compliance, 0.0) / 2
     return BlowShapes(
         compliance=compliance,
         mount_compliance=of_mounts,
         dissipation=_dissipated(sheet.model, moved) * scale,
-        membrane_n_per_mm3=4 * energy * scale**4,
-        drawn=drawn.transpose(2, 0, 1),
+        membrane_n_per_mm3=4 * left * scale**4,
+        drawn=(answer * scale**2).transpose(2, 0, 1),
         patch_share=share,
     )
 
@@ -166,9 +177,9 @@ def _dissipated(model: ShellModel, moved: Array) -> Array:
     return np.asarray(2 / math.sqrt(3) * (model.operators.areas @ density))
 
 
-def _stretched(sheet: Sheet, loads: Array, moved: Array, compliance: Array) -> tuple[Array, Array]:
-    """The in-plane answer (6n, k) to a shape's own stretch, and the energy left in it, N·mm."""
-    known, count = sheet.model.operators, loads.shape[1]
+def _stretched(sheet: Sheet, moved: Array) -> tuple[Array, Array]:
+    """Forces (6n, k) of a shape's own stretch, and their work were it held still, (k,) N·mm."""
+    known, count = sheet.model.operators, moved.shape[1]
     slope = (known.slopes @ moved).reshape(-1, 2, count)
     x, y = slope[:, 0], slope[:, 1]
     stretch = np.empty((len(slope), 3, count))
@@ -182,8 +193,4 @@ def _stretched(sheet: Sheet, loads: Array, moved: Array, compliance: Array) -> t
     stress[:, 1] = stiff * (stretch[:, 1] + nu * stretch[:, 0])
     stress[:, 2] = stiff * (1 - nu) / 2 * stretch[:, 2]
     forces = known.strains.T @ stress.reshape(-1, count)
-    free = sheet.solver.solve(forces)
-    answer = -free + (loads * free).sum(axis=0) / compliance * moved
-    held = (stretch * stress).sum(axis=(0, 1)) + (forces * answer).sum(axis=0)
-    # A shape that only folds stretches nothing: rounding must not make that less than nothing.
-    return answer, np.maximum(held / 2, 0.0)
+    return forces, (stretch * stress).sum(axis=(0, 1))

@@ -25,8 +25,10 @@ from rugged_shield.core.weighup.strike import in_plane_stiffness
 from rugged_shield.core.weighup.strike_linear import MESH_MM, Linear, Shell, linear_of, shell_of
 from rugged_shield.core.weighup.strike_places import (
     Blow,
+    Ground,
     PlaceForms,
     exact_forms,
+    ground_of,
     spread_forms,
 )
 
@@ -105,16 +107,14 @@ def struck_of(given: StrikeMapInput) -> Struck:
     )
 
 
-def _faces(mesh: Mesh, struck: Struck) -> tuple[Index, Index]:
-    """Nodes that the stone can meet, and the panel each is struck on (an inner one first)."""
+def _facing(mesh: Mesh, struck: Struck) -> tuple[int, ...]:
+    """Numbers of the panels whose outer face looks toward the stone."""
     outward = {name: -np.array(inward) for name, inward in struck.inward}
-    toward = struck.toward
-    panel_at = np.full(len(mesh.nodes), -1, dtype=np.int64)
-    for i, panel in enumerate(mesh.panels):
-        if float(outward[panel.name] @ toward) >= FACING:
-            panel_at[np.unique(mesh.triangles[mesh.panel_of == i])] = i
-    nodes = np.flatnonzero(panel_at >= 0)
-    return nodes, panel_at[nodes]
+    return tuple(
+        i
+        for i, panel in enumerate(mesh.panels)
+        if float(outward[panel.name] @ struck.toward) >= FACING
+    )
 
 
 def standoffs(points: Array, parts: tuple[Part, ...]) -> tuple[Array, Index]:
@@ -215,25 +215,26 @@ def inner_points(linear: Linear, struck: Struck, nodes: Index, panel: Index) -> 
     return np.asarray(linear.mesh.nodes[nodes] + own * struck.shell.thickness_mm)
 
 
-def _spread(struck: Struck) -> tuple[Index, Index, PlaceForms]:
-    """Nodes that the stone can meet, the panel of each, and their energy forms."""
+def _spread(struck: Struck) -> tuple[Ground, PlaceForms]:
+    """Where the stone can meet the sheet, and the energy forms there."""
     # Neither the energy nor what a mount bears shapes the sheet: any of them stands for all.
     return _spread_any(replace(struck, laws=(), energy_j=1.0))
 
 
 @lru_cache(maxsize=24)
-def _spread_any(struck: Struck) -> tuple[Index, Index, PlaceForms]:
+def _spread_any(struck: Struck) -> tuple[Ground, PlaceForms]:
     """The same, remembered; about 0.5 MB each at the fine mesh."""
     linear = linear_of(struck.shell)
-    nodes, panel = _faces(linear.mesh, struck)
-    if len(nodes) == 0:
+    facing = _facing(linear.mesh, struck)
+    if not facing:
         raise InputError(
             "direction",
             struck.direction,
             "a direction that some panel looks toward",
             "no panel of this plate is struck from there",
         )
-    return nodes, panel, spread_forms(linear, blow_of(struck), nodes, panel)
+    ground = ground_of(linear.mesh, facing, struck.contact_radius_mm)
+    return ground, spread_forms(linear, blow_of(struck), ground)
 
 
 def struck_field(
@@ -241,7 +242,8 @@ def struck_field(
 ) -> tuple[Linear, Field]:
     """The linear answer, and every node that the stone can meet with its energy form."""
     linear = linear_of(struck.shell)
-    nodes, panel, forms = _spread(struck)
+    ground, forms = _spread(struck)
+    nodes, panel = ground.nodes, ground.panel
     inner = pose.lifted(inner_points(linear, struck, nodes, panel))
     standoff, near = standoffs(inner, parts)
     laws = struck.laws or straight_laws(linear, _inner_normals(linear, struck))

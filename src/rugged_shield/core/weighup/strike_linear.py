@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -59,14 +59,20 @@ def shell_panels(folded: FoldedPlate) -> tuple[ShellPanel, ...]:
 class Linear:
     """What a plate on its mounts does to a unit force: all that does not depend on energy.
 
-    ``compliance`` (n, 3, 3) of every node; ``at_mounts`` (n, m, 3, 3): how the node moves under
-    a unit force at each mount along x, y, z, and so how that mount moves under one at the node.
+    ``compliance`` (n, 3, 3) of every node; ``to_mounts`` (6n, 3m): every freedom under a unit
+    force at each mount along x, y, z.
     """
 
     mesh: Mesh
     compliance: Array
-    at_mounts: Array
+    to_mounts: Array
     mounts: tuple[ShellMount, ...]
+
+    @cached_property
+    def at_mounts(self) -> Array:
+        """(n, m, 3, 3): how a node moves under a unit force at each mount, and so that mount."""
+        moved = self.to_mounts.reshape(len(self.mesh.nodes), 6, len(self.mounts), 3)
+        return moved[:, :3].transpose(0, 2, 3, 1)
 
     def mutual(self, normals: Array) -> Array:
         """How mounts move (m, 3) under a unit force along each of their normals, (m, 3, m)."""
@@ -125,8 +131,7 @@ def linear_of(shell: Shell) -> Linear:
     for i, node in enumerate(model.mesh.placed):
         for axis in range(3):
             loads[6 * node + axis, 3 * i + axis] = 1.0
-    moved = fronts.solve(loads).reshape(len(nodes), 6, len(mounts), 3)
-    return Linear(model.mesh, fronts.diagonal(), moved[:, :3].transpose(0, 2, 3, 1), mounts)
+    return Linear(model.mesh, fronts.diagonal(), fronts.solve(loads), mounts)
 
 
 def reduced_of(linear: Linear, laws: tuple[MountLaw, ...], moved: Array) -> Reduced:

@@ -17,7 +17,7 @@ from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
-from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM
+from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM, Index
 from rugged_shield.core.weighup.strike import beyond_the_form
 from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_of
 from rugged_shield.core.weighup.strike_linear import Linear
@@ -67,25 +67,32 @@ class StrikeMapResult:
     area_mm2: float
 
 
-def _worst(laws: tuple[MountLaw, ...], struck: Impact, i: int) -> tuple[int, float | None, str]:
-    """The mount nearest to its limit at a place; by load while no limit is known."""
-    shares = struck.share[i]
-    if shares.max() <= 0:
-        loads = np.hypot(struck.normal_n[i], struck.shear_n[i])
-        return int(loads.argmax()), None, "no limit known"
-    at = int(shares.argmax())
-    fails = laws[at].fails(float(struck.normal_n[i, at]), float(struck.shear_n[i, at]))
-    return at, float(shares[at]), fails
+def _worst(struck: Impact) -> Index:
+    """The mount nearest to its limit at each place, (n,); by load while no limit is known."""
+    loads = np.hypot(struck.normal_n, struck.shear_n)
+    by_limit, by_load = struck.share.argmax(axis=1), loads.argmax(axis=1)
+    return np.asarray(np.where(struck.share.max(axis=1) > 0, by_limit, by_load))
+
+
+def _fails(laws: tuple[MountLaw, ...], struck: Impact, i: int, at: int) -> tuple[float | None, str]:
+    """The share of a mount's limit at a place, and what would go there first."""
+    share = float(struck.share[i, at])
+    if share <= 0:
+        return None, "no limit known"
+    return share, laws[at].fails(float(struck.normal_n[i, at]), float(struck.shear_n[i, at]))
 
 
 def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoint, ...]:
     out, struck, laws = [], field.impact, field.places.laws
     castings = field.places.castings
+    on_castings = struck.share[:, castings].max(axis=1) if castings else None
+    worsts = _worst(struck).tolist()
     for i, node in enumerate(field.nodes):
         standoff = float(field.places.standoff_mm[i])
         finite, touch = bool(np.isfinite(standoff)), float(struck.touch_j[i])
         x, y, z = given.pose.lift(tuple(float(c) for c in linear.mesh.nodes[int(node)]))  # type: ignore[arg-type]
-        worst, share, fails = _worst(laws, struck, i)
+        worst = worsts[i]
+        share, fails = _fails(laws, struck, i, worst)
         out.append(
             MapPoint(
                 place_mm=(x, y, z),
@@ -100,7 +107,7 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
                 worst_mount_n=float(np.hypot(struck.normal_n[i, worst], struck.shear_n[i, worst])),
                 worst_share=share,
                 fails=fails,
-                casting_share=float(struck.share[i, castings].max()) if castings else None,
+                casting_share=float(on_castings[i]) if on_castings is not None else None,
                 dent_mm=field.dent_at(i),
                 punch_share=float(field.punch_share[i]),
                 node=int(node),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -63,6 +64,39 @@ class _Shaped:
     patch_share: Array
 
 
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Ground:
+    """Where a stone can meet a sheet: all that neither its thickness nor its alloy changes.
+
+    ``nodes`` and the ``panel`` each is struck on (n,), those ``picked`` to be solved for with the
+    patches ``under`` them, and ``hinge`` (n,): the least straight fold over its lever.
+    """
+
+    nodes: Index
+    panel: Index
+    picked: Index
+    under: Patches
+    hinge: Array
+
+
+@lru_cache(maxsize=10)
+def ground_of(mesh: Mesh, facing: tuple[int, ...], radius_mm: float) -> Ground:
+    """The ground of the panels that face the stone (one or more), remembered with its mesh."""
+    panel_at = np.full(len(mesh.nodes), -1, dtype=np.int64)
+    for number in facing:
+        panel_at[np.unique(mesh.triangles[mesh.panel_of == number])] = number
+    nodes = np.flatnonzero(panel_at >= 0)
+    panel = panel_at[nodes]
+    picked = _picked(mesh, nodes, panel, mesh.placed)
+    return Ground(
+        nodes=nodes,
+        panel=panel,
+        picked=picked,
+        under=patches(mesh, nodes[picked], panel[picked], radius_mm),
+        hinge=hinge_per_lever(mesh, nodes, panel, mesh.placed),
+    )
+
+
 def _plate_compliance(linear: Linear, nodes: Index, travel: Array) -> Array:
     """Of each node along the blow, without what the mounts give, mm/N."""
     springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
@@ -81,6 +115,7 @@ def _shaped(
         thickness_mm=blow.shell.thickness_mm,
         springs=np.array([m.stiffness_n_per_mm for m in linear.mounts]),
         at=linear.mesh.placed,
+        to_mounts=linear.to_mounts,
     )
     found = blow_shapes(sheet, under, blow.travel)
     plate = found.compliance - found.mount_compliance
@@ -162,7 +197,8 @@ def shear_compliance(disc_mm: Array, radius_mm: float, shear_mpa: float, t_mm: f
     return np.asarray(spread / (4 * math.pi * _SHEAR_CORRECTION * shear_mpa * t_mm))
 
 
-def _forms(linear: Linear, blow: Blow, nodes: Index, panel: Index, shaped: _Shaped) -> PlaceForms:
+def _forms(linear: Linear, blow: Blow, ground: Ground, shaped: _Shaped) -> PlaceForms:
+    nodes, panel = ground.nodes, ground.panel
     sheet, mesh, t = SHEET_MATERIALS[blow.material], linear.mesh, blow.shell.thickness_mm
     youngs, poisson = blow.shell.youngs_mpa, sheet.poisson_ratio
     rigidity = youngs * t**3 / (12 * (1 - poisson**2))
@@ -183,7 +219,7 @@ def _forms(linear: Linear, blow: Blow, nodes: Index, panel: Index, shaped: _Shap
             stiffness_n_per_mm=1 / (bends + shears),
             dissipation=shaped.dissipation,
             membrane_n_per_mm3=shaped.membrane,
-            hinge=hinge_per_lever(mesh, nodes, panel, mesh.placed) / np.abs(normals @ blow.travel),
+            hinge=ground.hinge / np.abs(normals @ blow.travel),
             toward=np.maximum(pull, 0.0),
             away_mm=np.maximum(away, blow.radius_mm),
             thickness_mm=t,
@@ -200,18 +236,22 @@ def _forms(linear: Linear, blow: Blow, nodes: Index, panel: Index, shaped: _Shap
 def exact_forms(linear: Linear, blow: Blow, nodes: Index, panel: Index) -> PlaceForms:
     """Each place from its own linear shape."""
     model, fronts = factored_shell(blow.shell)
-    under = patches(linear.mesh, nodes, panel, blow.radius_mm)
-    shaped = _shaped(linear, model, fronts, blow, nodes, under)
-    return _forms(linear, blow, nodes, panel, shaped)
+    ground = Ground(
+        nodes=nodes,
+        panel=panel,
+        picked=np.arange(len(nodes)),
+        under=patches(linear.mesh, nodes, panel, blow.radius_mm),
+        hinge=hinge_per_lever(linear.mesh, nodes, panel, linear.mesh.placed),
+    )
+    shaped = _shaped(linear, model, fronts, blow, nodes, ground.under)
+    return _forms(linear, blow, ground, shaped)
 
 
-def spread_forms(linear: Linear, blow: Blow, nodes: Index, panel: Index) -> PlaceForms:
+def spread_forms(linear: Linear, blow: Blow, ground: Ground) -> PlaceForms:
     """A quarter of the places from their own shapes, the others between them."""
     model, fronts = factored_shell(blow.shell)
-    mesh = linear.mesh
-    picked = _picked(mesh, nodes, panel, mesh.placed)
-    under = patches(mesh, nodes[picked], panel[picked], blow.radius_mm)
-    known = _shaped(linear, model, fronts, blow, nodes[picked], under)
+    nodes, picked = ground.nodes, ground.picked
+    known = _shaped(linear, model, fronts, blow, nodes[picked], ground.under)
     compliance = _plate_compliance(linear, nodes, blow.travel)
-    shaped = _spread(mesh, nodes, panel, picked, known, compliance)
-    return _forms(linear, blow, nodes, panel, shaped)
+    shaped = _spread(linear.mesh, nodes, ground.panel, picked, known, compliance)
+    return _forms(linear, blow, ground, shaped)
