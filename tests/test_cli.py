@@ -105,8 +105,8 @@ def start(folder: Path, port: int) -> tuple[subprocess.Popen[str], str]:
     raise AssertionError("the server did not start")
 
 
-def stop(server: subprocess.Popen[str]) -> None:
-    server.send_signal(signal.SIGINT)
+def stop(server: subprocess.Popen[str], by: signal.Signals = signal.SIGINT) -> None:
+    server.send_signal(by)
     server.communicate(timeout=120)
 
 
@@ -116,6 +116,7 @@ def jobs(base: str) -> Any:
 
 
 def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Path) -> None:
+    """It ends cleanly when told to, and no other serves its folder meanwhile."""
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
         taken.listen()
@@ -134,15 +135,23 @@ def test_a_busy_port_is_passed_over_and_a_restart_keeps_everything(tmp_path: Pat
             )
             with urllib.request.urlopen(request, timeout=120) as answer:
                 assert answer.status == 200
+            second = process("demo", "--data", str(tmp_path), "--port", "0")
+            assert second.returncode == 3
+            assert "already running" in second.stderr
         finally:
             stop(server)
+    assert server.returncode == 0
+    log = (tmp_path / "shield.log").read_text()
+    assert "started" in log
+    assert "stopped" in log
     server, base = start(tmp_path, port)
     try:
         half = next(j for j in jobs(base) if j["id"] == "half-fitted")
         assert half["due"] == "step 16: draw joint 6 to half"
         assert len(jobs(base)) == len(DEMO_JOBS)
     finally:
-        stop(server)
+        stop(server, signal.SIGTERM)
+    assert server.returncode == 0
 
 
 def test_a_job_goes_out_and_comes_in_as_the_same(tmp_path: Path) -> None:
@@ -174,16 +183,3 @@ def test_care_on_the_command_line(tmp_path: Path) -> None:
     missing = shield("backup", str(tmp_path / "c"), "--data", "/proc/nowhere")
     assert missing.returncode == 3
     assert "no database" in missing.stderr
-
-
-def test_serving_ends_cleanly_and_only_once_a_folder(tmp_path: Path) -> None:
-    server, _ = start(tmp_path, 0)
-    second = process("demo", "--data", str(tmp_path), "--port", "0")
-    assert second.returncode == 3
-    assert "already running" in second.stderr
-    server.send_signal(signal.SIGTERM)
-    server.communicate(timeout=120)
-    assert server.returncode == 0
-    log = (tmp_path / "shield.log").read_text()
-    assert "started" in log
-    assert "stopped" in log

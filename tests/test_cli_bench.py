@@ -16,7 +16,7 @@ from PIL import Image
 from rugged_shield.demo import load_demo
 from rugged_shield.instruments import Link
 from rugged_shield.store import Database, add_photo, job_ids, load_job, photos
-from tests.shielded import process, shield
+from tests.shielded import shield
 
 
 def test_simulators_run_as_one_command_and_answer() -> None:
@@ -43,11 +43,27 @@ def test_simulators_run_as_one_command_and_answer() -> None:
     link.stop()
 
 
-@pytest.mark.parametrize("said", ["scale", "toaster=socket://127.0.0.1:1", "scale="])
-def test_an_instrument_that_is_none_is_refused(tmp_path: Path, said: str) -> None:
-    run = process("serve", "--data", str(tmp_path), "--port", "0", "--instrument", said)
+@pytest.mark.parametrize(
+    ("said", "allowed"),
+    [
+        (("--instrument", "scale"), "scale=URL"),
+        (("--instrument", "toaster=socket://127.0.0.1:1"), "scale=URL"),
+        (("--instrument", "scale="), "scale=URL"),
+        (("--cert", "bench.pem"), "together with --lan"),
+    ],
+)
+def test_what_is_called_wrong_is_refused_before_anything_is_made(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: tuple[str, str], allowed: str
+) -> None:
+    def begun() -> None:
+        raise AssertionError("it began to serve")
+
+    monkeypatch.setattr("rugged_shield.web.serving.stop_on_signals", begun)
+    folder = tmp_path / "d"
+    run = shield("serve", "--data", str(folder), "--port", "0", *said)
     assert run.returncode == 2
-    assert "scale=URL" in run.stderr
+    assert allowed in run.stderr
+    assert not folder.exists()
 
 
 def test_photos_travel_beside_the_job_file(tmp_path: Path) -> None:

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
     from flask import Flask
 
-    from rugged_shield.instruments import Tray
+    from rugged_shield.instruments import Link, Tray
     from rugged_shield.store import Database
 
 DEFAULT_PORT = 8440
@@ -54,22 +54,29 @@ def _log_to(folder: Path) -> None:
     log.addHandler(handler)
 
 
-def _tray(named: list[str], simulated: bool) -> tuple[Tray, Callable[[], None]]:
-    """Links to the instruments named ``kind=URL``, or to simulators of our own; and their end."""
+def _named_links(named: list[str]) -> tuple[Link, ...]:
+    """Links to the instruments named ``kind=URL``."""
     from rugged_shield.core.errors import InputError
-    from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
+    from rugged_shield.instruments import DEVICES, Link
 
-    links, stop = [], lambda: None
-    if simulated and not named:
-        running = serve_simulators()
-        stop = running.stop
-        links = [Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items()]
+    links = []
     for said in named:
         kind, _, url = said.partition("=")
         if kind not in DEVICES or not url:
             raise InputError("--instrument", said, " or ".join(f"{k}=URL" for k in DEVICES))
         links.append(Link(kind, DEVICES[kind].kind, kind, url))
-    return Tray(tuple(links)), stop
+    return tuple(links)
+
+
+def _tray(named: tuple[Link, ...], simulated: bool) -> tuple[Tray, Callable[[], None]]:
+    """The instruments that were named, or simulators of our own; and their end."""
+    from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
+
+    if named or not simulated:
+        return Tray(named), lambda: None
+    running = serve_simulators()
+    links = (Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items())
+    return Tray(tuple(links)), running.stop
 
 
 def _instruments(first_port: int) -> int:
@@ -99,8 +106,19 @@ def _before_start(folder: Path) -> None:
     copy_before_start(folder)
 
 
+def _check_certificate(args: argparse.Namespace) -> None:
+    from rugged_shield.core.errors import InputError
+
+    if args.lan is None and (args.cert or args.key):
+        raise InputError("--cert", str(args.cert or args.key), "together with --lan")
+
+
 def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     import logging
+
+    # What was called wrong is refused before anything is made or touched.
+    named = _named_links(args.instrument)
+    _check_certificate(args)
 
     from rugged_shield.store import owned
     from rugged_shield.web.access import LOOPBACK
@@ -114,7 +132,7 @@ def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     with owned(folder):
         _log_to(folder)
         _before_start(folder)
-        tray, stop_simulators = _tray(args.instrument, with_demo)
+        tray, stop_simulators = _tray(named, with_demo)
         app = create_app(folder, (*LOOPBACK, args.host), tray)
         if with_demo:
             from rugged_shield.demo import load_demo
@@ -147,11 +165,7 @@ def _let_phones_in(
     app: Flask, served: object, port: int, args: argparse.Namespace
 ) -> Callable[[], None]:
     """Listens on the garage's network too where ``--lan`` asks for it; its end."""
-    from rugged_shield.core.errors import InputError
-
     if args.lan is None:
-        if args.cert or args.key:
-            raise InputError("--cert", str(args.cert or args.key), "together with --lan")
         return lambda: None
     from rugged_shield.web.lan import Lan, own_address
 
