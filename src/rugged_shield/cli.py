@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import json
 import os
-import socket
 import sys
 from contextlib import contextmanager
 from pathlib import Path
@@ -16,67 +15,9 @@ from rugged_shield.garbage import collect_seldom
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
-    from flask import Flask
-
-    from rugged_shield.instruments import Link, Tray
     from rugged_shield.store import Database
 
 DEFAULT_PORT = 8440
-
-
-def _free_socket(host: str, port: int) -> socket.socket:
-    """A bound socket on the port asked for, or on the next free one."""
-    for candidate in (*range(port, port + 20), 0):
-        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            sock.bind((host, candidate))
-        except OSError:
-            sock.close()
-            continue
-        # Listening before the address is printed: whoever reads it can connect at once.
-        sock.listen(128)
-        return sock
-    raise OSError(f"no free port on {host}")
-
-
-def _log_to(folder: Path) -> None:
-    """A rotating log in the data folder; it holds references and places, no one's words."""
-    import logging
-    from logging.handlers import RotatingFileHandler
-
-    handler = RotatingFileHandler(
-        folder / "shield.log", maxBytes=1_000_000, backupCount=3, encoding="utf-8"
-    )
-    handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
-    log = logging.getLogger("rugged_shield")
-    log.setLevel(logging.INFO)
-    log.addHandler(handler)
-
-
-def _named_links(named: list[str]) -> tuple[Link, ...]:
-    """Links to the instruments named ``kind=URL``."""
-    from rugged_shield.core.errors import InputError
-    from rugged_shield.instruments import DEVICES, Link
-
-    links = []
-    for said in named:
-        kind, _, url = said.partition("=")
-        if kind not in DEVICES or not url:
-            raise InputError("--instrument", said, " or ".join(f"{k}=URL" for k in DEVICES))
-        links.append(Link(kind, DEVICES[kind].kind, kind, url))
-    return tuple(links)
-
-
-def _tray(named: tuple[Link, ...], simulated: bool) -> tuple[Tray, Callable[[], None]]:
-    """The instruments that were named, or simulators of our own; and their end."""
-    from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
-
-    if named or not simulated:
-        return Tray(named), lambda: None
-    running = serve_simulators()
-    links = (Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items())
-    return Tray(tuple(links)), running.stop
 
 
 def _instruments(first_port: int) -> int:
@@ -94,86 +35,6 @@ def _instruments(first_port: int) -> int:
     except KeyboardInterrupt:
         running.stop()
     return 0
-
-
-def _before_start(folder: Path) -> None:
-    """Finish what was interrupted, and keep a copy of what has changed since the last start."""
-    from rugged_shield.store import copy_before_start, finish_restore
-
-    said = finish_restore(folder)
-    if said:
-        print(said, flush=True)
-    copy_before_start(folder)
-
-
-def _check_certificate(args: argparse.Namespace) -> None:
-    from rugged_shield.core.errors import InputError
-
-    if args.lan is None and (args.cert or args.key):
-        raise InputError("--cert", str(args.cert or args.key), "together with --lan")
-
-
-def _serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
-    import logging
-
-    # What was called wrong is refused before anything is made or touched.
-    named = _named_links(args.instrument)
-    _check_certificate(args)
-
-    from rugged_shield.store import owned
-    from rugged_shield.web.access import LOOPBACK
-    from rugged_shield.web.app import create_app, with_static_files
-    from rugged_shield.web.memory import one_arena
-    from rugged_shield.web.serving import Served, stop_on_signals
-
-    stop_on_signals()
-    one_arena()
-    folder.mkdir(parents=True, exist_ok=True)
-    with owned(folder):
-        _log_to(folder)
-        _before_start(folder)
-        tray, stop_simulators = _tray(named, with_demo)
-        app = create_app(folder, (*LOOPBACK, args.host), tray)
-        if with_demo:
-            from rugged_shield.demo import load_demo
-
-            added = load_demo(app.extensions["rugged_shield_db"])
-            if added:
-                print(f"Demo data loaded: {added} jobs.", flush=True)
-        sock = _free_socket(args.host, args.port)
-        taken = sock.getsockname()[1]
-        served = with_static_files(app)
-        server = Served(served, sock, app.extensions["rugged_shield_streams"].ending)
-        print(f"Data in {folder}", flush=True)
-        print(f"Rugged Shield is at http://{args.host}:{taken}/ (stop with Ctrl-C)", flush=True)
-        log = logging.getLogger("rugged_shield")
-        log.info("started")
-        tray.start()
-        stop_lan = _let_phones_in(app, served, taken, args)
-        try:
-            server.run()
-        finally:
-            stop_lan()
-            tray.stop()
-            stop_simulators()
-            app.extensions["rugged_shield_db"].close()
-            log.info("stopped")
-    return 0
-
-
-def _let_phones_in(
-    app: Flask, served: object, port: int, args: argparse.Namespace
-) -> Callable[[], None]:
-    """Listens on the garage's network too where ``--lan`` asks for it; its end."""
-    if args.lan is None:
-        return lambda: None
-    from rugged_shield.web.lan import Lan, own_address
-
-    lan = Lan(served, args.lan or own_address(), port, args.cert, args.key)
-    app.extensions["rugged_shield_phones"].addresses = (lan.address,)
-    lan.start()
-    print(f"Phones: {lan.address}/pair (let in one by one, from Tighten)", flush=True)
-    return lan.stop
 
 
 def _print_json(answer: Any) -> None:
@@ -451,7 +312,9 @@ def _run(args: argparse.Namespace) -> int:
         return _instruments(args.port)
     is_demo = args.command == "demo"
     folder = args.data or (default_folder() / "demo" if is_demo else default_folder())
-    return _serve(folder, args, is_demo)
+    from rugged_shield.serve import serve
+
+    return serve(folder, args, is_demo)
 
 
 if __name__ == "__main__":
