@@ -107,8 +107,9 @@ def test_a_newer_question_overtakes_and_a_run_can_be_cancelled(client: Client) -
 
 
 def test_a_plate_without_mounts_stands_in_the_table_with_its_reason(client: Client) -> None:
-    client.post("/choosing/plates", name="bare sheet")
-    run = finished(client, ask(client, "strike/all")["token"])
+    client.post("/half-fitted/plates", name="bare sheet")
+    asked = ask(client, "strike/all", job="half-fitted")
+    run = finished(client, asked["token"], "half-fitted")
     at = run["plates"].index("own")
     cell = run["rows"][0]["cells"][at]
     assert cell["metric"] == "no map"

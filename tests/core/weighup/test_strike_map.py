@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -23,6 +24,9 @@ from rugged_shield.core.weighup import (
     strike_point,
 )
 from rugged_shield.core.weighup.strike import StrikePlace
+from rugged_shield.core.weighup.strike_field import _spread_any
+from rugged_shield.core.weighup.strike_linear import _model, factored_shell, linear_of
+from rugged_shield.core.weighup.strike_places import ground_of
 from tests.conftest import demo_file
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
@@ -106,6 +110,25 @@ def test_what_should_move_a_map_moves_it() -> None:
     holed = strike_map(replace(GIVEN, plate=replace(PLATE, cutouts=(window,)))).result
     assert holed.area_mm2 == pytest.approx(base.area_mm2 - 90 * 120, rel=1e-6)
     assert at(holed.points, 600, 0).deflection_mm > at(base.points, 600, 0).deflection_mm
+
+
+@pytest.mark.parametrize(
+    "other",
+    [
+        {"contact_radius_mm": 30.0},
+        {"direction": "from ahead 20° upward"},
+        {"mounts": tuple(replace(m, at_mm=(m.at_mm[0] + 4, *m.at_mm[1:])) for m in MOUNTS)},
+        {"plate": replace(PLATE, thickness_mm=6.0)},
+    ],
+)
+def test_what_is_remembered_of_another_question_changes_no_answer(other: dict[str, Any]) -> None:
+    """Mesh, ground and factors are kept apart: each is that of its own question."""
+    strike_map(GIVEN)
+    after = strike_map(replace(GIVEN, **other)).result
+    for remembered in (_spread_any, ground_of, linear_of, factored_shell, _model):
+        remembered.cache_clear()
+    alone = strike_map(replace(GIVEN, **other)).result
+    assert after == alone
 
 
 def test_touching_and_what_gets_past_go_together() -> None:
