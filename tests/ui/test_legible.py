@@ -53,9 +53,10 @@ def page(browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
 
 
 def over(page: Page) -> int:
-    """By how much the page is wider than the screen, px."""
+    """By how much the page, or what scrolls in it by itself, is wider than its place, px."""
     wide: int = page.driver.execute_script(
-        "return document.documentElement.scrollWidth - innerWidth"
+        "return Math.max(...[document.documentElement, ...document.querySelectorAll('main')]"
+        ".map((e) => e.scrollWidth - e.clientWidth))"
     )
     return wide
 

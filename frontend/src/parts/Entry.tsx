@@ -21,7 +21,7 @@ export function Entry(props: Props) {
   const { aim } = useAim();
   const { label, takes, onChange } = props;
   return (
-    <div className={props.wide ? "min-w-0 flex-1" : "min-w-0"}>
+    <div className={props.wide ? "min-w-[min(12rem,100%)] flex-1" : "min-w-0"}>
       <label htmlFor={id} className={props.hideLabel ? "sr-only" : "label block"}>
         {label}
       </label>

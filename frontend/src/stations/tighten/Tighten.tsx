@@ -37,7 +37,7 @@ export function Tighten() {
   const open = (key: string) =>
     view.cards.some((c) => c.card.joint === key) && void navigate(`/jobs/${job}/tighten/${key}`);
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(21rem,30vw))_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(21rem,30vw))_minmax(0,1fr)]">
       <div className="flex min-h-0 flex-col gap-2">
         <h2 className="text-xl">Order of the final torques</h2>
         <Drawing
@@ -129,7 +129,7 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
             className={`grid min-h-9 grid-cols-[1.5rem_1fr_auto_auto] items-center gap-2 px-1 ${card.card.joint === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--color-act)]" : "hover:bg-sheet"}`}
           >
             <span className="num text-xl">{i + 1}</span>
-            <span className="truncate">
+            <span className="leading-tight lg:truncate">
               joint {card.card.number}, {card.card.name}
             </span>
             <span className="num">{pick(card.target)}</span>
@@ -222,7 +222,7 @@ function Sources({ view }: { view: CardView }) {
           <li key={source.key} className="flex items-baseline gap-2 border-b border-rule">
             <span className={source.decides ? "font-semibold" : ""}>{source.label}</span>
             {view.sources[i] && <Why figure={view.sources[i]} className="text-lg" />}
-            <span className="label min-w-0 flex-1 truncate text-right">{source.note}</span>
+            <span className="label min-w-0 flex-1 text-right lg:truncate">{source.note}</span>
           </li>
         ))}
       </ul>
