@@ -60,7 +60,7 @@ export function ChangesSheet() {
   const tried = said(settled) ? effect.data : undefined;
   const isFolded = tried !== undefined && FOLDED.includes(asked.kind);
   return (
-    <div className="grid gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,24rem)]">
+    <div className="grid grid-cols-1 gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,24rem)]">
       <div className="min-w-0">
         <h2 className="text-xl">
           {view.plate}, {isFolded ? "folded, with the change" : FLAT}

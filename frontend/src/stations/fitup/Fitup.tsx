@@ -35,7 +35,7 @@ export function Fitup() {
   if (fitup.isError) return <Failed error={fitup.error} retry={() => void fitup.refetch()} />;
   const view = fitup.data;
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(17rem,26vw))_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(17rem,26vw))_minmax(0,1fr)]">
       <JointList view={view} chosen={chosen} add={() => setAdding(true)} />
       <div className="relative min-h-0 lg:overflow-y-auto">
         {adding || first === "" ? (

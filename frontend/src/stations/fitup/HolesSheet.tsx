@@ -31,7 +31,7 @@ export function HolesSheet() {
       </div>
     );
   return (
-    <div className="grid gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,26rem)]">
+    <div className="grid grid-cols-1 gap-x-6 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,26rem)]">
       <div className="min-w-0">
         {photo && <PhotoReader view={view} close={() => setPhoto(false)} />}
         <h2 className="text-xl">{view.drawing.title}</h2>

@@ -19,7 +19,7 @@ export function OrderSheet() {
   if (order.isError) return <Failed error={order.error} retry={() => void order.refetch()} />;
   const view = order.data;
   return (
-    <div className="grid gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-2">
       <section aria-label="Gaps">
         <h2 className="text-xl">Gaps of the {view.plate}, held up lightly</h2>
         <p>

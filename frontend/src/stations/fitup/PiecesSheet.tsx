@@ -19,7 +19,7 @@ export function PiecesSheet() {
   if (pieces.isError) return <Failed error={pieces.error} retry={() => void pieces.refetch()} />;
   const view = pieces.data;
   return (
-    <div className="grid gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
+    <div className="grid grid-cols-1 gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
       <div className="min-w-0">
         <h2 className="text-xl">{view.drawing.title}</h2>
         <Drawing drawing={view.drawing} className="max-h-[50vh] min-h-64 w-full" />

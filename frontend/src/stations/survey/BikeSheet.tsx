@@ -33,7 +33,7 @@ export function BikeSheet() {
   const chosen = all.find((p) => p.key === picked);
   const names = Object.fromEntries(all.map((p) => [p.key, p.name]));
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[minmax(0,min(29rem,37vw))_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
       <section aria-label="Creeper view" className="min-h-0">
         <Drawing
           drawing={drawn.underside}

@@ -23,7 +23,7 @@ export function PlatesSheet() {
   const inHand = plates.find((p) => p.in_hand)?.key ?? survey.data.stock_key;
   const key = plates.some((p) => p.key === plate) ? (plate as string) : inHand;
   return (
-    <div className="grid gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[13rem_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-5 px-3 py-3 sm:px-5 lg:h-full lg:grid-cols-[13rem_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
       <div className="relative min-h-0 lg:overflow-y-auto">
         <ul aria-label="Plates of this job">
           {plates.map((p) => (

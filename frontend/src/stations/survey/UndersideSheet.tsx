@@ -20,7 +20,7 @@ export function UndersideSheet() {
     return <Failed error={underside.error} retry={() => void underside.refetch()} />;
   const view = underside.data;
   return (
-    <div className="grid gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-8 px-3 py-3 sm:px-5 lg:grid-cols-2">
       <div>
         <Touches view={view} />
         <Behaviour view={view} />

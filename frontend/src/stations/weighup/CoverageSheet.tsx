@@ -19,7 +19,7 @@ export function CoverageSheet() {
   if (!view) return <Waiting what="what is bare" />;
   const set = (part: Partial<CoverAsked>) => setAsked({ ...asked, ...part });
   return (
-    <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,21rem)]">
+    <div className="grid grid-cols-1 gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,21rem)]">
       <div className="min-w-0">
         <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
           <Choice

@@ -19,7 +19,7 @@ export function PrioritiesSheet() {
     return <Failed error={priorities.error} retry={() => void priorities.refetch()} />;
   const view = priorities.data;
   return (
-    <div className="grid gap-x-8 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,19rem)_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-8 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,19rem)_minmax(0,1fr)]">
       <section aria-label="Priorities">
         <h2 className="text-xl">What matters, 0 to 10</h2>
         {view.priorities.map((field, i) => (

@@ -37,7 +37,7 @@ export function StrikeSheet() {
   // A question that is refused leaves the choices standing, so that it can be asked otherwise.
   const known = useLastGood(view);
   return (
-    <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
+    <div className="grid grid-cols-1 gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
       <div className="min-w-0">
         <Questions known={known} asked={asked} set={set} other={other} setOther={setOther} />
         {map.isPending && <Waiting what="the strike map" />}

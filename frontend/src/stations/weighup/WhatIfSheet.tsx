@@ -73,7 +73,7 @@ export function WhatIfSheet() {
     if (saved && saved !== "held") setKept(saved.words);
   };
   return (
-    <div className="grid gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[17rem_minmax(0,1fr)_minmax(0,22rem)]">
+    <div className="grid grid-cols-1 gap-x-6 px-3 py-2 sm:px-5 lg:grid-cols-[17rem_minmax(0,1fr)_minmax(0,22rem)]">
       <section aria-label="What is tried">
         <Tries view={view} typed={typed} set={set} />
         <p className="mt-3 flex flex-wrap gap-2">
