@@ -129,7 +129,7 @@ function OrderList({ view, chosen }: { view: TightenView; chosen: string }) {
             className={`grid min-h-9 grid-cols-[1.5rem_1fr_auto_auto] items-center gap-2 px-1 ${card.card.joint === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--color-act)]" : "hover:bg-sheet"}`}
           >
             <span className="num text-xl">{i + 1}</span>
-            <span className="leading-tight lg:truncate">
+            <span className="leading-tight">
               joint {card.card.number}, {card.card.name}
             </span>
             <span className="num">{pick(card.target)}</span>
