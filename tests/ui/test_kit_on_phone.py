@@ -10,6 +10,7 @@ from typing import Any
 from selenium.webdriver.common.by import By
 
 from tests.ui.conftest import Page
+from tests.ui.test_legible import over
 from tests.ui.test_survey import put, take
 
 MOST_ENTRIES = 12
@@ -30,8 +31,7 @@ def exported(page: Page, job: str) -> Any:
 
 def fits_the_phone(page: Page) -> None:
     """No sideways scroll, and whatever is tapped is as large as a finger."""
-    over = page.driver.execute_script("return document.documentElement.scrollWidth - innerWidth")
-    assert over <= 0, page.driver.current_url
+    assert over(page) <= 0, page.driver.current_url
     small = page.driver.execute_script(
         """return [...document.querySelectorAll('main button, main a, main input')]
           .filter((e) => e.offsetParent && e.type !== 'file' && !e.closest('.sr-only'))

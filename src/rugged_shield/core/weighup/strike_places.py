@@ -81,13 +81,19 @@ class Ground:
 
 @lru_cache(maxsize=10)
 def ground_of(mesh: Mesh, facing: tuple[int, ...], radius_mm: float) -> Ground:
-    """The ground of the panels that face the stone (one or more); about 0.3 MB with its mesh."""
+    """The ground of the panels that face the stone (one or more); about 0.3 MB with its mesh.
+
+    On a fold that two of them share, the stone is taken to strike the later one.
+    """
     panel_at = np.full(len(mesh.nodes), -1, dtype=np.int64)
     for number in facing:
         panel_at[np.unique(mesh.triangles[mesh.panel_of == number])] = number
     nodes = np.flatnonzero(panel_at >= 0)
     panel = panel_at[nodes]
-    picked = _picked(mesh, nodes, panel, mesh.placed)
+    return _ground(mesh, nodes, panel, _picked(mesh, nodes, panel, mesh.placed), radius_mm)
+
+
+def _ground(mesh: Mesh, nodes: Index, panel: Index, picked: Index, radius_mm: float) -> Ground:
     return Ground(
         nodes=nodes,
         panel=panel,
@@ -236,13 +242,7 @@ def _forms(linear: Linear, blow: Blow, ground: Ground, shaped: _Shaped) -> Place
 def exact_forms(linear: Linear, blow: Blow, nodes: Index, panel: Index) -> PlaceForms:
     """Each place from its own linear shape."""
     model, fronts = factored_shell(blow.shell)
-    ground = Ground(
-        nodes=nodes,
-        panel=panel,
-        picked=np.arange(len(nodes)),
-        under=patches(linear.mesh, nodes, panel, blow.radius_mm),
-        hinge=hinge_per_lever(linear.mesh, nodes, panel, linear.mesh.placed),
-    )
+    ground = _ground(linear.mesh, nodes, panel, np.arange(len(nodes)), blow.radius_mm)
     shaped = _shaped(linear, model, fronts, blow, nodes, ground.under)
     return _forms(linear, blow, ground, shaped)
 
