@@ -9,9 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
-import shapely
 from shapely import Polygon
-from shapely.geometry.polygon import LinearRing
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
@@ -20,7 +18,8 @@ from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.shell import ShellMount
 from rugged_shield.core.survey import fold
 from rugged_shield.core.weighup.coverage import DIRECTIONS
-from rugged_shield.core.weighup.response import Array, Index
+from rugged_shield.core.weighup.response import Array
+from rugged_shield.core.weighup.shades import Laid, bands_of, shaded_paths
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
 from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapResult
@@ -56,6 +55,12 @@ class Shading:
         ends = ("below", "not below") if self.falls else ("above", "not above")
         first, last = f"{ends[0]} {names[0]} {self.unit}", f"{ends[1]} {names[-1]} {self.unit}"
         return tuple(w.strip() for w in (first, *between, last))
+
+    def bands(self, laid: Laid, values: Array) -> list[list[Polygon]]:
+        """The bodies of each shade, from the worst on; energies and lengths by their logarithm."""
+        known = np.log(np.maximum(values, _LEAST))
+        found = bands_of(laid, known, np.log(np.array(sorted(self.edges))))
+        return found if self.falls else found[::-1]
 
 
 SHADINGS: dict[str, Shading] = {
@@ -104,69 +109,6 @@ RATIO_WORDS = (
 )
 
 
-def _keyhole(polygon: Polygon) -> tuple[Vec2, ...]:
-    """A polygon with holes as one ring: each hole joined to it by a cut of no width."""
-    ring = list(polygon.exterior.coords)[:-1]
-    holes: list[LinearRing] = sorted(polygon.interiors, key=lambda r: r.bounds[0])
-    for hole in holes:
-        inner = list(hole.coords)[:-1]
-        apart = np.linalg.norm(np.array(ring)[:, None] - np.array(inner)[None], axis=2)
-        i, j = (int(k) for k in np.unravel_index(int(apart.argmin()), apart.shape))
-        ring = [*ring[: i + 1], *inner[j:], *inner[: j + 1], *ring[i:]]
-    return tuple((round(x, 1), round(y, 1)) for x, y in ring)
-
-
-def _cut(
-    corners: list[tuple[float, float, float]], at: float, above: bool
-) -> list[tuple[float, float, float]]:
-    """The part of a polygon of (x, y, value) above or below a value, straight between corners."""
-    sign, out = (1.0 if above else -1.0), []
-    for a, b in zip(corners, [*corners[1:], corners[0]], strict=True):
-        inside_a, inside_b = sign * (a[2] - at) >= 0, sign * (b[2] - at) >= 0
-        if inside_a:
-            out.append(a)
-        if inside_a != inside_b:
-            share = (at - a[2]) / (b[2] - a[2])
-            out.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]), at))
-    return out
-
-
-def bands_of(flat: Array, triangles: Index, values: Array, edges: Array) -> list[list[Polygon]]:
-    """Pieces of triangles by band of a value at the nodes; ``edges`` rise."""
-    pieces: list[list[Polygon]] = [[] for _ in range(len(edges) + 1)]
-    at = values[triangles]
-    known = np.isfinite(at).all(axis=1)
-    low, high = np.digitize(at.min(axis=1), edges), np.digitize(at.max(axis=1), edges)
-    for i in np.flatnonzero(known):
-        corners = [(*flat[n], float(values[n])) for n in triangles[i]]
-        for band in range(low[i], high[i] + 1):
-            part = corners
-            if low[i] != high[i]:
-                part = part if band == low[i] else _cut(part, float(edges[band - 1]), True)
-                part = part if band == high[i] else _cut(part, float(edges[band]), False)
-            if len(part) >= 3:
-                pieces[band].append(Polygon([(x, y) for x, y, _ in part]))
-    return pieces
-
-
-def bodies_of(polygons: list[Polygon]) -> list[Polygon]:
-    """The pieces of one band joined into as few bodies as they make."""
-    if not polygons:
-        return []
-    joined = shapely.union_all(shapely.make_valid(np.array(polygons)), grid_size=0.02)
-    return [body for body in shapely.get_parts(joined).tolist() if isinstance(body, Polygon)]
-
-
-def shaded_paths(pieces: list[list[Polygon]], fills: tuple[Fill, ...]) -> list[Path]:
-    """Bands as filled paths, each joined, one fill a band."""
-    paths = []
-    for polygons, fill in zip(pieces, fills, strict=True):
-        for body in bodies_of(polygons):
-            if body.area > 1:
-                paths.append(Path(_keyhole(body), True, "none", fill))
-    return paths
-
-
 def is_from_ahead(direction: str) -> bool:
     """Whether what a stone from there meets is better looked at from ahead as well."""
     return DIRECTIONS[direction][0] < 0
@@ -182,16 +124,17 @@ def _at(place: Vec3, view: View) -> Vec2:
     return float(x), float(y)
 
 
-def _mesh(given: StrikeMapInput, view: View) -> tuple[Array, Index, tuple[ShellMount, ...]]:
-    """Nodes on the drawing; triangles that are not seen edge-on, and the mounts on them."""
+def _mesh(given: StrikeMapInput, view: View) -> tuple[Laid, tuple[ShellMount, ...]]:
+    """The mesh on the drawing without what is seen edge-on, and the mounts on what is not."""
     shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
     mesh = linear_of(shell).mesh
     axis = 2 if view == "below" else 0
     broad = [abs(mesh.normal(i)[axis]) >= EDGE_ON for i in range(len(mesh.panels))]
-    kept = mesh.triangles[np.array(broad)[mesh.panel_of]]
-    shown = np.isin(mesh.placed, kept)
+    kept = np.array(broad)[mesh.panel_of]
+    shown = np.isin(mesh.placed, mesh.triangles[kept])
     mounts = tuple(m for m, seen in zip(given.mounts, shown, strict=True) if seen)
-    return _seen(given.pose.lifted(mesh.nodes), view), kept, mounts
+    places = _seen(given.pose.lifted(mesh.nodes), view)
+    return Laid(places, mesh.triangles[kept], mesh.panel_of[kept]), mounts
 
 
 def at_nodes(count: int, points: tuple[MapPoint, ...], values: list[float | None]) -> Array:
@@ -206,7 +149,7 @@ def _drawn(
     title: str,
     given: StrikeMapInput,
     view: View,
-    flat: Array,
+    laid: Laid,
     mounts: tuple[ShellMount, ...],
     paths: list[Path],
     marks: list[Mark],
@@ -218,7 +161,7 @@ def _drawn(
     marks += [
         Mark(*_at(m.at_mm, view), m.name.removeprefix("joint "), "mount", m.name) for m in mounts
     ]
-    low, high = flat.min(axis=0), flat.max(axis=0)
+    low, high = laid.places.min(axis=0), laid.places.max(axis=0)
     return Drawing(
         title=title,
         x=float(low[0]) - MARGIN_MM,
@@ -243,14 +186,10 @@ def map_drawing(
     """The plate in shades, from below (front at the top) or ahead; first touch and scars marked."""
     choose("shading", shading, SHADINGS, "shading")
     rule = SHADINGS[shading]
-    flat, triangles, mounts = _mesh(given, view)
-    values = np.log(
-        np.maximum(
-            at_nodes(len(flat), result.points, [rule.value(p) for p in result.points]), _LEAST
-        )
-    )
-    pieces = bands_of(flat, triangles, values, np.log(np.array(sorted(rule.edges))))
-    paths = shaded_paths(pieces if rule.falls else pieces[::-1], FILLS)
+    laid, mounts = _mesh(given, view)
+    values = at_nodes(len(laid.places), result.points, [rule.value(p) for p in result.points])
+    bands = rule.bands(laid, values)
+    paths = shaded_paths(bands, FILLS)
     marks: list[Mark] = []
     rings: list[Circle] = []
     first = first_touch(result)
@@ -265,7 +204,7 @@ def map_drawing(
     title = (
         f"Strike map of the {given.plate.name}, {given.direction}: {rule.label}; seen from {view}"
     )
-    return replace(_drawn(title, given, view, flat, mounts, paths, marks), circles=tuple(rings))
+    return replace(_drawn(title, given, view, laid, mounts, paths, marks), circles=tuple(rings))
 
 
 FIRST_RING_MM = 6.0
@@ -352,12 +291,12 @@ def difference(
 ) -> tuple[Drawing, Compared]:
     """One plate shaded by how its energies compare with those of another at the same place."""
     ratios = _energies_beside(result.points, other_result.points)
-    flat, triangles, mounts = _mesh(given, view)
-    values = np.log(at_nodes(len(flat), result.points, ratios))
-    pieces = bands_of(flat, triangles, values, np.log(np.array(RATIO_EDGES)))
+    laid, mounts = _mesh(given, view)
+    values = np.log(at_nodes(len(laid.places), result.points, ratios))
+    bands = bands_of(laid, values, np.log(np.array(RATIO_EDGES)))
     title = f"{given.plate.name} against {other.plate.name}, {given.direction}; seen from {view}"
-    drawing = _drawn(title, given, view, flat, mounts, shaded_paths(pieces, RATIO_FILLS), [])
-    areas = [sum(p.area for p in band) for band in pieces]
+    drawing = _drawn(title, given, view, laid, mounts, shaded_paths(bands, RATIO_FILLS), [])
+    areas = [sum(p.area for p in bodies) for bodies in bands]
     whole = sum(areas) or 1.0
     known = [math.log(r) for r in ratios if r is not None]
     mean = math.exp(sum(known) / len(known)) if known else 1.0

@@ -26,12 +26,10 @@ from rugged_shield.core.weighup.map_drawings import (
     SHADINGS,
     Shading,
     at_nodes,
-    bands_of,
-    bodies_of,
     first_touch,
-    shaded_paths,
 )
 from rugged_shield.core.weighup.response import Array, Index
+from rugged_shield.core.weighup.shades import Laid, shaded_paths
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import linear_of, shell_of
 from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapResult
@@ -41,7 +39,6 @@ LABELLED_MM2 = 2500.0
 WIDE_MM, HIGH_MM = 150.0, 26.0
 """Words on the map stay so far apart, across or along, that each can be read."""
 _SPOT_MM = 5.0
-_LEAST = 1e-6
 
 
 def _in_panel(panel: Panel, places: Array) -> Array:
@@ -50,8 +47,8 @@ def _in_panel(panel: Panel, places: Array) -> Array:
     return np.column_stack([away @ np.array(panel.u), away @ np.array(panel.v)])
 
 
-def _laid(mesh: Mesh, values: Array, given: StrikeMapInput) -> tuple[Array, Index, Array]:
-    """The mesh panel by panel in the flat: places (n, 2), triangles, a value for each place.
+def _laid(mesh: Mesh, values: Array, given: StrikeMapInput) -> tuple[Laid, Array]:
+    """The mesh panel by panel in the flat, with a value for each place.
 
     A node on a fold lies in each of its panels.
     """
@@ -59,6 +56,7 @@ def _laid(mesh: Mesh, values: Array, given: StrikeMapInput) -> tuple[Array, Inde
     laid = flat_places(given.plate)
     places: list[Array] = []
     triangles: list[Index] = []
+    panel_of: list[Index] = []
     known: list[Array] = []
     count = 0
     for i, shell_panel in enumerate(mesh.panels):
@@ -70,9 +68,11 @@ def _laid(mesh: Mesh, values: Array, given: StrikeMapInput) -> tuple[Array, Inde
         flat = _flat(place, _in_panel(panels[shell_panel.name], mesh.nodes[nodes]))
         places.append(flat)
         triangles.append(np.asarray(local).reshape(-1, 3) + count)
+        panel_of.append(np.full(len(own), i))
         known.append(values[nodes])
         count += len(nodes)
-    return np.vstack(places), np.vstack(triangles), np.concatenate(known)
+    laid_out = Laid(np.vstack(places), np.vstack(triangles), np.concatenate(panel_of))
+    return laid_out, np.concatenate(known)
 
 
 def _flat(place: FlatPlace, uv: Array) -> Array:
@@ -80,13 +80,13 @@ def _flat(place: FlatPlace, uv: Array) -> Array:
     return np.array([on_the_bench(place.at((float(u), float(v)))) for u, v in uv])
 
 
-def _levels(pieces: list[list[Polygon]], rule: Shading, taken: list[Vec2]) -> list[Mark]:
+def _levels(bands: list[list[Polygon]], rule: Shading, taken: list[Vec2]) -> list[Mark]:
     """The level of each shade, written in its largest part where there is room."""
     marks = []
-    for polygons, words in zip(pieces, rule.words(), strict=True):
-        joined = [p for p in bodies_of(polygons) if p.area >= LABELLED_MM2]
-        for body in sorted(joined, key=lambda p: -p.area)[:1]:
-            at = body.representative_point()
+    for bodies, words in zip(bands, rule.words(), strict=True):
+        largest = max(bodies, key=lambda p: float(p.area), default=None)
+        if largest is not None and largest.area >= LABELLED_MM2:
+            at = largest.representative_point()
             if _is_free((at.x, at.y), taken):
                 taken.append((at.x, at.y))
                 marks.append(Mark(at.x, at.y, words, "side", "level"))
@@ -132,9 +132,7 @@ def flat_map_drawing(
     shell = shell_of(given.plate, given.mounts, given.mesh_mm, given.temperature_c)
     mesh = linear_of(shell).mesh
     values = at_nodes(len(mesh.nodes), result.points, [rule.value(p) for p in result.points])
-    places, triangles, known = _laid(mesh, np.log(np.maximum(values, _LEAST)), given)
-    pieces = bands_of(places, triangles, known, np.log(np.array(sorted(rule.edges))))
-    pieces = pieces if rule.falls else pieces[::-1]
+    bands = rule.bands(*_laid(mesh, values, given))
     base = flat_drawing(flat_pattern(given.plate))
     outline = tuple(replace(p, fill="hole" if p.fill == "hole" else "none") for p in base.paths)
     panels = {p.name: p for p in flat_panels(given.plate)}
@@ -149,11 +147,11 @@ def flat_map_drawing(
         word = _beside((x, y - HIGH_MM), taken)
         taken.append(word)
         marks.append(Mark(*word, words, "side", "level"))
-    marks += _levels(pieces, rule, taken)
+    marks += _levels(bands, rule, taken)
     return replace(
         base,
         title=f"Strike map of the {given.plate.name} on its flat pattern: {rule.label}",
-        paths=(*shaded_paths(pieces, FILLS), *outline),
+        paths=(*shaded_paths(bands, FILLS), *outline),
         circles=tuple(spots),
         marks=tuple(marks),
         dimensions=(),
