@@ -21,7 +21,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.garbage import collect_seldom
-from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
+from rugged_shield.instruments import DEVICES, MOST_PACE, Link, Tray, serve_simulators
 from rugged_shield.store import Database, version_of
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import create_app
@@ -188,14 +188,15 @@ def client(app_folder: Path, demo_database: Path, all_routes: Flask) -> Iterator
 @pytest.fixture
 def bench(app_folder: Path) -> Iterator[Client]:
     """The application with its three simulated instruments."""
-    running = serve_simulators()
+    running = serve_simulators(pace=MOST_PACE)
     links = tuple(Link(k, d.kind, d.name, running.urls[k], True) for k, d in DEVICES.items())
     tray = Tray((*links, Link("spare", "scale", "spare scale", "socket://127.0.0.1:9", False)))
     app = create_app(app_folder, tray=tray)
     load_demo(app.extensions["rugged_shield_db"])
     tray.start()
     yield Client(app.test_client())
-    tray.stop()
+    for link in tray.links.values():
+        link.end()  # that a port is closed need not be waited for
     running.stop()
     app.extensions["rugged_shield_db"].close()
 

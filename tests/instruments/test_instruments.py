@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 from rugged_shield.core.errors import InputError
 from rugged_shield.instruments import (
     DEVICES,
+    MOST_PACE,
     LineError,
     Link,
     Reading,
@@ -138,7 +139,7 @@ def wired() -> Iterator[tuple[Wire, Link]]:
     until("listening", listening)
     yield wire, link
     wire.unplug()
-    link.stop()
+    link.end()
 
 
 def refused(link: Link, unit: str = "kg") -> InputError:
@@ -180,8 +181,11 @@ def test_a_flood_is_said_and_nothing_is_taken_from_it(wired: tuple[Wire, Link]) 
     refused(link)
 
 
-def test_a_reading_goes_stale_and_a_hanging_instrument_is_said(wired: tuple[Wire, Link]) -> None:
+def test_a_reading_goes_stale_and_a_hanging_instrument_is_said(
+    wired: tuple[Wire, Link], monkeypatch: pytest.MonkeyPatch
+) -> None:
     wire, link = wired
+    monkeypatch.setattr("rugged_shield.instruments.link.STALE_S", 0.4)
     wire.send(line(5.0, 1))
     until("stable", lambda: link.state().state == "stable")
     wire.send(line(5.0, 1))
@@ -235,7 +239,7 @@ def test_a_port_that_is_not_there() -> None:
 
 
 def test_all_simulators_through_the_tray() -> None:
-    running = serve_simulators()
+    running = serve_simulators(pace=MOST_PACE)
     tray = Tray(
         tuple(
             Link(key, d.kind, d.name, running.urls[key], simulated=True)
@@ -266,6 +270,12 @@ def test_all_simulators_through_the_tray() -> None:
     finally:
         tray.stop()
         running.stop()
+
+
+@pytest.mark.parametrize("pace", [0.0, -1.0, 8.5, float("nan")])
+def test_a_pace_that_a_link_would_not_follow_is_refused(pace: float) -> None:
+    with pytest.raises(InputError, match="pace"):
+        serve_simulators(pace=pace)
 
 
 def test_a_pull_is_recorded_once(wired: tuple[Wire, Link]) -> None:

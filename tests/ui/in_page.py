@@ -58,6 +58,16 @@ return new Promise((done) => {
 """
 """Answered when something on the page has changed, or after a while without."""
 UNCHANGED_MS = 250
+JUMPED = """
+return new Promise((done) => {
+  const seen = (list) => done(list.reduce((sum, e) => sum + e.value, 0));
+  new PerformanceObserver((list) => seen(list.getEntries()))
+    .observe({type: "layout-shift", buffered: true});
+  setTimeout(() => seen([]), 50);
+});
+"""
+"""How much of the page has moved by itself since it was opened (Layout Instability, a W3C draft):
+shares of the screen times of its height or width. Nothing is told where nothing moved."""
 SAYS = """
 const says = (e) => (e === document.body ? "" : [
   e.ariaLabel || "", e.labels?.[0]?.textContent || "", (e.textContent || "").slice(0, 200)

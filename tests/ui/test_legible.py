@@ -12,6 +12,7 @@ import pytest
 from selenium import webdriver
 
 from tests.ui.conftest import Page, Server, WarmServer, shown
+from tests.ui.in_page import JUMPED
 
 STATIONS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
 PAGES = (
@@ -61,6 +62,11 @@ def over(page: Page) -> int:
     return wide
 
 
+def jumped(page: Page) -> float:
+    """How far what came in late has pushed the page about: 0.1 and less is said to be good."""
+    return float(page.driver.execute_script(JUMPED))
+
+
 def unfold(page: Page) -> None:
     """Opens everything on the page that folds; what opens a list of choices stays shut."""
     page.driver.execute_script(
@@ -87,6 +93,7 @@ def test_every_page_in_both_lights_and_widths(page: Page) -> None:
     for path in PAGES:
         page.open(path)
         page.without("Fetching")
+        assert jumped(page) <= 0.1, path
         assert page.driver.execute_script("return document.documentElement.dataset.theme") == "day"
         looked_at(page, PHONE, "day", inks="too")
         if path in NIGHT:

@@ -18,6 +18,7 @@ import tempfile
 import time
 import traceback
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -95,10 +96,13 @@ def _ended(work: Callable[..., None], *args: Any) -> NoReturn:
 def _warm(template: Path) -> None:
     """All loaded, the demo in ``template``, what every page of its jobs asks for worked out."""
     import rugged_shield.cli
-    import rugged_shield.web.serving  # noqa: F401
+    import rugged_shield.serve
+    import rugged_shield.web.serving
     from rugged_shield.demo import load_demo
+    from rugged_shield.instruments import MOST_PACE, serve_simulators
     from rugged_shield.web import app as application
 
+    rugged_shield.serve.serve_simulators = partial(serve_simulators, pace=MOST_PACE)
     app = application.routes()
     application.routes = lambda: app  # every fork opens its own folder on the same addresses
     application.open_folder(app, template)

@@ -10,7 +10,7 @@ export function OpenPage({ children, footer }: { children: ReactNode; footer?: R
   const [sheet, setSheet] = useState(false);
   useShortcuts({ u: toggle, "?": () => setSheet(true) });
   return (
-    <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
+    <div data-open-page className="mx-auto flex min-h-dvh max-w-5xl flex-col px-4 sm:px-8">
       <header className="flex items-center gap-3 border-b-2 border-ink py-4">
         <h1 className="stamp flex-1 text-3xl text-act">Rugged Shield</h1>
         <Tools openSheet={() => setSheet(true)} />

@@ -1,17 +1,20 @@
 import { Label, Radio, RadioGroup } from "@headlessui/react";
-import { useLayouts } from "../api/job";
+import type { LayoutsView } from "../api/types";
 import { Drawing } from "../drawing/Drawing";
 
-type Props = { value: string; onChange: (layout: string) => void };
+type Props = {
+  pictures: LayoutsView["pictures"];
+  value: string;
+  onChange: (layout: string) => void;
+};
 
 /** Starting layouts to pick from, each drawn from its own geometry. */
-export function LayoutPictures({ value, onChange }: Props) {
-  const layouts = useLayouts();
+export function LayoutPictures({ pictures, value, onChange }: Props) {
   return (
     <RadioGroup value={value} onChange={onChange}>
       <Label className="label block">layout, from below, front at the top</Label>
       <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
-        {(layouts.data?.pictures ?? []).map((layout) => (
+        {pictures.map((layout) => (
           <Radio
             key={layout.key}
             value={layout.key}

@@ -2,13 +2,15 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
-import { startJob } from "../api/job";
+import { startJob, useLayouts } from "../api/job";
 import { useShelf, useShelfActs } from "../api/shelf";
+import type { LayoutsView, ShelfLine } from "../api/types";
 import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
+import { Failed, Waiting } from "../parts/States";
 import { holds, SEARCH_FROM } from "../parts/search";
 import { Trouble } from "../parts/Trouble";
 import { useUnits } from "../parts/units";
@@ -41,10 +43,24 @@ export function NewJob() {
         A layout fills in what is typical, marked as assumed with its band. Correct what you can
         measure; “Measure next” says what matters.
       </p>
-      <FromShelf />
-      <NewBike />
+      <WaysToStart />
       <BackToList />
     </OpenPage>
+  );
+}
+
+/** Shown once all of it is there: nothing comes in above what is being typed. */
+function WaysToStart() {
+  const layouts = useLayouts();
+  const shelf = useShelf();
+  const failed = [layouts, shelf].find((asked) => asked.isError);
+  if (failed) return <Failed error={failed.error} retry={() => void failed.refetch()} />;
+  if (!layouts.data || !shelf.data) return <Waiting what="layouts and shelf" />;
+  return (
+    <>
+      <FromShelf bikes={shelf.data.items.filter((item) => item.kind === "bike")} />
+      <NewBike layouts={layouts.data} />
+    </>
   );
 }
 
@@ -72,10 +88,8 @@ function useStart() {
   return { start, trouble, busy };
 }
 
-function FromShelf() {
-  const shelf = useShelf();
+function FromShelf({ bikes }: { bikes: ShelfLine[] }) {
   const { start, trouble, busy } = useStart();
-  const bikes = (shelf.data?.items ?? []).filter((i) => i.kind === "bike");
   const [words, setWords] = useState("");
   if (bikes.length === 0) return null;
   const shown = bikes.filter((bike) => holds(`${bike.name} ${bike.note}`, words));
@@ -158,7 +172,7 @@ function TrailRoll({ item, name, roll }: RollProps) {
   );
 }
 
-function NewBike() {
+function NewBike({ layouts }: { layouts: LayoutsView }) {
   const { system } = useUnits();
   const { start, trouble, busy } = useStart();
   const [typed, setTyped] = useState(START);
@@ -183,7 +197,11 @@ function NewBike() {
       className="grid gap-x-5 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
     >
       <div className="sm:col-span-2 lg:col-span-4">
-        <LayoutPictures value={typed.layout} onChange={(layout) => set({ layout })} />
+        <LayoutPictures
+          pictures={layouts.pictures}
+          value={typed.layout}
+          onChange={(layout) => set({ layout })}
+        />
       </div>
       {entry("name", "what you call the bike")}
       <Entry label="what this job is (may stay empty)" value={title} onChange={setTitle} />

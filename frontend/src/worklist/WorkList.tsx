@@ -29,11 +29,6 @@ export function WorkList() {
         From a bike's underside to a plate that is fitted, torqued and looked after.
       </p>
       <FirstPath />
-      {jobs.isPending && <Waiting what="the work list" />}
-      {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
-      {jobs.data?.jobs.length === 0 && (
-        <Empty>No job yet. Two ways in, or look at one first.</Empty>
-      )}
       <div className="mb-4 flex flex-wrap items-stretch gap-3">
         <Way to="/new" words="Which plate?" more="Start with a bike, weigh plates, pick one" />
         <Way
@@ -46,6 +41,12 @@ export function WorkList() {
           {jobs.data?.jobs.length === 0 && <Example />}
         </div>
       </div>
+      {/* Below the ways in: what comes and goes here moves none of them from under a finger. */}
+      {jobs.isPending && <Waiting what="the work list" />}
+      {jobs.isError && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
+      {jobs.data?.jobs.length === 0 && (
+        <Empty>No job yet. Take one of the ways above, or look at an example first.</Empty>
+      )}
       {jobs.data && jobs.data.jobs.length > 0 && <Jobs jobs={jobs.data.jobs} />}
     </OpenPage>
   );

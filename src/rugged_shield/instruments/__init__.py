@@ -2,10 +2,11 @@
 
 from rugged_shield.instruments.link import Link, LinkState, State, Taken, Tray
 from rugged_shield.instruments.protocol import Kind, LineError, Reading, parse_line, write_line
-from rugged_shield.instruments.simulate import DEVICES, Simulator, serve_simulators
+from rugged_shield.instruments.simulate import DEVICES, MOST_PACE, Simulator, serve_simulators
 
 __all__ = [
     "DEVICES",
+    "MOST_PACE",
     "Kind",
     "LineError",
     "Link",

@@ -14,9 +14,12 @@ import threading
 import time
 from dataclasses import dataclass, replace
 
+from rugged_shield.core.errors import InputError
 from rugged_shield.instruments.protocol import Kind, Reading, write_line
 
 LINES_PER_SECOND = 8.0
+MOST_PACE = 8.0
+"""Times 8 lines a second: below what a link takes for a flood."""
 SETTLE_S = 0.25
 STABLE_LINES = 4
 MOST = {"scale": 250.0, "calliper": 300.0, "wrench": 400.0}
@@ -112,9 +115,10 @@ class _Serving(socketserver.ThreadingTCPServer):
     allow_reuse_address = True
     daemon_threads = True
 
-    def __init__(self, port: int, simulator: Simulator) -> None:
+    def __init__(self, port: int, simulator: Simulator, pace: float) -> None:
         super().__init__(("127.0.0.1", port), _Handler)
         self.simulator = simulator
+        self.pace = pace
         self.started = time.monotonic()
 
 
@@ -127,13 +131,14 @@ class _Handler(socketserver.StreamRequestHandler):
         """Until the other side leaves."""
         listener = threading.Thread(target=self._listen, daemon=True)
         listener.start()
-        device = self.server.simulator.device
+        device, pace = self.server.simulator.device, self.server.pace
         last = time.monotonic()
         with contextlib.suppress(OSError):
             while True:
-                time.sleep(1 / LINES_PER_SECOND)
+                time.sleep(1 / LINES_PER_SECOND / pace)
                 now = time.monotonic()
-                reading = self.server.simulator.reading(now - last, now - self.server.started)
+                since = now - self.server.started
+                reading = self.server.simulator.reading((now - last) * pace, since * pace)
                 last = now
                 shown = replace(reading, value=reading.value + 0.0)
                 self.wfile.write(write_line(shown, device.decimals))
@@ -160,11 +165,17 @@ class Running:
             server.server_close()
 
 
-def serve_simulators(first_port: int = 0) -> Running:
-    """Start all three on loopback; ``first_port`` 0 takes whatever is free."""
+def serve_simulators(first_port: int = 0, pace: float = 1.0) -> Running:
+    """Start all three on loopback; ``first_port`` 0 takes whatever is free.
+
+    ``pace`` is by how much they go faster than real ones: 2 settles in half the time. Above
+    0 and up to 8, beyond which a link would take their lines for a flood; raises InputError.
+    """
+    if not 0 < pace <= MOST_PACE:
+        raise InputError("pace", pace, f"above 0, up to {MOST_PACE:g}")
     servers, urls = [], {}
     for i, (key, device) in enumerate(DEVICES.items()):
-        server = _Serving(first_port + i if first_port else 0, Simulator(device, seed=i + 1))
+        server = _Serving(first_port + i if first_port else 0, Simulator(device, seed=i + 1), pace)
         threading.Thread(target=server.serve_forever, daemon=True, args=(0.1,)).start()
         servers.append(server)
         urls[key] = f"socket://127.0.0.1:{server.server_address[1]}"
