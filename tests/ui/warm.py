@@ -19,6 +19,7 @@ import time
 import traceback
 from collections.abc import Callable
 from functools import partial
+from multiprocessing import forkserver
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -69,6 +70,8 @@ def _serve(asked: dict[str, Any], template: Path) -> None:
     from rugged_shield.web.worker import SHARED
 
     signal.signal(signal.SIGCHLD, signal.SIG_DFL)
+    # Readers of files are forked from what the warm process has begun, one for all servers.
+    setattr(forkserver._forkserver, "ensure_running", lambda: None)  # noqa: B010
     out = os.open(asked["out"], os.O_CREAT | os.O_WRONLY | os.O_TRUNC)
     os.dup2(out, 1)
     os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
@@ -119,8 +122,12 @@ def _warm(template: Path) -> None:
 def _main(root: Path, owner: int) -> None:
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # who ends is not waited for
     servers: list[int] = []
+    from rugged_shield.formats.guarded import PRELOADED
+
     with socket.socket(socket.AF_UNIX) as listening:
         _warm(root / "demo")
+        forkserver.set_forkserver_preload(PRELOADED)
+        forkserver.ensure_running()
         gc.freeze()
         listening.settimeout(LOOK_S)
         listening.bind(str(root / "socket"))

@@ -23,7 +23,7 @@ LIMIT_S = 10.0
 MEMORY_BYTES = 1_000_000_000
 AT_ONCE = 2
 WAIT_S = 2.0
-_PRELOADED = [
+PRELOADED = [
     *(f"rugged_shield.formats.{n}" for n in ("svg", "dxf", "photos", "jobfile", "hardwarecsv")),
     *("scipy.spatial", "PIL.Image", "PIL.ImageOps", "PIL.JpegImagePlugin", "PIL.PngImagePlugin"),
 ]
@@ -89,7 +89,7 @@ def stop_reading() -> None:
 
 def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
     context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload(_PRELOADED)
+    context.set_forkserver_preload(PRELOADED)
     ours, theirs = context.Pipe(duplex=False)
     process = context.Process(target=_read, args=(theirs, work, args), daemon=True)
     process.start()
