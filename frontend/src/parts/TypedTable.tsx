@@ -2,12 +2,15 @@ import { useEffect, useId, useRef, useState } from "react";
 import { wordsFor } from "../api/errors";
 import type { CsvPreview, Write } from "../api/types";
 import { Button } from "./Button";
+import { FilePick } from "./FilePick";
 import { Trouble } from "./Trouble";
 import { useUnits } from "./units";
 import { useAct } from "./useAct";
 import { VerdictMark } from "./Verdict";
 
 const PAUSE_MS = 300;
+/** Files that a typed table is read from. */
+export const LIST_FILES = ".csv,.tsv,.txt,text/csv";
 
 type Props = {
   /** What the region is called, and what a row is. */
@@ -59,14 +62,10 @@ export function TypedTable(props: Props) {
         onKeyDown={(event) => event.key === "Escape" && props.close()}
       />
       {props.fromFile && (
-        <input
-          type="file"
-          accept=".csv,.tsv,.txt,text/csv"
-          aria-label="Read the list from a file"
-          onChange={(event) => {
-            void event.target.files?.[0]?.text().then(setText);
-            event.target.value = "";
-          }}
+        <FilePick
+          words="Read the list from a file"
+          accept={LIST_FILES}
+          pick={(file) => void file.text().then(setText)}
         />
       )}
       <Trouble words={seen.trouble} className="mt-2" />

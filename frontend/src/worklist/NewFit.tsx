@@ -10,9 +10,10 @@ import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
+import { FilePick } from "../parts/FilePick";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
-import { ListPreview, useListPreview } from "../parts/TypedTable";
+import { LIST_FILES, ListPreview, useListPreview } from "../parts/TypedTable";
 import { useUnits } from "../parts/units";
 import { LayoutPictures } from "./LayoutPictures";
 
@@ -136,16 +137,13 @@ function ListArea({ text, setText }: { text: string; setText: (text: string) => 
         placeholder={EXAMPLE}
         onChange={(event) => setText(event.target.value)}
       />
-      <input
-        type="file"
-        accept=".csv,.tsv,.txt,text/csv"
-        aria-label="Read the list from a file"
-        className="min-h-11 max-w-full py-2"
-        onChange={(event) => {
-          void event.target.files?.[0]?.text().then(setText);
-          event.target.value = "";
-        }}
-      />
+      <div className="mt-2">
+        <FilePick
+          words="Read the list from a file"
+          accept={LIST_FILES}
+          pick={(file) => void file.text().then(setText)}
+        />
+      </div>
     </>
   );
 }

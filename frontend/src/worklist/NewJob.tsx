@@ -212,7 +212,23 @@ function NewBike({ layouts }: { layouts: LayoutsView }) {
       {entry("year", "model year", true)}
       {entry("variant", "engine variant (may stay empty)")}
       {entry("market", "market it was sold in (may stay empty)")}
-      <span className="hidden lg:block" />
+      <Fittings typed={typed} set={set} />
+      <div className="sm:col-span-2 lg:col-span-4">
+        <Trouble words={trouble} className="mb-2" />
+        <Button tone="main" busy={busy} onClick={send}>
+          {busy ? "Building the bike …" : "Build this bike"}
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+type FittingsProps = { typed: Typed; set: (part: Partial<Typed>) => void };
+
+/** What the bike has that a layout does not tell. */
+function Fittings({ typed, set }: FittingsProps) {
+  return (
+    <div className="grid gap-x-5 gap-y-3 sm:col-span-2 sm:grid-cols-2 lg:col-span-4 lg:grid-cols-4">
       <YesNoSwitch
         label="The engine is the frame"
         on={typed.engine_is_frame}
@@ -233,12 +249,6 @@ function NewBike({ layouts }: { layouts: LayoutsView }) {
         on={typed.has_side_stand}
         set={(has_side_stand) => set({ has_side_stand })}
       />
-      <div className="sm:col-span-2 lg:col-span-4">
-        <Trouble words={trouble} className="mb-2" />
-        <Button tone="main" busy={busy} onClick={send}>
-          {busy ? "Building the bike …" : "Build this bike"}
-        </Button>
-      </div>
-    </form>
+    </div>
   );
 }

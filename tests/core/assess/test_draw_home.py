@@ -56,6 +56,7 @@ def test_a_plate_without_gaps_pulls_nothing(choosing: Job) -> None:
     assert not found.not_known
     assert max(found.eaten.values()) == 0.0
     assert all(o.all_start for o in found.orders)
+    assert {o.most_force_n for o in found.orders} == {0.0}, "a hand holds it up: no screw pushes"
 
 
 def test_one_gap_is_spread_as_the_stiffness_says_and_a_shim_takes_it(choosing: Job) -> None:

@@ -246,7 +246,8 @@ def _order(
         order=order,
         turns=turns,
         all_start=result.all_start,
-        most_force_n=max(t.force_n for t in turns),
+        # Where there is no gap the hand that holds the plate up presses it on: no screw pulls.
+        most_force_n=max(0.0, *(t.force_n for t in turns)),
         most_eaten=max(result.eaten_share),
         is_plan=order == plan,
         against=against_order(tuple(of_plan[k] for k in order)),
