@@ -43,11 +43,24 @@ def test_a_slope_is_cut_straight_also_where_levels_meet_corners(levels: list[flo
     assert [len(b) for b in bands] == [int(w > 0) for w in np.diff(cuts)], "each is one body"
 
 
-@pytest.mark.parametrize("seed", range(12))
-def test_any_values_are_shaded_whole_and_once(seed: int) -> None:
-    """Of few whole numbers, so that many corners lie on a level and many sides are level."""
+@pytest.mark.parametrize("towards", [0.0, 120.0])
+@pytest.mark.parametrize("level", [30.0, 60.0])
+def test_corners_a_hair_from_a_level_lose_nothing(level: float, towards: float) -> None:
+    """One corner beyond it by the last bit, among others on it: no triangle falls out."""
     laid = one_panel()
-    values = np.random.default_rng(seed).integers(0, 6, len(laid.places)).astype(float)
+    values = laid.places[:, 0].copy()
+    on = np.flatnonzero(values == level)
+    values[on[::2]] = np.nextafter(level, towards)
+    found = areas(bands_of(laid, values, np.array([level])))
+    assert found == pytest.approx([level * 120.0, (120.0 - level) * 120.0], abs=3.0)
+
+
+@pytest.mark.parametrize("hair", [0.0, 1e-15, 1e-12, 1e-8, 1e-5])
+@pytest.mark.parametrize("seed", range(4))
+def test_any_values_are_shaded_whole_and_once(seed: int, hair: float) -> None:
+    """Of few whole numbers, or a hair from them: many corners lie on a level, many sides too."""
+    laid, rng = one_panel(), np.random.default_rng(seed)
+    values = rng.integers(0, 6, len(laid.places)) + hair * rng.normal(size=len(laid.places))
     bands = bands_of(laid, values, np.array([1.0, 2.5, 4.0]))
     assert sum(areas(bands)) == pytest.approx(120.0**2, rel=1e-3)
     for bodies, low, high in zip(bands, [-9, 1, 2.5, 4], [1, 2.5, 4, 99], strict=True):

@@ -18,6 +18,8 @@ from rugged_shield.core.weighup.response import Array, Index
 _GRID_MM = 0.02
 """Panels that meet on a drawing agree to rounding: within this they are one body."""
 _LEAST_MM2 = 1.0
+_SAME_VALUE = 1e-6
+"""A corner so near to a level has it: else cuts on several sides would fall on one place."""
 _Corner = tuple[float, float, float]
 
 
@@ -49,11 +51,8 @@ def _cut(corners: list[_Corner], at: float, above: bool) -> list[_Corner]:
         j = (i + 1) % len(corners)
         if inside[i]:
             out.append(a)
-        if inside[i] != inside[j]:
-            new = _between(a, corners[j], at)
-            # At a corner that has the value itself nothing is added.
-            if new[:2] not in (a[:2], corners[j][:2]):
-                out.append(new)
+        if inside[i] != inside[j] and at not in (a[2], corners[j][2]):
+            out.append(_between(a, corners[j], at))
     return out
 
 
@@ -72,6 +71,9 @@ def _parts(laid: Laid, values: Array, edges: Array) -> Iterator[tuple[int, int, 
 
 def bands_of(laid: Laid, values: Array, edges: Array) -> list[list[Polygon]]:
     """The bodies of each band of a value at the places; ``edges`` rise. Unknown values are bare."""
+    values = values.copy()
+    for edge in edges:
+        values[np.abs(values - edge) < _SAME_VALUE] = edge
     at = values[laid.triangles]
     band_of = np.digitize(at.min(axis=1), edges)
     whole = np.isfinite(at).all(axis=1) & (band_of == np.digitize(at.max(axis=1), edges))
