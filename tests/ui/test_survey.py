@@ -168,7 +168,7 @@ def hardware(page: Page) -> None:
     page.see("Shop pan: its hardware")
     page.press("Paste a list")
     page.css("textarea").send_keys(SHEET_LIST)
-    page.see("4 understood, 1 not: they stay out")
+    page.see("4 understood, 1 not: left out")
     page.axe()
     page.press("Take in 4 lines")
     page.see("not on this bike")

@@ -22,6 +22,8 @@ def begun(client: Client, status: int = 200, **more: Any) -> Any:
 def test_a_name_a_layout_and_a_list_lead_to_joints(client: Client) -> None:
     made = begun(client)
     assert "2 lines taken in; 4 joints proposed" in made["words"]
+    short = begun(client, text="name;size;length\nscrew;M8;20\nscrew;M8;long", key="begin-0009")
+    assert "1 line taken in, 1 not understood and left out" in short["words"]
     again = begun(client)
     assert again["id"] == made["id"], "asked again after a cut: not doubled"
     kit = client.get(f"/{made['id']}/kit")

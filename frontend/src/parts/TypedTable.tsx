@@ -124,7 +124,7 @@ export function ListPreview({ view }: { view: CsvPreview }) {
       </p>
       <p>
         <b>{view.good} understood</b>
-        {view.bad > 0 ? `, ${view.bad} not: they stay out` : ""}
+        {view.bad > 0 ? `, ${view.bad} not: left out` : ""}
       </p>
       <ul>
         {view.lines.map((line) => (

@@ -209,9 +209,9 @@ def _begun(body: NewFit) -> tuple[Job, str]:
     if not good:
         raise InputError("text", "", "at least one line that is understood", "no line was read")
     job = edits.add_lines(job, own.key, good).job
-    words = f"{len(good)} lines taken in"
+    words = f"{len(good)} line{'s' if len(good) > 1 else ''} taken in"
     if len(good) < len(lines):
-        words += f", {len(lines) - len(good)} not understood: they stay out"
+        words += f", {len(lines) - len(good)} not understood and left out"
     try:
         change = edits.propose_joints(job, own.key, frozenset())
     except InputError as error:
