@@ -103,6 +103,14 @@ def test_every_page_in_both_lights_and_widths(page: Page) -> None:
     page.quiet_console()
 
 
+def test_what_is_pushed_about_is_noticed(page: Page) -> None:
+    page.open("/parts")
+    page.see("Hatches")
+    assert jumped(page) <= 0.1
+    page.driver.execute_script("document.body.style.paddingTop = '300px'")
+    page.until("the push is told", lambda: jumped(page) > 0.1)
+
+
 def test_every_part_in_both_lights(page: Page) -> None:
     page.open("/parts")
     page.see("Hatches")

@@ -9,8 +9,6 @@ import { useAct } from "./useAct";
 import { VerdictMark } from "./Verdict";
 
 const PAUSE_MS = 300;
-/** Files that a typed table is read from. */
-export const LIST_FILES = ".csv,.tsv,.txt,text/csv";
 
 type Props = {
   /** What the region is called, and what a row is. */
@@ -61,13 +59,7 @@ export function TypedTable(props: Props) {
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => event.key === "Escape" && props.close()}
       />
-      {props.fromFile && (
-        <FilePick
-          words="Read the list from a file"
-          accept={LIST_FILES}
-          pick={(file) => void file.text().then(setText)}
-        />
-      )}
+      {props.fromFile && <ListFile take={setText} />}
       <Trouble words={seen.trouble} className="mt-2" />
       {seen.preview && <ListPreview view={seen.preview} />}
       <Trouble words={trouble} className="mt-2" />
@@ -110,6 +102,17 @@ export function useListPreview(text: string, ask: (text: string) => Promise<CsvP
     };
   }, [text, ask, system]);
   return { preview, trouble };
+}
+
+/** The list from a file, as if its text was pasted. */
+export function ListFile({ take }: { take: (text: string) => void }) {
+  return (
+    <FilePick
+      words="Read the list from a file"
+      accept=".csv,.tsv,.txt,text/csv"
+      pick={(file) => void file.text().then(take)}
+    />
+  );
 }
 
 /** A list row by row: what it would become, and what is not understood. */

@@ -10,10 +10,9 @@ import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Entry } from "../parts/Entry";
-import { FilePick } from "../parts/FilePick";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
-import { LIST_FILES, ListPreview, useListPreview } from "../parts/TypedTable";
+import { ListFile, ListPreview, useListPreview } from "../parts/TypedTable";
 import { useUnits } from "../parts/units";
 import { LayoutPictures } from "./LayoutPictures";
 
@@ -31,7 +30,9 @@ export function NewFit() {
         confirm or change. Everything else is assumed and says so; measure it when it matters.
       </p>
       {layouts.isPending && <Waiting what="the layouts" />}
-      {layouts.isError && <Failed error={layouts.error} retry={() => void layouts.refetch()} />}
+      {layouts.isLoadingError && (
+        <Failed error={layouts.error} retry={() => void layouts.refetch()} />
+      )}
       {layouts.data && <PlateToFit layouts={layouts.data} />}
       <BackToList />
     </OpenPage>
@@ -138,11 +139,7 @@ function ListArea({ text, setText }: { text: string; setText: (text: string) => 
         onChange={(event) => setText(event.target.value)}
       />
       <div className="mt-2">
-        <FilePick
-          words="Read the list from a file"
-          accept={LIST_FILES}
-          pick={(file) => void file.text().then(setText)}
-        />
+        <ListFile take={setText} />
       </div>
     </>
   );

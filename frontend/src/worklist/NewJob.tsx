@@ -53,7 +53,7 @@ export function NewJob() {
 function WaysToStart() {
   const layouts = useLayouts();
   const shelf = useShelf();
-  const failed = [layouts, shelf].find((asked) => asked.isError);
+  const failed = [layouts, shelf].find((asked) => asked.isLoadingError);
   if (failed) return <Failed error={failed.error} retry={() => void failed.refetch()} />;
   if (!layouts.data || !shelf.data) return <Waiting what="layouts and shelf" />;
   return (

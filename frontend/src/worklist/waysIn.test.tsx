@@ -1,4 +1,4 @@
-import { fireEvent, screen } from "@testing-library/react";
+import { act, fireEvent, screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { refusal, serve, showInJob } from "../parts/testing";
 import { DRAWING } from "../parts/testingJob";
@@ -35,18 +35,32 @@ describe("what comes in late stands below what is pressed", () => {
   it.each([
     ["a new bike", <NewJob key="job" />, "Build this bike"],
     ["a plate to fit", <NewFit key="fit" />, "Lay the kit out"],
-  ])("shows the form of %s once all of it is there, and says what is not", async (_, page, act) => {
-    let fails = true;
-    serve(({ path }) => {
-      if (path === "/api/shelf") return { body: { items: [] } };
-      return fails ? refusal("data", "the disk is full") : { body: LAYOUTS };
-    });
-    showInJob(page);
-    expect((await screen.findByRole("alert")).textContent).toContain("disk is full");
-    expect(screen.queryByRole("button", { name: act })).toBeNull();
-    fails = false;
-    fireEvent.click(screen.getByRole("button", { name: "Try again" }));
-    expect(await screen.findByRole("button", { name: act })).toBeTruthy();
-    expect(screen.getByRole("radio", { name: /Single in a cradle frame/ })).toBeTruthy();
-  });
+  ])(
+    "shows the form of %s once all of it is there, and keeps what is typed",
+    async (_, page, send) => {
+      let fails = true;
+      serve(({ path }) => {
+        if (path === "/api/shelf") return { body: { items: [] } };
+        return fails ? refusal("data", "the disk is full") : { body: LAYOUTS };
+      });
+      const queries = showInJob(page);
+      expect((await screen.findByRole("alert")).textContent).toContain("disk is full");
+      expect(screen.queryByRole("button", { name: send })).toBeNull();
+      fails = false;
+      fireEvent.click(screen.getByRole("button", { name: "Try again" }));
+      expect(await screen.findByRole("button", { name: send })).toBeTruthy();
+      expect(screen.getByRole("radio", { name: /Single in a cradle frame/ })).toBeTruthy();
+      const name = screen.getByLabelText("what you call the bike");
+      fireEvent.change(name, { target: { value: "Green single" } });
+      fails = true;
+      await act(async () => {
+        await queries.refetchQueries({ queryKey: ["layouts"] });
+        await new Promise((told) => setTimeout(told));
+      });
+      expect(queries.getQueryState(["layouts"])?.status).toBe("error");
+      expect((screen.getByLabelText("what you call the bike") as HTMLInputElement).value).toBe(
+        "Green single",
+      );
+    },
+  );
 });
