@@ -120,6 +120,17 @@ def test_a_start_does_without_scipy() -> None:
     assert told.stdout.strip() == "False"
 
 
+def test_every_font_is_fetched_with_the_page() -> None:
+    """What the page sets its words in (``main.tsx``) is what it asks for first (``index.html``)."""
+    front = Path(__file__).parents[2] / "frontend"
+    used = re.findall(
+        r"@fontsource/([\w-]+)/latin-(\d+)\.css", (front / "src/main.tsx").read_text()
+    )
+    asked = re.findall(r"/files/([\w-]+)-latin-(\d+)-normal", (front / "index.html").read_text())
+    assert used
+    assert asked == used
+
+
 def test_every_finding_code_is_declared_and_used() -> None:
     """That each used one is declared is the type checker's part; here: none is left over."""
     used = set().union(*(strings_in(p) for p in CORE.rglob("*.py") if p.name != "result.py"))

@@ -107,11 +107,13 @@ export function useListPreview(text: string, ask: (text: string) => Promise<CsvP
 /** The list from a file, as if its text was pasted. */
 export function ListFile({ take }: { take: (text: string) => void }) {
   return (
-    <FilePick
-      words="Read the list from a file"
-      accept=".csv,.tsv,.txt,text/csv"
-      pick={(file) => void file.text().then(take)}
-    />
+    <div className="mt-2">
+      <FilePick
+        words="Read the list from a file"
+        accept=".csv,.tsv,.txt,text/csv"
+        pick={(file) => void file.text().then(take)}
+      />
+    </div>
   );
 }
 

@@ -138,9 +138,7 @@ function ListArea({ text, setText }: { text: string; setText: (text: string) => 
         placeholder={EXAMPLE}
         onChange={(event) => setText(event.target.value)}
       />
-      <div className="mt-2">
-        <ListFile take={setText} />
-      </div>
+      <ListFile take={setText} />
     </>
   );
 }
