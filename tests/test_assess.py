@@ -63,7 +63,20 @@ def test_it_says_everything_of_a_job(quick: dict[str, Any]) -> None:
     steps = {step["key"] for step in quick["plan"]}
     assert all(set(step["after"]) <= steps for step in quick["plan"])
     for said in quick["findings"]:
-        assert set(said) == {"code", "verdict", "about", "words"}
+        assert set(said) == {
+            "code",
+            "verdict",
+            "about",
+            "words",
+            "gates",
+            "bites",
+            "decided_by",
+            "remedy",
+        }
+        assert said["remedy"]
+        assert said["bites"][0]["station"]
+        for decider in said["decided_by"]:
+            assert set(decider) == {"path", "known", "value", "band"}
 
 
 def test_it_says_what_the_screens_say(client: Client, quick: dict[str, Any]) -> None:

@@ -7,7 +7,8 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.frame import assessment, next_act, plate_said, station_states
-from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of, reading_figure, ready_of
+from rugged_shield.core.assess.gate import ready_of
+from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of, reading_figure
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Event, Job, Record
 from rugged_shield.core.job.edits import set_text, start_joint, take_reading, take_reading_back
@@ -101,7 +102,7 @@ def test_a_changed_joint_is_loose_again(half_fitted: JobFile, change: str) -> No
     assert said_of(after, record, "a3")[1] == "changed since it was torqued"
     done = done_steps(plan_of(after, "alu5"), record)
     assert not done & {"full:a3", "start:a3"}
-    assert any("joint 3 was changed" in m for m in ready_of(after, record).missing)
+    assert any("Joint 3 was changed" in m for m in ready_of(after, record).missing_words)
     back = set_text(after, path, _was(job, path)).job
     assert said_of(back, record, "a3")[1] == "torqued", "as it was, its reading stands"
     again = torqued(after, record, "a3", card(after, "a3").target_nm)

@@ -198,7 +198,7 @@ def test_doubled_fields_nan_and_depth() -> None:
     def wheelbase(value: str) -> str:
         return re.sub(r'("wheelbase_mm": )[0-9.]+', rf"\g<1>{value}", text)
 
-    doubled = text.replace('"version": 3,', '"version": 3, "version": 3,', 1)
+    doubled = text.replace('"version": 4,', '"version": 4, "version": 4,', 1)
     for bad, words in (
         (doubled, "stands twice"),
         (wheelbase("NaN"), "finite|input"),

@@ -26,8 +26,11 @@ from rugged_shield.core.keep import (
 from rugged_shield.core.tighten import (
     BikeJointClosed,
     BikeJointOpened,
+    FindingPassed,
+    JointRenewed,
     RiddenAnyway,
     StageReopened,
+    ThreadDamaged,
 )
 from rugged_shield.formats.codec import event_from_json, event_to_json
 
@@ -73,6 +76,9 @@ LATER = (
     Noted(text="rain", seq=14, at="x"),
     Snoozed(plate="alu5", due="re-check", until_km=900.0, until="2027-01-01", reason="no wrench"),
     Voided(ref=11, reason="misread", seq=16, at="x"),
+    ThreadDamaged(plate="alu5", joint="a1", what="two turns gone", seq=17, at="x"),
+    JointRenewed(plate="alu5", joint="a1", how="an insert", seq=18, at="x"),
+    FindingPassed(plate="alu5", code="gap not known", about="a1", reason="seen", seq=19, at="x"),
 )
 SINCE_2 = tuple(event.kind for event in LATER)
 

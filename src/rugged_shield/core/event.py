@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Annotated, NewType
+from typing import Annotated, Literal, NewType
 
 from rugged_shield.core.quantity import Range, Ranged
 
@@ -29,6 +29,22 @@ class OnPlate(Happened):
     """
 
     plate: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoosensJoints(OnPlate):
+    """A line after which joints of a plate are loose: neither started nor torqued any more."""
+
+    joints: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Voided(Happened):
+    """An earlier line of Keep does not count, and why; the line itself stays."""
+
+    ref: Annotated[int, Range(0, 10_000_000)]
+    reason: str
+    kind: Literal["voided"] = "voided"
 
 
 PlateRecord = NewType("PlateRecord", tuple[Happened, ...])

@@ -5,7 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from rugged_shield.core.amounts import show
-from rugged_shield.core.result import Figure, Finding, Input, Outcome, Source, worst
+from rugged_shield.core.result import Figure, Finding, Input, Outcome, Source, verdict_of, worst
+
+NO_VALUE = "not known"
+"""How a number that nobody knows reads."""
 
 
 def figure(
@@ -32,14 +35,14 @@ def figure(
         metric, us = show(value, unit), show(value, unit, "us")
     verdicts = [f.verdict for f in findings]
     if value is None and not none:
-        verdicts.append("not known")
+        verdicts.append(verdict_of("no value"))
     return Figure(
         key=key,
         label=label,
         value=value,
         unit=unit,
-        metric=metric or "not known",
-        us=us or "not known",
+        metric=metric or NO_VALUE,
+        us=us or NO_VALUE,
         verdict=worst(verdicts),
         findings=findings,
         inputs=inputs,

@@ -26,7 +26,7 @@ class JobFile:
     """What a job file of today's version holds."""
 
     format: Literal["rugged-shield job"]
-    version: Literal[3]
+    version: Literal[4]
     job: Job
     records: tuple[StoredEvent, ...] = ()
 

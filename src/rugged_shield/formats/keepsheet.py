@@ -10,6 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.figures import NO_VALUE
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text
 from rugged_shield.formats.stepsheet import CAUTION
 
@@ -82,7 +83,7 @@ def hand_over_sheet(said: HandOver) -> bytes:
             j.hardware,
             j.treatment,
             amount(j.target_nm, "N·m"),
-            "not known" if j.recorded_nm is None else amount(j.recorded_nm, "N·m"),
+            NO_VALUE if j.recorded_nm is None else amount(j.recorded_nm, "N·m"),
             j.found,
         ]
         for j in said.joints

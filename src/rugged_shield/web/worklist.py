@@ -18,7 +18,7 @@ from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.tighten import clocks_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.result import Verdict
+from rugged_shield.core.result import Verdict, verdict_of
 from rugged_shield.core.survey import small_underside
 from rugged_shield.core.tighten import has_passed
 from rugged_shield.store import (
@@ -48,6 +48,9 @@ BUDGET_S = 0.2
 """How long one look at the list may work out jobs that have changed since the last one."""
 
 
+NOTHING_TOLD = verdict_of("nothing told")
+
+
 @dataclass(frozen=True, kw_only=True)
 class JobSummary:
     """One line of the work list; ``act_at`` is where what is due next is done.
@@ -68,7 +71,7 @@ class JobSummary:
     station: str = "survey"
     due: str = ""
     act_at: str = "survey"
-    due_verdict: Verdict = "not known"
+    due_verdict: Verdict = NOTHING_TOLD
     stations: tuple[StationState, ...] = ()
     cures_until: str = ""
     pending: bool = False

@@ -15,8 +15,10 @@ from rugged_shield.core.assess.weighup import hardware_kg, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import set_item, set_text, unset_item, value_at
-from rugged_shield.core.result import VERDICT_OF, Figure, finding, worst
-from rugged_shield.core.survey import AddedMass, band_of, fact_of, overall
+from rugged_shield.core.judgement.known import band_of, fact_of, overall
+from rugged_shield.core.judgement.table import FINDINGS
+from rugged_shield.core.result import Figure, finding, worst
+from rugged_shield.core.survey import AddedMass
 from rugged_shield.core.survey.clearance import breakover_deg
 
 SPACER = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"
@@ -270,7 +272,7 @@ def test_a_corrected_number_counts_as_measured(choosing: Job) -> None:
     assert overall(hose) == (1, 7)
     same = set_text(choosing, "bike.parts.hose.z_min_mm", "360").job
     assert same == choosing
-    whole = set_text(job, "bike.parts.hose.known", "from sheet").job
+    whole = set_text(job, "bike.parts.hose.known", "printed").job
     assert overall(value_at(whole, "bike.parts.hose")) == (7, 7)
     assert value_at(whole, "bike.parts.hose.facts") == ()
 
@@ -291,8 +293,8 @@ def test_the_last_layer_cannot_leave(choosing: Job) -> None:
 
 
 def test_finding_codes_have_one_verdict_each() -> None:
-    for code, verdict in VERDICT_OF.items():
-        assert finding(code, "x").verdict == verdict
+    for code, kind in FINDINGS.items():
+        assert finding(code, "x").verdict == kind.verdict
     with pytest.raises(KeyError):
         finding("no such code", "x")
     assert worst([]) == "sound"

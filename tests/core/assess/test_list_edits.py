@@ -32,8 +32,9 @@ from rugged_shield.core.job.edits import (
     traced_piece,
     value_at,
 )
+from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.kit import KitLine
-from rugged_shield.core.survey import AddedMass, Cutout, Pair, band_of, fact_of, fold
+from rugged_shield.core.survey import AddedMass, Cutout, Pair, fold
 from rugged_shield.core.survey.bike import SagReadings
 
 

@@ -10,7 +10,7 @@ import pytest
 
 from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged, plate_pose
 from rugged_shield.core.assess.fitup.brackets import brackets_of
-from rugged_shield.core.assess.tighten import ready_of
+from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import GapSeen, Layer
 from rugged_shield.core.job import Job, mounted
@@ -120,7 +120,7 @@ def test_a_pencil_says_nothing_of_a_hot_pipe_that_wants_more(choosing: Job) -> N
 
 def test_ready_to_ride_waits_for_the_pedal(choosing: Job) -> None:
     job = beside(choosing, lever(100.0, known="assumed"))
-    assert any("brake pedal" in m for m in ready_of(job, ()).missing)
+    assert any("brake pedal" in m for m in ready_of(job, ()).missing_words)
     with pytest.raises(InputError, match="key"):
         note_gap(job, job.in_hand.key, GapSeen(key="nobody", gap_mm=1.0))
 

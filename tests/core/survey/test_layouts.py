@@ -10,14 +10,13 @@ from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.judgement.known import fact_of, overall
 from rugged_shield.core.survey import (
     LAYOUTS,
     LayoutRequest,
     bike_from_layout,
-    fact_of,
     fold,
     low_points,
-    overall,
     stock_plate,
     tyre_radius_mm,
 )
@@ -64,7 +63,7 @@ def test_every_layout_can_be_compared_at_once(layout: str, engine_is_frame: bool
     assert {m.kind for m in bike.mounts} == {"engine boss" if engine_is_frame else "frame tab"}
     for thing in (*bike.parts, *bike.mounts):
         assert overall(thing)[0] == 0, f"{thing.name} claims to be known"
-    assert fact_of(bike, "wheelbase_mm").known == "from sheet"
+    assert fact_of(bike, "wheelbase_mm").known == "printed"
     assert measure_next(job).uncertain > 20
 
 

@@ -285,7 +285,7 @@ def test_standoff_through_a_hole_is_to_its_rim() -> None:
 
 
 def test_standoff_says_what_is_too_near() -> None:
-    near = replace(box(600, -50, 290, 100, 100, 50), required_gap_mm=10.0)
+    near = replace(box(600, -50, 290, 100, 100, 50), required_gap_mm=10.0, known="measured")
     out = standoff(StandoffInput(FLAT, (near, replace(near, key="far", z_min_mm=320))))
     assert [f.code for f in out.findings] == ["standoff small"]
     assert out.result.least == "b"

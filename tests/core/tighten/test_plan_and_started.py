@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.assess.frame import NextAct, next_act
-from rugged_shield.core.assess.tighten import done_steps, plan_of, ready_of, step_at
+from rugged_shield.core.assess.gate import ready_of
+from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import PRESETS, PresetRequest, joint_from_preset
@@ -248,7 +249,7 @@ def test_another_plate_inherits_no_work(half_fitted: JobFile) -> None:
     assert done_steps(plan, work) == frozenset()
     states = joint_states(work, plan.built).values()
     assert not any(s.started or s.reading or s.history for s in states)
-    assert "joint 1 is not torqued" in ready_of(other, half_fitted.records).missing
+    assert "Joint 1 is not torqued." in ready_of(other, half_fitted.records).missing_words
     with pytest.raises(InputError, match="this plate"):
         take_reading_back(other, half_fitted.records, 13, "slipped")
 

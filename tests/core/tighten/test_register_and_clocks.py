@@ -10,12 +10,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import assess_joint
+from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.tighten import (
     clocks_of,
     close_bike_joint,
     loosen,
     plan_of,
-    ready_of,
     ride_anyway,
 )
 from rugged_shield.core.errors import InputError
@@ -78,10 +78,10 @@ def test_a_screw_is_closed_by_its_manuals_torque_or_with_a_reason(choosing: Job)
 
 def test_nothing_is_ready_while_something_of_the_bike_is_open(half_fitted: JobFile) -> None:
     record = (*half_fitted.records, replace(opened("foot-peg bolt"), seq=9000))
-    missing = ready_of(half_fitted.job, record).missing
-    assert "foot-peg bolt is open on the bike" in missing
+    missing = ready_of(half_fitted.job, record).missing_words
+    assert "foot-peg bolt is open on the bike." in missing
     closed = (*record, BikeJointClosed(joint="foot-peg bolt", torque_nm=44.0, seq=9001, at=AT))
-    assert not any("open on the bike" in m for m in ready_of(half_fitted.job, closed).missing)
+    assert not any("open on the bike" in m for m in ready_of(half_fitted.job, closed).missing_words)
 
 
 def lockered(job: Job) -> tuple[Job, str]:
@@ -107,9 +107,11 @@ def test_locker_is_never_called_cured_early(
     start = datetime.fromisoformat(AT)
     before = (start + timedelta(hours=hours) - timedelta(seconds=1)).isoformat()
     after = (start + timedelta(hours=hours)).isoformat()
-    assert any("cures until" in m for m in ready_of(job, record, before).missing)
-    assert not any("locker" in m for m in ready_of(job, record, after).missing)
-    assert any("locker" in m for m in ready_of(job, record).missing), "no clock: as of the record"
+    assert any("cures until" in m for m in ready_of(job, record, before).missing_words)
+    assert not any("locker" in m for m in ready_of(job, record, after).missing_words)
+    assert any("locker" in m for m in ready_of(job, record).missing_words), (
+        "no clock: as of the record"
+    )
 
 
 def test_below_five_degrees_a_locker_is_not_known(choosing: Job) -> None:
@@ -120,7 +122,7 @@ def test_below_five_degrees_a_locker_is_not_known(choosing: Job) -> None:
         Reading(plate=plate, joint="a1", torque_nm=21.0, as_built=built, seq=2, at=AT),
     )
     far = "2030-01-01T00:00:00+00:00"
-    assert any("too cold" in m for m in ready_of(job, record, far).missing)
+    assert any("too cold" in m for m in ready_of(job, record, far).missing_words)
 
 
 def test_open_time_runs_from_the_first_drop(choosing: Job) -> None:
@@ -146,8 +148,8 @@ def test_locker_that_had_set_before_the_torque_holds_nothing(
     )
     [clock] = clocks_of(job, of_plate(record, plate))
     assert clock.set_before is late
-    words = "the locker of joint 1 had set before it was torqued"
-    assert (words in ready_of(job, record, "2027-01-01T00:00:00+00:00").missing) is late
+    words = "The locker of joint 1 had set before it was torqued: it was broken."
+    assert (words in ready_of(job, record, "2027-01-01T00:00:00+00:00").missing_words) is late
     fresh = (
         *record,
         Started(plate=plate, joint="a1", seq=3, at=torqued),
@@ -163,7 +165,7 @@ def test_a_joint_that_fit_up_blocks_is_not_ridden_on(choosing: Job) -> None:
     job = choosing.with_candidate(replace(own, joints=short))
     job = replace(job, picked=own.key)
     missing = ready_of(job, (), AT).missing
-    assert "joint 1 is blocked in Fit-up" in missing
+    assert ("too short", "a1", "blocked") in {(m.code, m.about, m.verdict) for m in missing}
 
 
 @given(st.floats(5.0, 50.0), st.floats(0.0, 20.0))
@@ -208,7 +210,7 @@ def test_riding_all_the_same_wants_a_reason_and_keeps_what_was_missing(
     half_fitted: JobFile,
 ) -> None:
     job = half_fitted.job
-    missing = ready_of(job, half_fitted.records).missing
+    missing = ready_of(job, half_fitted.records).missing_words
     with pytest.raises(InputError, match="reason"):
         ride_anyway(job, missing, " ")
     with pytest.raises(InputError, match="nothing is missing"):

@@ -25,6 +25,7 @@ from rugged_shield.core.fitup.hole_pattern import PatternInput, PatternResult, h
 from rugged_shield.core.fitup.joint import (
     Joint,
     Stage,
+    above_plate,
     above_plate_mm,
     as_built,
     below_plate_mm,
@@ -142,6 +143,7 @@ __all__ = [
     "UncutMass",
     "VentFieldInput",
     "VentFieldResult",
+    "above_plate",
     "above_plate_mm",
     "as_built",
     "below_plate_mm",

@@ -15,6 +15,7 @@ from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.fitup.stud import PLAIN_STUD, Stud
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged
@@ -53,7 +54,9 @@ class Joint(Ranged):
     A ``head`` that is a stud stands in the bike instead: its layers run from the bike on,
     ``length_mm`` is what stands out, ``nut`` closes it and ``stud`` says how it is held.
     ``hole_set``: the set of holes that it belongs to where a sheet has several to choose from;
-    empty: it is used whichever is chosen.
+    empty: it is used whichever is chosen. ``known``: how its screw is known: thread, length,
+    class; ``tried``: on the bike it starts, runs in to its head, and does not bottom.
+    ``female_known``: how the sizes of its own ``female`` are known.
     """
 
     key: str
@@ -99,6 +102,8 @@ class Joint(Ranged):
     seen: SeenHole = NOT_SEEN
     stud: Stud = PLAIN_STUD
     hole_set: str = ""
+    known: Known = "printed"
+    female_known: Known = "printed"
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -246,13 +251,16 @@ def clamped(joint: Joint) -> tuple[Layer, ...]:
     return layers
 
 
-def above_plate_mm(joint: Joint) -> float:
-    """Layers between the plate and the bike: what holds the plate off it, mm."""
+def above_plate(joint: Joint) -> tuple[Layer, ...]:
+    """Layers between the plate and the bike, from the plate up; none without it."""
     layers = joint.from_below()
     places = [i for i, layer in enumerate(layers) if layer.clamps_plate]
-    if not places:
-        return 0.0
-    return sum(layer.thickness_mm for layer in layers[max(places) + 1 :])
+    return layers[max(places) + 1 :] if places else ()
+
+
+def above_plate_mm(joint: Joint) -> float:
+    """How thick the layers that hold the plate off the bike are together, mm."""
+    return sum(layer.thickness_mm for layer in above_plate(joint))
 
 
 def under_plate(joint: Joint) -> tuple[Layer, ...]:

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import choose
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
@@ -37,7 +38,8 @@ class Layer(Ranged):
     strike, ``outer_mm`` its width; None: it does not bend. ``runs_deg``: which way it runs from
     the screw, from straight ahead over the rider's right; None: not said.
     ``when`` is the condition it is there under; empty: always. ``piece``: key of the further piece
-    of the plate that this layer is, whose thickness and material it follows.
+    of the plate that this layer is, whose thickness and material it follows. ``known``: how its
+    thickness is known; what the program puts there is assumed.
     """
 
     key: str
@@ -53,6 +55,7 @@ class Layer(Ranged):
     span_mm: Annotated[float | None, Range(10.0, 300.0, "mm")] = None
     runs_deg: Annotated[float | None, Range(-180.0, 180.0, "°")] = None
     piece: str = ""
+    known: Known = "printed"
 
     def __post_init__(self) -> None:
         super().__post_init__()

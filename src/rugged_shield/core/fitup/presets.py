@@ -295,7 +295,10 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         if threads.is_inch(asked.thread)
         else start.head,
         grade=NOT_READ,
-        layers=start.layers,
+        layers=tuple(
+            layer if layer.kind == "plate" else replace(layer, known="assumed")
+            for layer in start.layers
+        ),
         stage=asked.stage,
         female=start.female,
         female_material=start.material,
@@ -304,6 +307,8 @@ def joint_from_preset(asked: PresetRequest) -> Joint:
         turned="nut" if start.nut else "head",
         x_mm=asked.x_mm,
         y_mm=asked.y_mm,
+        known="assumed",
+        female_known="printed" if start.nut else "assumed",
     )
 
 
@@ -328,7 +333,7 @@ def with_nut(joint: Joint, nut: Nut) -> Joint:
     if nut:
         female = nut_female(nut, joint.thread, None if joint.is_stud else _NUT_FREE_MM)
         owner = joint.thread_owner if joint.is_stud else "kit"
-        return replace(joint, nut=nut, female=female, thread_owner=owner)
+        return replace(joint, nut=nut, female=female, thread_owner=owner, female_known="printed")
     if joint.mount:
         return replace(
             joint, nut="", female=None, female_material="", thread_owner="bike", turned="head"

@@ -9,7 +9,7 @@ from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.seat import Seat
 from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.mechanics.drawing import Dimension, Drawing, Fill, Path, dimension
+from rugged_shield.core.mechanics.drawing import STOPS, Dimension, Drawing, Fill, Path, dimension
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.mechanics.screw_shape import ScrewShape, head_paths, screw_paths
@@ -173,7 +173,7 @@ def _far_paths(frame: _Frame, far: tuple[FarSection, ...]) -> tuple[list[Path], 
         if held > 0:
             ends = ((start, frame.wall), (start + held, frame.wall))
             dims.append(dimension(*ends, low, f"thread held, {nut.name}", held))
-        state = "blocked" if nut.evaluation.issues else ""
+        state = STOPS if nut.evaluation.issues else ""
         ends = ((at, frame.wall), (frame.tip, frame.wall))
         words = f"stands out, {nut.name}"
         dims.append(dimension(*ends, low + 7, words, frame.tip - at, state))
@@ -200,7 +200,7 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
     if frame.air > 0:
         open_from = 0.0 if frame.joint.is_stud else x0
         ends = (open_from, y), (open_from + frame.air, y)
-        air = dimension(*ends, 14, "air", frame.air, "blocked")
+        air = dimension(*ends, 14, "air", frame.air, STOPS)
         return [*dims, *below, air]
     engaged = evaluation.engagement_effective_mm if evaluation else 0.0
     if engaged > 0:
@@ -208,7 +208,7 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
         below.append(dimension((first, y), (first + engaged, y), 14, "thread held", engaged))
     if not f.is_through:
         end = x0 + f.thread_end_mm
-        state = "blocked" if evaluation and "bottoms" in evaluation.issues else ""
+        state = STOPS if evaluation and "bottoms" in evaluation.issues else ""
         below.append(dimension((tip, y), (end, y), 21, "before it bottoms", end - tip, state))
         return dims + below
     height = x0 + (f.overall_height_mm or 0.0)
@@ -216,7 +216,7 @@ def _dimensions(frame: _Frame, evaluation: Evaluation | None) -> list[Dimension]
     below.append(dimension((height, y), (tip, y), 21, beyond, tip - height))
     if f.free_space_mm is not None:
         wall = height + f.free_space_mm
-        state = "blocked" if evaluation and "hits neighbour" in evaluation.issues else ""
+        state = STOPS if evaluation and "hits neighbour" in evaluation.issues else ""
         below.append(dimension((tip, y), (wall, y), 28, "free beyond", wall - tip, state))
     return dims + below
 
@@ -271,7 +271,7 @@ def _seated(
         return paths, []
     ends = ((-shape.seated_mm, -frame.wall), (0.0, -frame.wall))
     shallow = any(f.code == "stud sits too shallow" for f in seat.findings)
-    state = "blocked" if shallow else ""
+    state = STOPS if shallow else ""
     return paths, [dimension(*ends, -16, "seated", shape.seated_mm, state)]
 
 

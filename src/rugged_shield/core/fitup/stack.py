@@ -18,7 +18,7 @@ from rugged_shield.core.fitup.stack_model import (
     StackResult,
 )
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
+from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, verdict_of
 from rugged_shield.core.tables.hardware import LENGTH_SOURCE, TOLERANCE_SOURCE
 
 _EPS = 1e-9
@@ -209,7 +209,7 @@ def _evaluate(chain: _Chain, length: float) -> Evaluation:
         countersink_land_nominal_mm=land,
         countersink_land_worst_mm=land_worst,
         issues=issues,
-        verdict=issues[0] if issues else "sound",
+        verdict=issues[0] if issues else verdict_of(None),
     )
 
 

@@ -24,6 +24,8 @@ from rugged_shield.core.keep import (
 from rugged_shield.core.tighten import (
     BikeJointClosed,
     BikeJointOpened,
+    FindingPassed,
+    JointRenewed,
     Reading,
     RiddenAnyway,
     StageReopened,
@@ -31,6 +33,7 @@ from rugged_shield.core.tighten import (
     StepDone,
     StepReopened,
     TakenBack,
+    ThreadDamaged,
 )
 
 Event = (
@@ -56,6 +59,9 @@ Event = (
     | Noted
     | Snoozed
     | Voided
+    | ThreadDamaged
+    | JointRenewed
+    | FindingPassed
 )
 """One line of the record, told apart by its ``kind``. A new kind is a dataclass named here."""
 Record = tuple[Event, ...]
@@ -69,7 +75,10 @@ def spent_keys(record: Record) -> frozenset[str]:
     joints = {
         e.joint
         for e in record
-        if isinstance(e, Started | Reading | TakenBack | FoundTorque | DidNotMove)
+        if isinstance(
+            e,
+            Started | Reading | TakenBack | FoundTorque | DidNotMove | ThreadDamaged | JointRenewed,
+        )
     }
     return frozenset(joints | {e.plate for e in record if isinstance(e, OnPlate) and e.plate})
 

@@ -13,7 +13,7 @@ from typing import Any, Literal
 
 from rugged_shield.core.errors import InputError
 
-VERSION: Literal[3] = 3
+VERSION: Literal[4] = 4
 Document = dict[str, Any]
 
 _V1_KIND = {"found": "found torque", "km": "counter"}
@@ -98,7 +98,31 @@ def upgrade_2(document: Document) -> Document:
     return {**document, "records": lines}
 
 
-STEPS: dict[int, Callable[[Document], Document]] = {1: upgrade_1, 2: upgrade_2}
+def upgrade_3(document: Document) -> Document:
+    """How a number is known has five grades: what was from a sheet is printed.
+
+    What was entered counts as entered: joints and layers, of which nothing was said until then,
+    are as printed, so that no verdict of an older job turns on a doubt that nobody had.
+    """
+    return {key: _grades_apart(part) for key, part in document.items()}
+
+
+def _grades_apart(part: Any) -> Any:
+    """The same with every grade of the older form in today's word."""
+    if isinstance(part, dict):
+        renamed = {
+            key: "printed" if key == "known" and value == "from sheet" else _grades_apart(value)
+            for key, value in part.items()
+        }
+        return renamed
+    return [_grades_apart(item) for item in part] if isinstance(part, list) else part
+
+
+STEPS: dict[int, Callable[[Document], Document]] = {
+    1: upgrade_1,
+    2: upgrade_2,
+    3: upgrade_3,
+}
 
 
 def upgrade(document: Document, version: int) -> Document:

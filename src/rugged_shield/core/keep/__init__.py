@@ -1,5 +1,6 @@
 """Keep: what happens to a fitted plate, what is due, and what a re-check found."""
 
+from rugged_shield.core.event import Voided
 from rugged_shield.core.keep.blows import (
     HARD_J,
     Blow,
@@ -42,10 +43,10 @@ from rugged_shield.core.keep.events import (
     Ridden,
     RunsWarm,
     Snoozed,
-    Voided,
     WearRead,
     counting,
     last_found,
+    last_oil,
     voided_lines,
 )
 from rugged_shield.core.keep.spares import Spare, SpareJoint, SparesInput, SparesResult, spares
@@ -103,6 +104,7 @@ __all__ = [
     "is_lost",
     "judge_blow",
     "last_found",
+    "last_oil",
     "mended_since",
     "odometer",
     "put_off",

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import amount, amount_range
 from rugged_shield.core.event import Happened
+from rugged_shield.core.figures import NO_VALUE
 from rugged_shield.core.keep.events import LookedOver, PartReplaced, PlateStruck
-from rugged_shield.core.result import Finding, Verdict, finding, worst
+from rugged_shield.core.result import Finding, Verdict, finding, verdict_of, worst
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
 from rugged_shield.core.tables.profiles import ENERGY_CLASSES
 
@@ -73,7 +74,7 @@ def as_mended(blow: Blow, done: str) -> Blow:
         blow,
         left_mm=None,
         act=f"the plate was {done} since",
-        verdict="sound" if done == "replaced" else "mind",
+        verdict=verdict_of(None if done == "replaced" else "mended, not new"),
         findings=(),
         mended=done,
     )
@@ -113,7 +114,7 @@ def judge_blow(
         found.append(
             finding("dent not known", "Whether it left a dent was not said: measure its depth.")
         )
-    words = "not known" if band is None else amount_range(band[0], band[1], "J")
+    words = NO_VALUE if band is None else amount_range(band[0], band[1], "J")
     return Blow(
         least_j=band[0] if band else None,
         most_j=band[1] if band else None,
@@ -123,7 +124,9 @@ def judge_blow(
         left_mm=left,
         near=near,
         act=act,
-        verdict=worst(f.verdict for f in found) if found else "mind" if is_hard else "sound",
+        verdict=worst(f.verdict for f in found)
+        if found
+        else verdict_of("hard blow" if is_hard else None),
         findings=tuple(found),
     )
 

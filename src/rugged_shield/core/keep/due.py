@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.keep.dues import Due
-from rugged_shield.core.result import Finding, Source, Verdict, finding, worst
+from rugged_shield.core.result import Finding, Source, Verdict, finding, verdict_of, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK
 
 LOSS_SHARE = 0.80
@@ -122,7 +122,7 @@ def due_state(
     if open_steps is not None:
         steps = "no plate is fitted yet" if open_steps == 0 else _steps(open_steps)
         words = f"Nothing is due: {steps}."
-        return said("not fitted", words, "not fitted yet", "not known", losses)
+        return said("not fitted", words, "not fitted yet", verdict_of("nothing told"), losses)
     first = dues[0]
     verdict = worst([*(d.verdict for d in dues), *(f.verdict for f in losses)])
     if first.state == "now":

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.result import Source, Verdict
+from rugged_shield.core.result import Source, Verdict, verdict_of
 from rugged_shield.core.tables.dues import (
     DAYS_A_MONTH,
     DAYS_AHEAD_MOST,
@@ -15,8 +15,8 @@ from rugged_shield.core.tables.dues import (
 )
 
 DAY_S = 86400.0
-State = Literal["now", "soon", "later", "put off", "not known"]
-ORDER: dict[State, int] = {"now": 0, "not known": 1, "soon": 2, "put off": 3, "later": 4}
+State = Literal["now", "soon", "later", "put off", "unread"]
+ORDER: dict[State, int] = {"now": 0, "unread": 1, "soon": 2, "put off": 3, "later": 4}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -107,7 +107,7 @@ def due_by_rule(
         label=rule.label,
         words=rule.words,
         state=state,
-        verdict="mind" if state == "now" else "sound",
+        verdict=verdict_of("due now" if state == "now" else None),
         left=_left_words(share, unit, left),
         share=share,
         km_left=by.get("km"),
@@ -120,7 +120,7 @@ def due_by_rule(
 
 def put_off(due: Due, reason: str) -> Due:
     """The same, put off by hand: it is not urged any more, and it is not green either."""
-    return replace(due, state="put off", verdict="mind", put_off=reason)
+    return replace(due, state="put off", verdict=verdict_of("put off"), put_off=reason)
 
 
 def in_order(dues: list[Due]) -> tuple[Due, ...]:

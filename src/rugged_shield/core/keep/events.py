@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import Happened, OnPlate, PlateRecord
+from rugged_shield.core.event import Happened, LoosensJoints, OnPlate, PlateRecord, Voided
 from rugged_shield.core.quantity import Range
 
 Km = Annotated[float, Range(0.0, 1e6, "km")]
@@ -18,6 +18,7 @@ Along = Annotated[float, Range(-3000.0, 3000.0, "mm")]
 Felt = Literal["thrown stone", "rolling onto a set rock", "a drop onto a log or ledge", "not felt"]
 
 Mended = Literal["replaced", "straightened", "turned"]
+LockNuts = Literal["not said", "new", "used again"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -78,11 +79,16 @@ class LookedOver(OnPlate):
 
 
 @dataclass(frozen=True, kw_only=True)
-class OilChanged(OnPlate):
-    """An oil change: minutes, what came off for it."""
+class OilChanged(LoosensJoints):
+    """An oil change: minutes, what came off for it.
+
+    ``joints``: which joints of the plate came off, and are loose until they are torqued again;
+    ``nuts``: what became of their lock nuts.
+    """
 
     minutes: Annotated[float | None, Range(0.0, 1000.0, "min")] = None
     came_off: str = ""
+    nuts: LockNuts = "not said"
     kind: Literal["oil change"] = "oil change"
 
 
@@ -139,15 +145,6 @@ class Snoozed(OnPlate):
     kind: Literal["snoozed"] = "snoozed"
 
 
-@dataclass(frozen=True, kw_only=True)
-class Voided(Happened):
-    """An earlier line of Keep does not count, and why; the line itself stays."""
-
-    ref: Annotated[int, Range(0, 10_000_000)]
-    reason: str
-    kind: Literal["voided"] = "voided"
-
-
 KEPT = (
     FoundTorque,
     DidNotMove,
@@ -174,6 +171,12 @@ def counting(record: PlateRecord) -> PlateRecord:
     """The record without the lines of Keep that were voided."""
     void = voided_lines(record)
     return PlateRecord(tuple(e for e in record if e.seq not in void or not isinstance(e, KEPT)))
+
+
+def last_oil(record: PlateRecord, joint: str) -> OilChanged | None:
+    """The last oil change that counts and for which a joint came off."""
+    done = (e for e in counting(record) if isinstance(e, OilChanged) and joint in e.joints)
+    return max(done, key=lambda e: e.seq, default=None)
 
 
 def last_found(record: PlateRecord) -> dict[str, FoundTorque | DidNotMove]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.event import Happened
 from rugged_shield.core.keep.events import RunsWarm
-from rugged_shield.core.result import Verdict
+from rugged_shield.core.result import Verdict, verdict_of
 
 SAME_AIR_C = 5.0
 """Two rides compare where the air was as warm, within so much."""
@@ -48,16 +48,17 @@ def warmer(record: Iterable[Happened]) -> Warmer:
     fan = (
         None if before.fan_min is None or after.fan_min is None else after.fan_min - before.fan_min
     )
-    verdict: Verdict = "sound" if hotter < MIND_C and (fan is None or fan <= 1.0) else "mind"
+    is_same = hotter < MIND_C and (fan is None or fan <= 1.0)
+    verdict = verdict_of(None if is_same else "runs hotter")
     words = f"{amount(hotter, 'K', 0, sign=True)} above the air"
     if fan is not None:
         words += f", the fan ran {fan:+.0f} min"
     if hotter >= VENT_C:
         words += ": a field of vents is worth drilling (Fit-up, Changes)"
-    elif verdict == "mind":
+    elif not is_same:
         words += ": watch it in slow, hot riding"
     return Warmer(hotter_c=hotter, fan_more_min=fan, words=words, verdict=verdict)
 
 
 def _unknown(words: str) -> Warmer:
-    return Warmer(hotter_c=None, fan_more_min=None, words=words, verdict="not known")
+    return Warmer(hotter_c=None, fan_more_min=None, words=words, verdict=verdict_of("nothing told"))

@@ -139,7 +139,7 @@ def check_line(line: KitLine, counted: int | None, met: tuple[Need, ...]) -> Lin
             needed=len(needed_by),
             needed_by=needed_by,
             state="not counted",
-            verdict="not known",
+            verdict=worst(f.verdict for f in found),
             findings=found,
         )
     present = counted + line.already_fitted

@@ -109,6 +109,10 @@ class Drawing:
     scale_bar_mm: float = 0.0
 
 
+STOPS = "blocked"
+"""How a dimension is drawn that nothing may pass: as what is blocked."""
+
+
 def dimension(
     start: Vec2, end: Vec2, offset: float, label: str, value_mm: float, verdict: str = ""
 ) -> Dimension:

@@ -77,15 +77,6 @@ from rugged_shield.core.survey.in_space import (
     space_drawing,
     space_view,
 )
-from rugged_shield.core.survey.known import (
-    BANDS,
-    Fact,
-    band_of,
-    banded,
-    fact_of,
-    overall,
-    with_fact,
-)
 from rugged_shield.core.survey.layouts import (
     LAYOUTS,
     LayoutRequest,
@@ -181,7 +172,6 @@ from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_di
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
 __all__ = [
-    "BANDS",
     "CLEARANCE_SOURCE",
     "CONDITION_WORDS",
     "DEPTHS",
@@ -215,7 +205,6 @@ __all__ = [
     "ClearanceInput",
     "Cutout",
     "DrawnBox",
-    "Fact",
     "Fault",
     "FlatPattern",
     "FlatPlace",
@@ -274,8 +263,6 @@ __all__ = [
     "Wing",
     "applies",
     "axle_at",
-    "band_of",
-    "banded",
     "bike_from_layout",
     "blocked",
     "box_of",
@@ -284,7 +271,6 @@ __all__ = [
     "clearance_budget",
     "draw_part",
     "edge_left_mm",
-    "fact_of",
     "flat_drawing",
     "flat_panels",
     "flat_pattern",
@@ -302,7 +288,6 @@ __all__ = [
     "on_bike",
     "on_the_bench",
     "outline_drawing",
-    "overall",
     "part_letters",
     "photo_outline",
     "photo_places",
@@ -342,7 +327,6 @@ __all__ = [
     "weighing_result",
     "wheel_gap",
     "wheel_rate",
-    "with_fact",
     "with_faults",
     "with_kind",
 ]

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose, once
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.judgement.known import Fact, Known
 from rugged_shield.core.mechanics.female import (
     BLIND_KINDS,
     Female,
@@ -16,7 +17,6 @@ from rugged_shield.core.mechanics.female import (
     Tolerance,
 )
 from rugged_shield.core.quantity import Range, Ranged, check_order
-from rugged_shield.core.survey.known import Fact, Known
 from rugged_shield.core.survey.neighbours import Neighbour
 from rugged_shield.core.survey.sag import SagReading, WheelRate
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rugged_shield.core.mechanics.drawing import (
+    STOPS,
     Circle,
     Dimension,
     Drawing,
@@ -170,7 +171,7 @@ def _air_line(air: Air) -> Dimension:
     """A leader outward from the mount, with the room that the stack leaves to it."""
     out = 70.0 if air.y_mm >= 0 else -70.0
     start, end = from_below(air.x_mm, air.y_mm), from_below(air.x_mm, air.y_mm + out)
-    return dimension(start, end, 0.0, "air", air.size_mm, "blocked")
+    return dimension(start, end, 0.0, "air", air.size_mm, STOPS)
 
 
 def _bearings(half: float, top: float) -> tuple[Path, tuple[Mark, ...]]:

@@ -378,7 +378,7 @@ def bike_from_layout(asked: LayoutRequest) -> Bike:
         rear_wheel_radius_mm=tyre_radius_mm(asked.rear_tyre, "rear_tyre"),
         parts=tuple(_part(p, x0, z0, kind.wide) for p in parts),
         mounts=tuple(_mount(m, i + 1, x0, z0) for i, m in enumerate(mounts)),
-        known="from sheet",
+        known="printed",
         year=asked.year,
         engine_is_frame=asked.engine_is_frame,
         has_bars=asked.has_bars,

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey.known import Known
 
 NeighbourState = Literal[
     "standing", "full bump", "full lock", "through its travel", "hot and moved", "bent"

@@ -8,10 +8,10 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.hashing import remember_hash
+from rugged_shield.core.judgement.known import Fact, Known
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.bike import AboveGround, AcrossBike, AlongBike
-from rugged_shield.core.survey.known import Fact, Known
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 PanelName = Literal["belly", "apron", "wing left", "wing right", "tail"]
@@ -277,7 +277,7 @@ class Plate(Ranged):
     brackets_mass_kg: Annotated[float, Range(0.0, 20.0, "kg")] = 0.0
     price: Annotated[float, Range(0.0, 100000.0)] = 0.0
     sheet_date: str = ""
-    known: Known = "from sheet"
+    known: Known = "printed"
     facts: tuple[Fact, ...] = ()
     pieces: tuple[Piece, ...] = ()
     slider_material: str = ""

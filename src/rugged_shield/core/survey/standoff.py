@@ -18,8 +18,9 @@ from shapely import MultiPoint
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.judgement.known import band_of, doubted, fact_of
 from rugged_shield.core.quantity import Ranged
-from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
+from rugged_shield.core.result import Decider, Finding, Input, Outcome, Source, finding
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
 from rugged_shield.core.survey.panels import Panel
@@ -268,23 +269,49 @@ class StandoffResult:
     least_spare_mm: float
 
 
+BOX_FIELDS = tuple(f"{axis}_{end}_mm" for axis in "xyz" for end in ("min", "max"))
+"""The numbers that say where a part is."""
+
+
+def _may_touch(part: Part, distance_mm: float) -> Finding | None:
+    """A part whose place is only assumed, so near that its band reaches the plate."""
+    names = doubted(part, *BOX_FIELDS)
+    band = max((band_of(part, name) for name in names), default=0.0)
+    if distance_mm >= band:
+        return None
+    deciders = tuple(
+        Decider(
+            path=f"bike.parts.{part.key}.{name}",
+            known=fact_of(part, name).known,
+            value=getattr(part, name),
+            band=band_of(part, name),
+        )
+        for name in names
+    )
+    text = (
+        f"{amount(distance_mm, 'mm', 0)} to {part.name}, whose place is assumed within "
+        f"{amount(band, 'mm', 0)}: the plate may touch it."
+    )
+    remedy = f"measure the {part.name}"
+    return finding("fit not known", text, part.key, remedy=remedy, decided_by=deciders)
+
+
 def standoff_finding(part: Part, distance_mm: float) -> Finding | None:
     """What a part's distance means: touching, less than its gap, or nothing to say."""
     if distance_mm < TOUCH_MM:
-        on = (
-            f" Blocked on an assumption: the place of {part.name} is assumed, measure it."
-            if part.known == "assumed"
-            else ""
-        )
-        return finding("touches vital", f"The plate touches {part.name}.{on}", part.key)
-    if distance_mm < part.required_gap_mm:
+        if doubted(part, *BOX_FIELDS):
+            text = f"The plate touches {part.name}, if that is where it is assumed: measure it."
+            return finding("fit not known", text, part.key, remedy=f"measure the {part.name}")
+        return finding("touches vital", f"The plate touches {part.name}.", part.key)
+    unsure = _may_touch(part, distance_mm)
+    if unsure is None and distance_mm < part.required_gap_mm:
         return finding(
             "standoff small",
             f"{amount(distance_mm, 'mm', 0)} to {part.name}, "
             f"{entered(part.required_gap_mm, 'mm')} wanted.",
             part.key,
         )
-    return None
+    return unsure
 
 
 def standoff(given: StandoffInput) -> Outcome[StandoffResult]:

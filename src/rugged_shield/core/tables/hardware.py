@@ -185,3 +185,6 @@ PREVAILING_MAX_NM: dict[str, float] = {
     "M10": 10.5,
     "M12": 15.5,
 }
+
+LOCKING_NUTS = ("ISO 7040", "ISO 7042")
+"""Prevailing-torque nuts: with a nylon insert, and all of metal."""

@@ -16,6 +16,8 @@ from rugged_shield.core.tighten.curing import (
 from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
+    FindingPassed,
+    JointRenewed,
     Loosened,
     Reading,
     RiddenAnyway,
@@ -24,6 +26,7 @@ from rugged_shield.core.tighten.events import (
     StepDone,
     StepReopened,
     TakenBack,
+    ThreadDamaged,
 )
 from rugged_shield.core.tighten.faces import drive_tool, nut_tool, weakest_face
 from rugged_shield.core.tighten.limits import (
@@ -79,6 +82,8 @@ __all__ = [
     "STAGE_ORDER",
     "BikeJointClosed",
     "BikeJointOpened",
+    "FindingPassed",
+    "JointRenewed",
     "JointState",
     "LimitInput",
     "LimitResult",
@@ -104,6 +109,7 @@ __all__ = [
     "StepDone",
     "StepReopened",
     "TakenBack",
+    "ThreadDamaged",
     "TighteningSchool",
     "ToolUse",
     "TorqueCard",

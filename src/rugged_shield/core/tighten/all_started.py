@@ -5,15 +5,24 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.tighten.events import Reading, StageReopened, Started, TakenBack
+from rugged_shield.core.event import LoosensJoints, PlateRecord, Voided
+from rugged_shield.core.tighten.events import (
+    JointRenewed,
+    Reading,
+    Started,
+    TakenBack,
+    ThreadDamaged,
+)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JointState:
     """Where a joint stands: started, its standing reading, every reading and taking back.
 
     ``before_change``: the last reading of a joint that is not made as it was then: it is loose.
+    ``loosened``: what loosened it since it was read last. ``since_renewed``: every reading that
+    was not taken back since its screw was new: a torque above the limit leaves its mark until
+    then. ``damaged``: its thread, until it is made good. ``built``: what it is made of now.
     """
 
     joint: str
@@ -21,6 +30,10 @@ class JointState:
     reading: Reading | None
     history: tuple[Reading | TakenBack, ...]
     before_change: Reading | None = None
+    loosened: LoosensJoints | None = None
+    since_renewed: tuple[Reading, ...] = ()
+    damaged: ThreadDamaged | None = None
+    built: str = ""
 
 
 @dataclass(frozen=True)
@@ -32,38 +45,76 @@ class StartedCheck:
     waiting_for: tuple[str, ...]
 
 
+@dataclass(frozen=True)
+class _Marks:
+    """What the record says of joints beside readings, by joint: the last line of each kind."""
+
+    loosened: dict[str, LoosensJoints]
+    renewed: dict[str, int]
+    damaged: dict[str, ThreadDamaged]
+    started: dict[str, int]
+
+
+def _marks(lines: PlateRecord) -> _Marks:
+    void = {e.ref for e in lines if isinstance(e, Voided)}
+    marks = _Marks({}, {}, {}, {})
+    for line in lines:
+        if isinstance(line, LoosensJoints) and line.seq not in void:
+            marks.loosened.update(dict.fromkeys(line.joints, line))
+        elif isinstance(line, ThreadDamaged):
+            marks.damaged[line.joint] = line
+        elif isinstance(line, JointRenewed):
+            marks.renewed[line.joint] = line.seq
+            marks.damaged.pop(line.joint, None)
+        elif isinstance(line, Started):
+            marks.started[line.joint] = line.seq
+    return marks
+
+
+def _state(
+    joint: str, own: list[Reading | TakenBack], taken_back: set[int], marks: _Marks, built: str
+) -> JointState:
+    loosened, damaged = marks.loosened.get(joint), marks.damaged.get(joint)
+    renewed = marks.renewed.get(joint, -1)
+    loose_at = max(
+        renewed,
+        loosened.seq if loosened is not None else -1,
+        damaged.seq if damaged is not None else -1,
+    )
+    valid = [e for e in own if isinstance(e, Reading) and e.seq not in taken_back]
+    standing = [e for e in valid if e.seq > loose_at]
+    last = standing[-1] if standing else None
+    changed = last is not None and last.as_built not in ("", built)
+    since = max(loose_at, last.seq if changed and last is not None else -1)
+    return JointState(
+        joint=joint,
+        started=marks.started.get(joint, -1) > since,
+        reading=None if changed else last,
+        history=tuple(own),
+        before_change=last if changed else None,
+        loosened=loosened if last is None and valid else None,
+        built=built,
+        since_renewed=tuple(e for e in valid if e.seq > renewed),
+        damaged=damaged,
+    )
+
+
 def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, JointState]:
     """State of every joint from the record; a reading taken back stays, but does not stand.
 
     ``built`` says by joint what it is made of now. A joint that was changed after its reading is
-    loose again: not torqued, and not started unless it was since. So is one whose stage was opened.
+    loose again: not torqued, and not started unless it was since. So is one whose stage was
+    opened, that came off for the oil, whose thread is damaged, or that was made good.
     """
-    opened = {j: e.seq for e in lines if isinstance(e, StageReopened) for j in e.joints}
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
-    started = {e.joint: e.seq for e in lines if isinstance(e, Started)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}
     for line in lines:
         if isinstance(line, Reading | TakenBack) and line.joint in history:
             history[line.joint].append(line)
-    states = {}
-    for joint, own in history.items():
-        loose_at = opened.get(joint, -1)
-        standing = [
-            e
-            for e in own
-            if isinstance(e, Reading) and e.seq not in taken_back and e.seq > loose_at
-        ]
-        last = standing[-1] if standing else None
-        changed = last is not None and last.as_built not in ("", built[joint])
-        since = max(loose_at, last.seq if changed and last is not None else -1)
-        states[joint] = JointState(
-            joint,
-            started.get(joint, -1) > since,
-            None if changed else last,
-            tuple(own),
-            last if changed else None,
-        )
-    return states
+    marks = _marks(lines)
+    return {
+        joint: _state(joint, own, taken_back, marks, built[joint]) for joint, own in history.items()
+    }
 
 
 def started_check(

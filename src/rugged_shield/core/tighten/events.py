@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import Happened, OnPlate
+from rugged_shield.core.event import Happened, LoosensJoints, OnPlate
 from rugged_shield.core.quantity import Range
 
 Torque = Annotated[float, Range(0.0, 1e6, "N·m")]
@@ -25,6 +25,7 @@ class Reading(OnPlate):
 
     ``as_built``: what the joint was made of then; empty in lines older than this field.
     ``accepted``: why a reading above the joint's limit is kept; empty: nobody has said.
+    ``limit_nm``: what the joint bore as it was made then; None in lines older than this field.
     """
 
     joint: str
@@ -33,6 +34,7 @@ class Reading(OnPlate):
     reason: str = ""
     as_built: str = ""
     accepted: str = ""
+    limit_nm: Torque | None = None
     kind: Literal["reading"] = "reading"
 
 
@@ -64,7 +66,7 @@ class StepReopened(OnPlate):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StageReopened(OnPlate):
+class StageReopened(LoosensJoints):
     """A stage came loose again: its joints are neither started nor torqued since, and why."""
 
     stage: str
@@ -94,6 +96,35 @@ class BikeJointClosed(Happened):
     torque_nm: Torque | None = None
     how: str = ""
     kind: Literal["bike joint closed"] = "bike joint closed"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ThreadDamaged(OnPlate):
+    """A joint's thread is damaged, and what was seen: nothing is torqued before it is mended."""
+
+    joint: str
+    what: str = ""
+    kind: Literal["thread damaged"] = "thread damaged"
+
+
+@dataclass(frozen=True, kw_only=True)
+class JointRenewed(OnPlate):
+    """A joint was made good: a new screw or nut, an insert; it is loose until it is torqued."""
+
+    joint: str
+    how: str
+    kind: Literal["joint renewed"] = "joint renewed"
+
+
+@dataclass(frozen=True, kw_only=True)
+class FindingPassed(OnPlate):
+    """Somebody goes past one finding and says why: what it was in words, and what it was about."""
+
+    code: str
+    about: str
+    reason: str
+    words: str = ""
+    kind: Literal["finding passed"] = "finding passed"
 
 
 @dataclass(frozen=True, kw_only=True)

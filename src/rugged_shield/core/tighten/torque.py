@@ -20,7 +20,7 @@ from rugged_shield.core.tables.friction import (
     wrench_error,
 )
 from rugged_shield.core.tables.grades import NOT_READ
-from rugged_shield.core.tables.hardware import PREVAILING_MAX_NM, PREVAILING_SOURCE
+from rugged_shield.core.tables.hardware import LOCKING_NUTS, PREVAILING_MAX_NM, PREVAILING_SOURCE
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tighten.faces import drive_tool, nut_tool, rotating_face, weakest_face
@@ -120,7 +120,7 @@ def _limit_input(
 
 
 def _prevailing_nm(joint: Joint) -> float:
-    if joint.nut in ("ISO 7040", "ISO 7042"):
+    if joint.nut in LOCKING_NUTS:
         return PREVAILING_MAX_NM[threads.nominal_size(joint.thread)]
     return 0.0
 

@@ -19,7 +19,7 @@ from rugged_shield.core.fitup import (
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import from_below
-from rugged_shield.core.result import Finding, Verdict, finding, worst
+from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of, worst
 from rugged_shield.core.survey import Plate, edge_left_mm, flat_pattern, flat_place, fold
 
 COVERAGE_FACTOR = 2.0
@@ -205,12 +205,13 @@ def _judged(
         joint, off = at.joint, at.joint.seen.offset_mm
         room = clearance_mm(joint)
         now = None if off is None else room - _off_mm(joint, off)
-        verdict: Verdict = "not known"
+        verdict = verdict_of("hole not seen")
         words = "not looked at yet"
         if now is not None:
             unsure = COVERAGE_FACTOR * joint.seen.off_u_mm
             margin = f"{amount(abs(now), 'mm', 2)} ± {amount(unsure, 'mm', 1)}"
-            verdict = "sound" if now >= unsure else "not known" if now > -unsure else "blocked"
+            code: FindingCode = "start not sure" if now > -unsure else "screw will not start"
+            verdict = verdict_of(None if now >= unsure else code)
             words = f"as it hangs: {margin} " + ("to spare" if now >= 0 else "short")
             if verdict == "not known":
                 words += ": measure it again, more closely"

@@ -36,6 +36,7 @@ from rugged_shield.core.survey import LEAST_MM, Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
+    LOCKING_NUTS,
     NUT_SOURCES,
     WASHER_SOURCE,
 )
@@ -153,10 +154,6 @@ def _with_sources(stack: Outcome[StackResult], joint: Joint) -> Outcome[StackRes
         assumptions=(*stack.assumptions, *family.notes),
         sources=merge_sources(stack.sources, used),
     )
-
-
-LOCKING_NUTS = ("ISO 7040", "ISO 7042")
-"""Prevailing-torque nuts: with a nylon insert, and all of metal."""
 
 
 def _locked_twice(nut: str, treatment: str) -> tuple[Finding, ...]:

@@ -7,11 +7,14 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.amounts import amount, entered, place_words
-from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint, assess_joints
+from rugged_shield.core.assess.fitup.doubt import doubted_joint
+from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
+from rugged_shield.core.assess.fitup.supports import support_findings
 from rugged_shield.core.fitup import (
     Contact,
     Joint,
     Rest,
+    above_plate,
     above_plate_mm,
     below_plate_mm,
     female_of,
@@ -19,8 +22,9 @@ from rugged_shield.core.fitup import (
     screw_mass_kg,
 )
 from rugged_shield.core.job import Candidate, MountedJoint, mounted
+from rugged_shield.core.judgement.known import ENTERED, band_of, doubted, fact_of
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.result import Finding, FindingCode, finding, worst
+from rugged_shield.core.result import Finding, FindingCode, finding, from_table, worst
 from rugged_shield.core.survey import (
     Air,
     Bike,
@@ -126,18 +130,54 @@ def _not_closing(
 
 def _beside_its_mount(at: MountedJoint, beside_mm: float) -> Finding:
     text = f"Joint {at.joint.number} stands {amount(beside_mm, 'mm', 0)} beside the mount it names"
-    if at.mount is not None and at.mount.known == "assumed":
+    if at.mount is not None and doubted(at.mount, "x_mm", "y_mm"):
         place = place_words(at.mount.x_mm, at.mount.y_mm)
-        text += f". Blocked on an assumption: the mount is at {place} as assumed, measure it"
+        text += f", if that is at {place} as assumed: measure it"
+        return finding("gap not known", f"{text}.", at.joint.key)
     return finding("joint does not close", f"{text}.", at.joint.key)
 
 
 def _open_joint(at: MountedJoint, size_mm: float, what: str) -> Finding:
     code: FindingCode = "joint does not close" if size_mm > CLOSES_MM else "gap at a joint"
-    if at.mount is not None and at.mount.known == "assumed":
+    if at.mount is not None and doubted(at.mount, "z_mm"):
         code = "gap not known"
         what += f", if the mount is {entered(at.mount.z_mm, 'mm')} high as assumed: measure it"
+    elif any(layer.known not in ENTERED for layer in above_plate(at.joint)):
+        code = "gap not known"
+        what += ", if what lies between is as thick as assumed: measure it"
     return finding(code, f"Joint {at.joint.number}: {what}.", at.joint.key)
+
+
+def _unexplained(
+    plate: Plate, contacts: tuple[Contact, ...], pose: Pose, joints: tuple[MountedJoint, ...]
+) -> list[Finding]:
+    """Where mounts and stacks hang a plate elsewhere than its own height says, beyond doubt.
+
+    A height that the program put there is no witness against a mount that was measured.
+    """
+    by_key, found = {at.joint.key: at for at in joints}, []
+    own_u = math.hypot(band_of(plate, "z_front_mm"), plate.thickness_mm)
+    assumed = bool(fact_of(plate, "z_front_mm").known not in ENTERED)
+    for contact in contacts:
+        at = by_key[contact.key]
+        if contact.face is None or at.mount is None:
+            continue
+        if assumed and not doubted(at.mount, "z_mm"):
+            continue
+        was, now = contact.point, pose.lift(contact.point)
+        moved = sum((b - a) * n for a, b, n in zip(was, now, contact.normal, strict=True))
+        gap = moved - contact.offset_mm
+        if abs(gap) > math.hypot(own_u, band_of(at.mount, "z_mm")):
+            found.append(
+                from_table(
+                    "height not explained",
+                    at.joint.key,
+                    number=str(at.joint.number),
+                    gap=amount(abs(gap), "mm", 0),
+                    way="higher" if gap > 0 else "lower",
+                )
+            )
+    return found
 
 
 def _head_points(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[LowPoint, ...]:
@@ -226,8 +266,17 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
     airs = {c.key: air for c, air in zip(contacts, resting.air_mm, strict=True)}
     gap = max(resting.air_mm, default=0.0)
     folded = fold(plate, resting.pose)
-    where = (*_off_sheet(joints, folded), *_doubled(joints))
-    findings = (*where, *_not_closing(joints, resting, airs))
+    where = (
+        *_off_sheet(joints, folded),
+        *_doubled(joints),
+        *support_findings(folded, joints),
+    )
+    findings = (
+        *where,
+        *_not_closing(joints, resting, airs),
+        # where one stack alone is too long, that is the reason, and it is said already
+        *(() if resting.too_long else _unexplained(plate, contacts, resting.pose, joints)),
+    )
     if gap > UNEVEN_MM:
         findings += (
             finding(
@@ -245,7 +294,7 @@ def fitted_joints(plate: Plate, joints: tuple[MountedJoint, ...]) -> tuple[Joint
     """Every joint judged on this plate: its own stack, and whether it meets its mount."""
     hung = hung_sheet(plate, joints)
     judged = []
-    for assessed in assess_joints(joints):
+    for assessed in (doubted_joint(at) for at in joints):
         key = assessed.joint.key
         own = tuple(f for f in hung.findings if f.where == key)
         found = (*own, *assessed.findings)

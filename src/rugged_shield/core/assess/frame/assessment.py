@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
 
 from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.assess.frame.ledger import ledger
+from rugged_shield.core.assess.gate import TO_DO, Ready, deciders_of, judged, ready_of
 from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.tighten import (
-    Ready,
     card_of,
     plan_of,
     reading_figure,
-    ready_of,
     standing_word,
+    state_findings,
 )
 from rugged_shield.core.assess.weighup import (
     figures_of,
@@ -26,18 +28,43 @@ from rugged_shield.core.assess.weighup import (
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
-from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, worst
+from rugged_shield.core.judgement.kinds import Station, StepKind
+from rugged_shield.core.result import (
+    Decider,
+    Figure,
+    Finding,
+    FindingCode,
+    Verdict,
+    verdict_of,
+    worst,
+)
 from rugged_shield.core.tighten import JointState, TorqueCard, joint_states
 
 
 @dataclass(frozen=True)
+class Bite:
+    """Where a hand can act on a finding: a station, and a kind of step in its work."""
+
+    station: Station
+    step: StepKind | Literal[""] = ""
+
+
+@dataclass(frozen=True, kw_only=True)
 class Said:
-    """A finding with what it is about: the key of a part, a joint, a line or a plate."""
+    """A finding with what it is about: the key of a part, a joint, a line or a plate.
+
+    ``gates``: whether it counts for riding; ``bites``: where a hand can still act on it;
+    ``decided_by``: the facts that decide it; ``remedy``: what clears it.
+    """
 
     code: FindingCode
     verdict: Verdict
     about: str
     words: str
+    gates: bool
+    bites: tuple[Bite, ...]
+    decided_by: tuple[Decider, ...]
+    remedy: str
 
 
 @dataclass(frozen=True)
@@ -132,8 +159,25 @@ class Assessment:
     ready: Ready
 
 
-def _said(findings: tuple[Finding, ...], about: str) -> tuple[Said, ...]:
-    return tuple(Said(f.code, f.verdict, f.where or about, f.text) for f in findings)
+def _said(job: Job, key: str, findings: Iterable[Finding], about: str) -> tuple[Said, ...]:
+    """Findings about a plate of the job as data."""
+    candidate = job.candidate(key)
+    return tuple(
+        Said(
+            code=f.code,
+            verdict=f.verdict,
+            about=f.where or about,
+            words=f.text,
+            gates=f.kind.gates,
+            bites=(
+                Bite(f.kind.station),
+                *(Bite(f.kind.station, step) for step in f.kind.steps),
+            ),
+            decided_by=deciders_of(job, candidate, f),
+            remedy=f.remedy,
+        )
+        for f in findings
+    )
 
 
 def _number(figure: Figure) -> Number:
@@ -158,8 +202,8 @@ def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
     verdict = worst(f.verdict for f in findings)
     is_open = not struck or any(f.verdict == "not known" for f in struck)
     return PlateSaid(
-        "not known" if verdict == "sound" and is_open else verdict,
-        _said(findings, key),
+        worst((verdict, verdict_of("no map of strikes"))) if is_open else verdict,
+        _said(job, key, findings, key),
         tuple(GateSaid(g.key, g.verdict, g.reason, g.clears) for g in weighed.gates),
         {f.key: _number(f) for f in (*figures.values(), *struck)},
     )
@@ -174,13 +218,19 @@ def _torque(card: TorqueCard, reading_nm: float | None) -> Torque:
 def _joint(job: Job, at: MountedJoint, assessed: JointAssessment, state: JointState) -> JointSaid:
     card = card_of(at.joint, at.mount, job.wrench)
     reading = reading_figure(state, card.result)
-    found = (*assessed.findings, *card.findings, *(reading.findings if reading else ()))
+    found = (
+        *assessed.findings,
+        *card.findings,
+        *(reading.findings if reading else ()),
+        *(f for f in state_findings(state, card.result) if f.verdict == "blocked"),
+    )
     where = standing_word(state, reading)
     read = state.reading.torque_nm if state.reading else None
+    about = tuple(replace(f, where=at.joint.key) for f in found)
     return JointSaid(
         worst(f.verdict for f in found),
         where,
-        tuple(Said(f.code, f.verdict, at.joint.key, f.text) for f in found),
+        _said(job, job.in_hand.key, about, at.joint.key),
         _torque(card.result, read),
     )
 
@@ -197,15 +247,23 @@ def assessment(job: Job, record: Record, plates: dict[str, PlateSaid]) -> Assess
         for at, assessed in zip(places, fitted_joints(plate.plate, places), strict=True)
     }
     due = due_of(job, record)
-    kept = _said(tuple(f for f in due.findings if f.verdict != "sound"), plate.key)
+    kept = _said(job, plate.key, (f for f in due.findings if f.verdict != "sound"), plate.key)
+    # Work that is not done yet is the gate's; everything else that is found of the plate is here.
+    whole = _said(
+        job, plate.key, (f for f in judged(job, record) if f.code not in TO_DO), plate.key
+    )
     findings = tuple(
         dict.fromkeys(
-            (*plates[plate.key].findings, *(f for j in joints.values() for f in j.findings), *kept)
+            (
+                *plates[plate.key].findings,
+                *(f for j in joints.values() for f in j.findings),
+                *kept,
+                *whole,
+            )
         )
     )
-    verdict = worst(f.verdict for f in findings)
     return Assessment(
-        verdict=verdict if joints else worst((verdict, "not known")),
+        verdict=worst(f.verdict for f in findings),
         plate=plate.key,
         findings=findings,
         plates=plates,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.frame.fit import fit_seen
+from rugged_shield.core.assess.gate import fit_seen
 from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.kit import kit_check, owed
 from rugged_shield.core.assess.tighten import (
@@ -18,7 +18,7 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
-from rugged_shield.core.result import Verdict, worst
+from rugged_shield.core.result import Verdict, verdict_of, worst
 from rugged_shield.core.tighten import joint_states
 
 
@@ -44,7 +44,7 @@ def _survey_state(job: Job) -> StationState:
         known,
         len(things),
         words,
-        "sound" if known == len(things) else "not known",
+        verdict_of(None if known == len(things) else "survey not whole"),
     )
 
 
@@ -55,7 +55,12 @@ def _weighup_state(job: Job) -> StationState:
             "weigh-up", "Weigh-up", 1, 1, f"picked: {job.in_hand.plate.name}", weighed.verdict
         )
     return StationState(
-        "weigh-up", "Weigh-up", 0, 1, f"{len(job.candidates)} to weigh", "not known"
+        "weigh-up",
+        "Weigh-up",
+        0,
+        1,
+        f"{len(job.candidates)} to weigh",
+        verdict_of("no plate picked"),
     )
 
 
@@ -71,15 +76,15 @@ def _kit_state(job: Job) -> StationState:
         f"{lacking} in no line" if lacking and states else "",
         f"{debts} owed" if debts else "",
     )
-    verdict = worst((check.verdict, "mind")) if debts else check.verdict
+    verdict = worst((check.verdict, verdict_of("owed"))) if debts else check.verdict
     return StationState("kit", "Kit", done, len(states), ", ".join(filter(None, parts)), verdict)
 
 
 def _fitup_state(job: Job) -> StationState:
     verdicts = [a.verdict for a in fitted_joints(job.in_hand.plate, mounted(job.bike, job.in_hand))]
-    sound, joints = verdicts.count("sound"), len(verdicts)
+    sound, joints = sum(v == "sound" for v in verdicts), len(verdicts)
     words = f"{sound} of {joints} joints sound" if joints else "no joint entered"
-    found: list[Verdict] = [worst(verdicts) if joints else "not known"]
+    found: list[Verdict] = [worst(verdicts) if joints else verdict_of("no joints entered")]
     for what, findings in fit_seen(job).items():
         verdict = worst(f.verdict for f in findings)
         found.append(verdict)
@@ -96,12 +101,14 @@ def _tighten_state(job: Job, record: Record) -> StationState:
         reading_figure(states[at.joint.key], card_of(at.joint, at.mount, job.wrench).result)
         for at in mounted(job.bike, job.in_hand)
     ]
-    verdicts = [figure.verdict if figure is not None else "not known" for figure in shown]
+    verdicts = [
+        figure.verdict if figure is not None else verdict_of("not torqued") for figure in shown
+    ]
     joints = len(verdicts)
     torqued = sum(state.reading is not None for state in states.values())
     at, steps = step_at(plan, done_steps(plan, lines)), len(plan.steps)
     words = f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}"
-    found = worst(verdicts) if joints else "not known"
+    found = worst(verdicts) if joints else verdict_of("no joints entered")
     return StationState("tighten", "Tighten", torqued, joints, words, found)
 
 

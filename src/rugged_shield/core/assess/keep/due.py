@@ -45,7 +45,7 @@ from rugged_shield.core.keep import (
     was_looked_after,
 )
 from rugged_shield.core.moments import seconds_of
-from rugged_shield.core.result import Figure, Input, Verdict, worst
+from rugged_shield.core.result import Figure, Input, Verdict, verdict_of, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK, LOOK, PRACTICE, RECHECK, RUBBER
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import Reading, RiddenAnyway, has_passed, joint_states
@@ -172,7 +172,9 @@ def _recheck_due(
 
 
 def _now(due: Due, reasons: tuple[str, ...]) -> Due:
-    return replace(due, state="now", verdict="mind", left="now", share=1.0, reasons=reasons)
+    return replace(
+        due, state="now", verdict=verdict_of("due now"), left="now", share=1.0, reasons=reasons
+    )
 
 
 def _blow_dues(job: Job, lines: PlateRecord) -> list[Due]:
@@ -182,7 +184,7 @@ def _blow_dues(job: Job, lines: PlateRecord) -> list[Due]:
         is_open = blow.is_hard and not was_looked_after(struck, lines)
         if blow.verdict == "blocked" or is_open:
             due = _event(f"blow:{struck.seq}", "Look after a blow", blow.act, "now", blow.energy)
-            out.append(replace(due, verdict=worst((blow.verdict, "mind"))))
+            out.append(replace(due, verdict=worst((blow.verdict, verdict_of("due now")))))
     return out
 
 
@@ -207,7 +209,7 @@ def _event(key: str, label: str, words: str, state: State, why: str) -> Due:
         label=label,
         words=words,
         state=state,
-        verdict="mind",
+        verdict=verdict_of("due now"),
         left="now" if state == "now" else "when you can",
         share=1.0 if state == "now" else 0.9,
         km_left=None,
@@ -307,7 +309,9 @@ def _recheck(at: MountedJoint, joint: FittedJoint, job: Job) -> Recheck:
     )
     recorded = figure("recorded", "Recorded when fitted", joint.recorded_nm, "N·m")
     if joint.found_nm is None:
-        return Recheck(joint, target, recorded, None, "not known", "not re-checked yet")
+        return Recheck(
+            joint, target, recorded, None, verdict_of("not re-checked"), "not re-checked yet"
+        )
     found = figure(
         "found",
         "Held at the re-check" if joint.did_not_move else "Found at the re-check",
@@ -321,9 +325,9 @@ def _recheck(at: MountedJoint, joint: FittedJoint, job: Job) -> Recheck:
     )
     loss = found_finding(joint)
     if loss is not None:
-        return Recheck(joint, target, recorded, found, "mind", loss.text)
+        return Recheck(joint, target, recorded, found, loss.verdict, loss.text)
     words = "did not move" if joint.did_not_move else "holds"
-    return Recheck(joint, target, recorded, found, "sound", words)
+    return Recheck(joint, target, recorded, found, verdict_of(None), words)
 
 
 def rechecks(job: Job, joints: tuple[FittedJoint, ...]) -> tuple[Recheck, ...]:

@@ -21,7 +21,7 @@ from rugged_shield.core.keep import (
     is_lost,
     warmer,
 )
-from rugged_shield.core.result import Figure, Verdict
+from rugged_shield.core.result import Figure, FindingCode, Verdict, verdict_of
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tighten import minutes_taken
 
@@ -54,7 +54,13 @@ def pick_became(job: Job, record: Record) -> tuple[Became, ...]:
 def _money(job: Job, lines: PlateRecord, weighed: Figure, now: Kept) -> Became:
     if now.fitted_at is None:
         words = "not fitted yet"
-        return Became(key="money", label="Money", weighed=weighed, now=words, verdict="not known")
+        return Became(
+            key="money",
+            label="Money",
+            weighed=weighed,
+            now=words,
+            verdict=verdict_of("nothing told"),
+        )
     km = now.odometer.km
     bought = [e for e in lines if isinstance(e, PartReplaced)]
     spent = sum(e.cost or 0.0 for e in bought)
@@ -65,7 +71,8 @@ def _money(job: Job, lines: PlateRecord, weighed: Figure, now: Kept) -> Became:
     unpriced = sum(e.cost is None for e in bought)
     if unpriced:
         words += f"; {unpriced} parts without a price"
-    verdict: Verdict = "not known" if unpriced else "sound" if spent == 0.0 else "mind"
+    code: FindingCode | None = None if spent == 0.0 else "became dearer"
+    verdict = verdict_of("nothing told" if unpriced else code)
     return Became(key="money", label="Money", weighed=weighed, now=words, verdict=verdict)
 
 
@@ -73,11 +80,17 @@ def _oil(lines: PlateRecord, weighed: Figure) -> Became:
     told = [e.minutes for e in lines if isinstance(e, OilChanged) and e.minutes is not None]
     if not told:
         return Became(
-            key="oil", label="Oil change", weighed=weighed, now="none told yet", verdict="not known"
+            key="oil",
+            label="Oil change",
+            weighed=weighed,
+            now="none told yet",
+            verdict=verdict_of("nothing told"),
         )
     mean = sum(told) / len(told)
     words = f"{mean:.0f} min on average over {len(told)}"
-    return Became(key="oil", label="Oil change", weighed=weighed, now=words, verdict="sound")
+    return Became(
+        key="oil", label="Oil change", weighed=weighed, now=words, verdict=verdict_of(None)
+    )
 
 
 def _room(job: Job, lines: PlateRecord, weighed: Figure) -> Became:
@@ -86,13 +99,20 @@ def _room(job: Job, lines: PlateRecord, weighed: Figure) -> Became:
     hard = sum(b.is_hard for _, b in struck)
     if not struck:
         return Became(
-            key="room", label="Room", weighed=weighed, now="no blow told yet", verdict="not known"
+            key="room",
+            label="Room",
+            weighed=weighed,
+            now="no blow told yet",
+            verdict=verdict_of("nothing told"),
         )
     words = f"{len(struck)} blows, {hard} of them hard"
     if not left:
-        return Became(key="room", label="Room", weighed=weighed, now=words, verdict="not known")
+        return Became(
+            key="room", label="Room", weighed=weighed, now=words, verdict=verdict_of("nothing told")
+        )
     least = min(left)
-    worst_blow: Verdict = "blocked" if least <= 0.0 else "mind" if hard else "sound"
+    blow: FindingCode | None = "hard blow" if hard else None
+    worst_blow = verdict_of("dented to what lies behind" if least <= 0.0 else blow)
     words += f"; {amount(least, 'mm', 1)} left at least"
     return Became(key="room", label="Room", weighed=weighed, now=words, verdict=worst_blow)
 
@@ -109,7 +129,8 @@ def _fitting(lines: PlateRecord, joints: tuple[FittedJoint, ...], weighed: Figur
     said = [f"{taken:.0f} min told"] if taken >= 1.0 else []
     said += [f"{held} of {len(known)} joints held"] if known else []
     words = "; ".join(said) or "none told yet"
-    verdict: Verdict = "not known" if not known else "sound" if held == len(known) else "mind"
+    code: FindingCode | None = None if held == len(known) else "loss found"
+    verdict = verdict_of(code if known else "nothing told")
     return Became(key="fitting", label="Fitting", weighed=weighed, now=words, verdict=verdict)
 
 

@@ -18,7 +18,7 @@ from rugged_shield.core.keep import (
     WearReading,
     wear_left,
 )
-from rugged_shield.core.result import Outcome
+from rugged_shield.core.result import FindingCode, Outcome, verdict_of
 
 READ_U_MM = 0.1
 """Standard uncertainty of a calliper on a scraped edge."""
@@ -82,11 +82,11 @@ def _due(worn: WornPlace, axis: Odometer, km_per_day: float | None) -> Due:
             if worn.readings
             else ("read its thickness once: nobody knows how fast it goes")
         )
-        return _said(worn, label, words, "when you can", "not known", None, None)
+        return _said(worn, label, words, "when you can", "unread", None, None)
     found = worn.left.result
     if axis.counter_km is None:
         words = "note the counter: how far it went since the last reading is not known"
-        return _said(worn, label, words, "when you can", "not known", None, None)
+        return _said(worn, label, words, "when you can", "unread", None, None)
     ridden = max(0.0, axis.counter_km - max(r.km for r in worn.readings))
     if found.km_left_low is None:
         return _said(
@@ -98,6 +98,9 @@ def _due(worn: WornPlace, axis: Odometer, km_per_day: float | None) -> Due:
     words = f"down to {amount(worn.limit_mm, 'mm', 1)}, then a new one"
     when = "now" if left <= 0.0 else f"in {amount(left, 'km', 0)} at the earliest"
     return _said(worn, label, words, when, state, left, days)
+
+
+_SAYS: dict[State, FindingCode] = {"unread": "nothing told", "now": "due now"}
 
 
 def _said(
@@ -115,7 +118,7 @@ def _said(
         label=label,
         words=words,
         state=state,
-        verdict="not known" if state == "not known" else "mind" if state == "now" else "sound",
+        verdict=verdict_of(_SAYS.get(state)),
         left=left,
         share=1.0 if state == "now" else 0.85 if state == "soon" else 0.0,
         km_left=km_left,

@@ -97,7 +97,7 @@ def _judged(job: Job, sub: Substitute, joint: Joint, own: Joint) -> Debt:
         for_good=sub.for_good,
         replace_by=sub.replace_by,
         note=sub.note,
-        verdict="sound" if sub.paid else worst(f.verdict for f in found),
+        verdict=worst(() if sub.paid else (f.verdict for f in found)),
         findings=() if sub.paid else tuple(found),
         limit_nm=now.limit_nm,
         was_nm=before.limit_nm,

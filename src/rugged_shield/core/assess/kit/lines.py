@@ -19,7 +19,7 @@ from rugged_shield.core.kit import (
     share_out,
 )
 from rugged_shield.core.mechanics.threads import screw_size
-from rugged_shield.core.result import Finding, Verdict, finding, worst
+from rugged_shield.core.result import Finding, Verdict, finding, verdict_of, worst
 
 _LINE_OF_LAYER: dict[str, LineKind] = {
     "washer": "washer",
@@ -117,7 +117,7 @@ class KitCheck:
     def verdict(self) -> Verdict:
         """Of all lines that apply and all that is lacking; a kit without a list is not known."""
         judged = [s.verdict for s in self.lines.values()] + [f.verdict for f in self.findings]
-        return worst(judged) if self.lines else "not known"
+        return worst(judged) if self.lines else verdict_of("no list")
 
 
 def kit_check(job: Job) -> KitCheck:

@@ -36,10 +36,19 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import label_of
+from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import ranges_of
 from rugged_shield.core.remembered import Beside, Remembered
-from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, Source, Verdict
-from rugged_shield.core.survey import Mount, band_of, fact_of
+from rugged_shield.core.result import (
+    Finding,
+    FindingCode,
+    Input,
+    Outcome,
+    Source,
+    Verdict,
+    verdict_of,
+)
+from rugged_shield.core.survey import Mount
 
 MEASURE_NEXT_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]
@@ -195,7 +204,7 @@ def _flips(base: _Base, moved: _Moved) -> tuple[Flip, ...]:
                     plate_name=name,
                     what=key[0],
                     where=key[1],
-                    before="sound",
+                    before=verdict_of(None),
                     after=now[key].verdict,
                     text=now[key].text,
                 )
@@ -209,7 +218,7 @@ def _flips(base: _Base, moved: _Moved) -> tuple[Flip, ...]:
                     what=key[0],
                     where=key[1],
                     before=was[key].verdict,
-                    after="sound",
+                    after=verdict_of(None),
                     text=text,
                 )
             )

@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits import label_of
-from rugged_shield.core.survey import band_of, banded, fact_of
+from rugged_shield.core.judgement.known import band_of, banded, fact_of
 
 About = Literal["bike", "part", "mount", "plate"]
 

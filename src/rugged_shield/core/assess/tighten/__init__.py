@@ -5,9 +5,12 @@ from rugged_shield.core.assess.tighten.cards import (
     card_of,
     far_cards,
     history_lines,
+    limit_of,
     reading_figure,
     standing_word,
+    state_findings,
 )
+from rugged_shield.core.assess.tighten.clocks import clocks_of
 from rugged_shield.core.assess.tighten.commands import (
     change_to_tick,
     close_bike_joint,
@@ -32,7 +35,6 @@ from rugged_shield.core.assess.tighten.plan import (
     plan_of,
     step_at,
 )
-from rugged_shield.core.assess.tighten.ready import Ready, clocks_of, ready_of
 from rugged_shield.core.assess.tighten.settling import settled_figure, settling_cures
 from rugged_shield.core.assess.tighten.tasks import change_caution, plan_around
 
@@ -41,7 +43,6 @@ __all__ = [
     "GapAt",
     "HistoryLine",
     "OrderJudged",
-    "Ready",
     "Turn",
     "card_of",
     "change_caution",
@@ -53,6 +54,7 @@ __all__ = [
     "far_cards",
     "hardware_words",
     "history_lines",
+    "limit_of",
     "loosen",
     "next_to_torque",
     "plan_around",
@@ -60,12 +62,12 @@ __all__ = [
     "plan_joints",
     "plan_of",
     "reading_figure",
-    "ready_of",
     "reopen_stage",
     "ride_anyway",
     "settled_figure",
     "settling_cures",
     "standing_word",
+    "state_findings",
     "step_at",
     "tick_step",
 ]

@@ -12,16 +12,19 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
     Joint,
 )
+from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.result import (
     Figure,
     Finding,
     Outcome,
     finding,
+    from_table,
 )
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tighten import (
     JointState,
     Reading,
+    StageReopened,
     TakenBack,
     TorqueCard,
     WrenchTool,
@@ -53,26 +56,77 @@ def _damage(card: TorqueCard) -> str:
     return f"what bears it may have given way ({card.governing}): take it apart and look"
 
 
-def reading_findings(reading: Reading, card: TorqueCard) -> tuple[Finding, ...]:
-    """What a standing reading says against itself beside its card."""
+def over_nm(card: TorqueCard) -> float:
+    """A torque above this leaves its mark, N·m."""
+    return max(card.limit_nm, card.high_nm)
+
+
+def limit_of(job: Job, joint: str) -> float | None:
+    """What a joint of the plate in hand bears as it is made now, N·m; None for another."""
+    for at in mounted(job.bike, job.in_hand):
+        if at.joint.key == joint:
+            return over_nm(card_of(at.joint, at.mount, job.wrench).result)
+    return None
+
+
+def over_findings(state: JointState, card: TorqueCard) -> tuple[Finding, ...]:
+    """Torques above the limit that nobody accounted for since the screw was new.
+
+    A later reading clears none: what was stretched stays so. “I mistyped” takes the line back.
+    """
     found = []
-    low, high = amount(card.low_nm, "N·m"), amount(card.high_nm, "N·m")
-    over = max(card.limit_nm, card.high_nm)
-    if reading.torque_nm > over and not reading.accepted:
+    for reading in state.since_renewed:
+        over = over_nm(card) if reading.limit_nm is None else reading.limit_nm
+        if reading.limit_nm is None and reading.as_built not in ("", state.built):
+            continue  # it was made otherwise then, and what that bore was not written down
+        if reading.torque_nm <= over or reading.accepted:
+            continue
+        was = "is" if reading is state.reading else "was read before, and is"
         text = (
-            f"{amount(reading.torque_nm, 'N·m')} is above {amount(over, 'N·m')}: "
+            f"Joint {card.number}: {amount(reading.torque_nm, 'N·m')} {was} above "
+            f"{amount(over, 'N·m')}: "
             f"{_damage(card)}, or say why it stands."
         )
         found.append(finding("torqued above its limit", text, card.joint))
-    elif reading.torque_nm > card.high_nm and reading.accepted:
-        text = f"Above {high}, kept: {reading.accepted}"
+    return tuple(found)
+
+
+def state_findings(state: JointState, card: TorqueCard) -> tuple[Finding, ...]:
+    """What the record says against a joint beside its standing reading: why it is not torqued."""
+    number = str(card.number)
+    if state.damaged is not None:
+        what = state.damaged.what or "as it was told"
+        return (from_table("thread damaged", card.joint, number=number, what=what),)
+    if state.reading is not None or state.before_change is not None:
+        return ()
+    if state.loosened is not None and not isinstance(state.loosened, StageReopened):
+        day = state.loosened.at[:10] or "a day that was not said"
+        return (from_table("loose since the oil change", card.joint, number=number, day=day),)
+    return (from_table("not torqued", card.joint, number=number),)
+
+
+def reading_findings(reading: Reading, card: TorqueCard) -> tuple[Finding, ...]:
+    """What a standing reading says against itself beside its card, but for its limit."""
+    found = []
+    low, high = amount(card.low_nm, "N·m"), amount(card.high_nm, "N·m")
+    is_over = reading.torque_nm > over_nm(card)
+    if reading.torque_nm > card.high_nm and reading.accepted:
+        text = f"Joint {card.number} is above {high}, kept: {reading.accepted}"
         found.append(finding("torqued above its limit, accepted", text, card.joint))
     elif reading.torque_nm < card.low_nm:
-        found.append(finding("outside band", f"Below {low}: torque it again.", card.joint))
-    elif reading.torque_nm > card.high_nm:
-        found.append(finding("outside band", f"Outside {low} to {high}.", card.joint))
+        found.append(
+            finding(
+                "outside band", f"Joint {card.number} is below {low}: torque it again.", card.joint
+            )
+        )
+    elif reading.torque_nm > card.high_nm and not is_over:
+        # one above the limit itself is said by ``over_findings``, as are those before it
+        found.append(
+            finding("outside band", f"Joint {card.number} is outside {low} to {high}.", card.joint)
+        )
     if reading.overridden:
-        found.append(finding("not all were started", reading.reason))
+        text = f"Joint {card.number}, torqued though not all were started: {reading.reason}"
+        found.append(finding("not all were started", text, card.joint))
     return tuple(found)
 
 
@@ -80,17 +134,26 @@ def reading_figure(state: JointState, card: TorqueCard) -> Figure | None:
     """A standing reading beside its card; one of a joint that was changed since stands no more."""
     if state.before_change is not None:
         was = state.before_change
-        text = f"Changed since it was torqued: it is loose again. It was {was.as_built}."
+        text = (
+            f"Joint {card.number} was changed since it was torqued: it is loose again. "
+            f"It was {was.as_built}."
+        )
         found = finding("changed since it was torqued", text, card.joint)
         return figure("reading", "Reading before", was.torque_nm, "N·m", findings=(found,))
+    over = over_findings(state, card)
     if state.reading is None:
-        return None
-    found_now = reading_findings(state.reading, card)
+        if not over:
+            return None
+        last = state.since_renewed[-1]
+        return figure("reading", "Reading before", last.torque_nm, "N·m", findings=over)
+    found_now = (*over, *reading_findings(state.reading, card))
     return figure("reading", "Reading", state.reading.torque_nm, "N·m", findings=found_now)
 
 
 def standing_word(state: JointState, reading: Figure | None) -> str:
     """Where a joint stands in a word; a reading that speaks against itself is not “torqued”."""
+    if state.damaged is not None:
+        return "thread damaged"
     if state.before_change is not None:
         return "changed since it was torqued"
     if reading is not None:
@@ -98,6 +161,8 @@ def standing_word(state: JointState, reading: Figure | None) -> str:
         if "torqued above its limit" in codes:
             return "above its limit"
         return "outside its band" if "outside band" in codes else "torqued"
+    if state.loosened is not None and not state.started:
+        return "loose again"
     return "started" if state.started else "not started"
 
 

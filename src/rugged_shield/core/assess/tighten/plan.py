@@ -7,7 +7,7 @@ from functools import lru_cache
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
-from rugged_shield.core.event import PlateRecord
+from rugged_shield.core.event import LoosensJoints, PlateRecord
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
@@ -17,15 +17,16 @@ from rugged_shield.core.tighten import (
     LEAST_SHARE,
     BikeJointClosed,
     BikeJointOpened,
+    JointRenewed,
     Plan,
     PlanAround,
     PlanJoint,
     PlanNut,
     Reading,
-    StageReopened,
     StepDone,
     StepReopened,
     TakenBack,
+    ThreadDamaged,
     WrenchTool,
     drive_tool,
     joint_states,
@@ -187,9 +188,12 @@ def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
             done.add(event.step)
         elif isinstance(event, StepReopened):
             done.discard(event.step)
-        elif isinstance(event, StageReopened):
+        elif isinstance(event, LoosensJoints):
             done -= {f"{kind}:{joint}" for kind in ("half", "verify") for joint in event.joints}
             done = _without_far(done, event.joints)
+        elif isinstance(event, JointRenewed | ThreadDamaged):
+            done -= {f"{kind}:{event.joint}" for kind in ("half", "verify")}
+            done = _without_far(done, (event.joint,))
         elif isinstance(event, Reading | TakenBack):
             # the screw was turned: the nut on its end is to be tightened after that
             done = _without_far(done, (event.joint,))

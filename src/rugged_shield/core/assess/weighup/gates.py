@@ -9,7 +9,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job import Candidate, Use
-from rugged_shield.core.result import Finding, FindingCode, Verdict, finding
+from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     Bike,
@@ -18,60 +18,61 @@ from rugged_shield.core.survey import (
     is_one_of,
 )
 
-_CODE: dict[Verdict, FindingCode] = {
-    "blocked": "does not fit",
-    "mind": "fits with a change",
-    "not known": "fit not known",
-}
-
 
 @dataclass(frozen=True)
 class Gate:
-    """One gate: its verdict, why, and what would clear it (empty when it is open).
+    """One gate: what it found (None: nothing), why, and what would clear it (empty when open).
 
     ``needs`` names what can be bought with the plate to open it.
     """
 
     key: str
     label: str
-    verdict: Verdict
+    code: FindingCode | None
     reason: str
     clears: str = ""
     needs: str = ""
+
+    @property
+    def verdict(self) -> Verdict:
+        """How grave what it found is."""
+        return verdict_of(self.code)
 
 
 def _year(bike: Bike, needs: Needs) -> Gate:
     first, last = needs.year_from, needs.year_to
     if first is None and last is None:
-        return Gate("year", "Model year", "sound", "the sheet names no year")
+        return Gate("year", "Model year", None, "the sheet names no year")
     span = f"{first or 'the first'} to {last or 'now'}"
     if (first or 0) <= bike.year <= (last or 9999):
-        return Gate("year", "Model year", "sound", f"{bike.year}, made for {span}")
+        return Gate("year", "Model year", None, f"{bike.year}, made for {span}")
     return _misfit("year", "Model year", f"the bike is of {bike.year}, the plate for {span}", needs)
 
 
 def _misfit(key: str, label: str, why: str, needs: Needs) -> Gate:
     """Blocked, unless the sheet names the modification with which it fits."""
     if needs.with_change:
-        return Gate(key, label, "mind", why, f"fits with: {needs.with_change}")
-    return Gate(key, label, "blocked", why, "a modification that the maker names, or another plate")
+        return Gate(key, label, "fits with a change", why, f"fits with: {needs.with_change}")
+    return Gate(
+        key, label, "does not fit", why, "a modification that the maker names, or another plate"
+    )
 
 
 def _named(key: str, label: str, field: str) -> Callable[[Bike, Needs], Gate]:
     def gate(bike: Bike, needs: Needs) -> Gate:
         asked, own = getattr(needs, field), getattr(bike, field)
         if not asked:
-            return Gate(key, label, "sound", "the sheet names none")
+            return Gate(key, label, None, "the sheet names none")
         if not own:
             return Gate(
                 key,
                 label,
-                "not known",
+                "fit not known",
                 f"made for “{asked}”; the bike's is not entered",
                 f"enter the bike's {label.lower()} in Survey",
             )
         if is_one_of(own, asked):
-            return Gate(key, label, "sound", f"made for “{asked}”")
+            return Gate(key, label, None, f"made for “{asked}”")
         return _misfit(key, label, f"the bike is “{own}”, the plate is for “{asked}”", needs)
 
     return gate
@@ -85,24 +86,28 @@ _hoses = _named("market", "Market's hoses", "market")
 def _stands(bike: Bike, needs: Needs) -> Gate:
     if needs.no_centre_stand and bike.has_centre_stand:
         return Gate(
-            "stands", "Stands", "mind", "a centre stand is in its way", "take the centre stand off"
+            "stands",
+            "Stands",
+            "fits with a change",
+            "a centre stand is in its way",
+            "take the centre stand off",
         )
-    return Gate("stands", "Stands", "sound", "no stand is in its way")
+    return Gate("stands", "Stands", None, "no stand is in its way")
 
 
 def _bought(key: str, label: str, candidate: Candidate, needed: bool, there: str) -> Gate:
     """A need that the bike meets, that comes with the plate, or that is still to be bought."""
     gives = next((e for e in candidate.extras if e.gives == key), None)
     if not needed:
-        return Gate(key, label, "sound", "it needs none")
+        return Gate(key, label, None, "it needs none")
     if there:
-        return Gate(key, label, "sound", there)
+        return Gate(key, label, None, there)
     if gives is not None:
-        return Gate(key, label, "sound", f"{gives.name} come with it: weighed as a bundle")
+        return Gate(key, label, None, f"{gives.name} come with it: weighed as a bundle")
     return Gate(
         key,
         label,
-        "blocked",
+        "does not fit",
         f"it hangs on {label.lower()}, which the bike does not have",
         f"weigh it as a bundle with {label.lower()}",
         key,
@@ -135,36 +140,36 @@ def _exhaust(needs: Needs) -> Gate:
         return Gate(
             "exhaust",
             "Exhaust",
-            "mind",
+            "fits with a change",
             "a section of exhaust comes off to fit it",
             "allow the time, and new gaskets; tighten it last",
         )
-    return Gate("exhaust", "Exhaust", "sound", "the exhaust stays on")
+    return Gate("exhaust", "Exhaust", None, "the exhaust stays on")
 
 
 def _front_wheel(gap: WheelGap) -> Gate:
     key, label = "front wheel", "Front wheel"
     moving, left, inside = gap.in_travel_mm, gap.left_mm, gap.inside_at_rest_mm
     if moving is None or left is None:
-        return Gate(key, label, "sound", "no sheet stands in its track")
+        return Gate(key, label, None, "no sheet stands in its track")
     clears = "a shorter or steeper apron, or the plate farther back"
     if inside:
         stands = f"the {gap.panel} stands {amount(inside, 'mm', 0)} inside the tyre"
         why = f"{stands} with the bike at rest"
-        return Gate(key, label, "blocked", why, clears)
+        return Gate(key, label, "does not fit", why, clears)
     travel = f"{amount(gap.travel_mm, 'mm', 0)} of travel at a rake of {gap.rake_deg:.0f}°"
     if moving < 0:
         why = f"with {travel} the tyre comes {amount(-moving, 'mm', 0)} into the {gap.panel}"
         if gap.assumed:
             said = f"{why}, if these are as assumed"
-            return Gate(key, label, "not known", said, "measure the fork's travel and its rake")
-        return Gate(key, label, "blocked", why, clears)
+            return Gate(key, label, "fit not known", said, "measure the fork's travel and its rake")
+        return Gate(key, label, "does not fit", why, clears)
     if moving < LEAST_GAP_MM:
         why = (
             f"with {travel} the tyre comes to {amount(moving, 'mm', 0)} from the "
             f"{gap.panel}: mud will rub"
         )
-        return Gate(key, label, "mind", why, clears)
+        return Gate(key, label, "fits with a change", why, clears)
     return _mudguard(gap, left, travel, clears)
 
 
@@ -175,40 +180,42 @@ def _mudguard(gap: WheelGap, left: float, travel: str, clears: str) -> Gate:
     said = f"{amount(left, 'mm', 0)} left over {travel}{on}"
     if gap.mudguard_decides:
         why = f"{said}: enough for the tyre, too little for a mudguard low on the wheel"
-        return Gate(key, label, "not known", why, "enter the mudguard in Survey; 0 if it is high")
+        return Gate(
+            key, label, "fit not known", why, "enter the mudguard in Survey; 0 if it is high"
+        )
     if left < 0:
         why = f"with {travel} the mudguard comes {amount(-left, 'mm', 0)} into the {gap.panel}{on}"
-        return Gate(key, label, "not known" if gap.assumed else "blocked", why, clears)
+        return Gate(key, label, "fit not known" if gap.assumed else "does not fit", why, clears)
     if gap.mudguard_mm and left < LEAST_GAP_MM:
         why = (
             f"with {travel} the mudguard comes to {amount(left, 'mm', 0)} from the {gap.panel}{on}"
         )
-        return Gate(key, label, "mind", why, clears)
+        return Gate(key, label, "fits with a change", why, clears)
     if gap.fork_decides:
         why = f"{said}: a longer fork, or one raked otherwise, comes nearer"
-        return Gate(key, label, "not known", why, "measure the fork's travel and its rake")
-    return Gate(key, label, "sound", said)
+        return Gate(key, label, "fit not known", why, "measure the fork's travel and its rake")
+    return Gate(key, label, None, said)
 
 
 def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
     key, label = "rear wheel", "Rear wheel"
     if gap is None:
-        return Gate(key, label, "sound", "no sheet stands in its track")
+        return Gate(key, label, None, "no sheet stands in its track")
     room, panel = gap
     clears = "a shorter tail, or the plate farther forward"
     if room < 0:
         why = f"the {panel} stands {amount(-room, 'mm', 0)} inside the tyre"
-        return Gate(key, label, "blocked", why, clears)
+        return Gate(key, label, "does not fit", why, clears)
     if room < LEAST_GAP_MM:
         why = f"the tyre stands {amount(room, 'mm', 0)} from the {panel}: mud will rub"
-        return Gate(key, label, "mind", why, clears)
-    return Gate(key, label, "sound", f"{amount(room, 'mm', 0)} from the {panel}")
+        return Gate(key, label, "fits with a change", why, clears)
+    return Gate(key, label, None, f"{amount(room, 'mm', 0)} from the {panel}")
 
 
 def _heat(judged: HeatJudged) -> Gate:
     if judged.gravest is None:
-        return Gate("heat", "Heat gap", "sound", "the sheet stays under what it bears")
-    return Gate("heat", "Heat gap", judged.gravest.verdict, judged.gravest.text, judged.clears)
+        return Gate("heat", "Heat gap", None, "the sheet stays under what it bears")
+    return Gate("heat", "Heat gap", judged.gravest.code, judged.gravest.text, judged.clears)
 
 
 def _limit(
@@ -222,15 +229,15 @@ def _limit(
 ) -> Gate:
     """A limit that the rider set; passed when none is set."""
     if limit is None:
-        return Gate(key, label, "sound", "no limit set")
+        return Gate(key, label, None, "no limit set")
     if value is None:
-        return Gate(key, label, "not known", "its figure is not known")
+        return Gate(key, label, "fit not known", "its figure is not known")
     over = value > limit if most else value < limit
     said = (
         f"{amount(value, unit, 0)} against {amount(limit, unit, 0)} "
         f"{'at most' if most else 'at least'}"
     )
-    return Gate(key, label, "blocked" if over else "sound", said, clears if over else "")
+    return Gate(key, label, "does not fit" if over else None, said, clears if over else "")
 
 
 def gates_of(
@@ -283,7 +290,7 @@ def gates_of(
 def gate_findings(gates: tuple[Gate, ...]) -> tuple[Finding, ...]:
     """Shut and doubtful gates as findings; heat says so itself."""
     return tuple(
-        finding(_CODE[g.verdict], f"{g.label}: {g.reason}.", g.key)
+        finding(g.code, f"{g.label}: {g.reason}.", g.key, remedy=g.clears)
         for g in gates
-        if g.verdict != "sound" and g.key != "heat"
+        if g.code is not None and g.key != "heat"
     )

@@ -31,6 +31,7 @@ from rugged_shield.core.assess.weighup.ownership import (
 from rugged_shield.core.assess.weighup.service import service_figures
 from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.job import Candidate, Job, MountedJoint, Use, mounted
+from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.result import (
     Figure,
     Finding,
@@ -55,8 +56,6 @@ from rugged_shield.core.survey import (
     wheel_gap,
 )
 from rugged_shield.core.tighten import WrenchTool
-
-_RANK = {"sound": 0, "not known": 1, "mind": 2, "blocked": 3}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -310,7 +309,7 @@ def _weigh(
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, *wheels)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
-    unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -_RANK[f.verdict]))
+    unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -RANK[f.verdict]))
     return Weighed(
         key=candidate.key,
         figures=figures,

@@ -147,6 +147,7 @@ def _as_listed(layer: Layer, line: KitLine) -> Layer:
         thickness_mm=line.length_mm or layer.thickness_mm,
         outer_mm=line.outer_mm or layer.outer_mm,
         hole_mm=line.hole_mm or layer.hole_mm,
+        known="printed" if line.length_mm is not None or layer.kind == "washer" else "assumed",
     )
 
 
@@ -188,10 +189,13 @@ def _joint(
         length_mm=put.line.length_mm,
         treatment=put.line.treatment or joint.treatment,
         proposed=True,
+        known="printed",
     )
     if nutted:
         return with_nut(joint, nut_by_name(behind[0].name, joint.thread))
-    return replace(joint, female=None, female_material="", x_mm=None, y_mm=None)
+    return replace(
+        joint, female=None, female_material="", female_known="printed", x_mm=None, y_mm=None
+    )
 
 
 def _suits(candidate: Candidate, line: KitLine, mount: Mount) -> bool:

@@ -132,6 +132,7 @@ def layer_of(joint: Joint, asked: NewLayer) -> Layer:
         tol_mm=LOOSE_TOL_MM,
         outer_mm=max(round(hole * LOOSE_OUTER.get(asked.kind, 3.0), 1), hole + 2),
         hole_mm=hole,
+        known="guessed",
     )
 
 

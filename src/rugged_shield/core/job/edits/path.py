@@ -16,18 +16,10 @@ from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint, with_nut
 from rugged_shield.core.job import Job
+from rugged_shield.core.judgement.known import BANDS, Fact, banded, fact_of, with_fact
 from rugged_shield.core.mechanics.female import BLIND_KINDS
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
-from rugged_shield.core.survey import (
-    BANDS,
-    Fact,
-    Mount,
-    banded,
-    fact_of,
-    tyre_radius_mm,
-    with_fact,
-    with_kind,
-)
+from rugged_shield.core.survey import Mount, tyre_radius_mm, with_kind
 from rugged_shield.core.tables.heads import STUD
 from rugged_shield.core.text import check_text
 

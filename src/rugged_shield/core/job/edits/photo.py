@@ -7,15 +7,13 @@ from dataclasses import replace
 from rugged_shield.core.errors import choose
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.judgement.known import Fact, band_of, with_fact
 from rugged_shield.core.survey import (
     Cutout,
-    Fact,
     PhotoOutlineInput,
     PhotoPlacesInput,
-    band_of,
     photo_outline,
     photo_places,
-    with_fact,
 )
 
 PHOTOGRAPH = "photograph"

@@ -7,7 +7,16 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Entry, Job, Record
-from rugged_shield.core.tighten import Reading, Started, TakenBack, joint_states, started_refusal
+from rugged_shield.core.text import check_text
+from rugged_shield.core.tighten import (
+    JointRenewed,
+    Reading,
+    Started,
+    TakenBack,
+    ThreadDamaged,
+    joint_states,
+    started_refusal,
+)
 
 LEAST_REASON = 3
 """Letters of a reason to go on all the same."""
@@ -44,10 +53,12 @@ def take_reading(
     torque_nm: float,
     override: str = "",
     accepted: str = "",
+    limit_nm: float | None = None,
 ) -> Entry:
     """A torque reading; refused while screws of its stage are not started, unless with a reason.
 
-    ``accepted``: why it stands although it is above the joint's limit.
+    ``accepted``: why it stands although it is above the joint's limit, which is ``limit_nm`` as
+    the joint is made now. Refused on a damaged thread.
     """
     check_picked(job)
     number = joint_number(job, joint)
@@ -57,6 +68,14 @@ def take_reading(
     refusal = started_refusal(
         joint, {j.key: j.stage for j in joints}, states, {j.key: j.number for j in joints}
     )
+    if states[joint].damaged is not None:
+        raise InputError(
+            "joint",
+            joint,
+            "a joint that was made good",
+            f"the thread of joint {number} is damaged: nothing is torqued on it",
+            "Say first what was done: a new screw, a new nut, an insert.",
+        )
     reason = " ".join(override.split())
     if refusal and len(reason) < LEAST_REASON:
         raise InputError(
@@ -82,8 +101,33 @@ def take_reading(
         reason=reason if refusal else "",
         as_built=built[joint],
         accepted=kept,
+        limit_nm=limit_nm,
     )
     return Entry(event, words)
+
+
+def _said(field: str, words: str, least: int = LEAST_REASON) -> str:
+    said = " ".join(words.split())
+    check_text(field, said)
+    if len(said) < least:
+        raise InputError(field, words, "what was seen or done, in words", "nothing was entered")
+    return said
+
+
+def damage_thread(job: Job, joint: str, what: str) -> Entry:
+    """The thread of a joint is damaged: it stays open until it is made good."""
+    check_picked(job)
+    number = joint_number(job, joint)
+    event = ThreadDamaged(plate=job.in_hand.key, joint=joint, what=_said("what", what, 0))
+    return Entry(event, f"the thread of joint {number} is damaged")
+
+
+def renew_joint(job: Job, joint: str, how: str) -> Entry:
+    """A joint was made good, and how: it is loose until it is torqued again."""
+    check_picked(job)
+    number = joint_number(job, joint)
+    event = JointRenewed(plate=job.in_hand.key, joint=joint, how=_said("how", how))
+    return Entry(event, f"joint {number} made good: {event.how}")
 
 
 def take_reading_back(job: Job, record: Record, seq: int, reason: str) -> Entry:

@@ -14,10 +14,9 @@ from rugged_shield.core.job.edits.joints import UNDER_HEAD, NewLayer, add_layer
 from rugged_shield.core.job.edits.lists import add_item
 from rugged_shield.core.job.edits.path import Change, read_field, set_item
 from rugged_shield.core.job.edits.plates import add_cutout, new_cutout, plate_path
+from rugged_shield.core.judgement.known import BANDS, Fact, with_fact
 from rugged_shield.core.survey import (
-    BANDS,
     Cutout,
-    Fact,
     Mount,
     MountKind,
     Part,
@@ -25,7 +24,6 @@ from rugged_shield.core.survey import (
     PartShape,
     Plate,
     Purpose,
-    with_fact,
     with_kind,
 )
 from rugged_shield.core.tables.materials import LAYER_MATERIALS

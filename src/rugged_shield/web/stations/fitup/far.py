@@ -12,7 +12,7 @@ from rugged_shield.core.figures import figure_of
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import add_far_nut, remove_far_nut
-from rugged_shield.core.result import Figure, Finding, Outcome, Verdict, worst
+from rugged_shield.core.result import Figure, Finding, Outcome, Verdict, verdict_of, worst
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tighten import TorqueCard
@@ -71,7 +71,7 @@ def far_views(job: Job, joint: Joint, prefix: str) -> tuple[FarNutView, ...]:
             FarNutView(
                 key=far.key,
                 name=far.name,
-                verdict=worst(f.verdict for f in findings) if figures else "not known",
+                verdict=worst(f.verdict for f in findings) if figures else verdict_of("no value"),
                 findings=findings,
                 figures=figures,
                 fields=(

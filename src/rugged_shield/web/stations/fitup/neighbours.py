@@ -15,7 +15,8 @@ from rugged_shield.core.job.edits import (
     usual_left,
     usual_neighbours,
 )
-from rugged_shield.core.result import Verdict, worst
+from rugged_shield.core.judgement.codes import RANK
+from rugged_shield.core.result import verdict_of, worst
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -25,7 +26,6 @@ from rugged_shield.web.views import FieldView, SavedView, Write
 
 blueprint = Blueprint("neighbours", __name__, url_prefix="/api/jobs/<job_id>/fit-up/neighbours")
 
-_WORST_FIRST: tuple[Verdict, ...] = ("blocked", "mind", "not known", "sound")
 _FIELDS = (
     "name",
     "state",
@@ -80,16 +80,16 @@ def _view(job: Job, judged: NeighbourJudged, looked: frozenset[str]) -> Neighbou
 def neighbours(job_id: str) -> NeighboursView:
     """Every neighbour of the plate in hand in its worst state."""
     job = row_of(job_id).job
-    judged = sorted(
-        neighbours_judged(job, job.in_hand), key=lambda n: _WORST_FIRST.index(n.verdict)
-    )
+    judged = sorted(neighbours_judged(job, job.in_hand), key=lambda n: -RANK[n.verdict])
     looked = frozenset(g.key for g in job.in_hand.gaps)
     return NeighboursView(
         plate=job.in_hand.plate.name,
         rows=tuple(_view(job, n, looked) for n in judged),
         listed=len(job.bike.neighbours),
         more_usual=bool(usual_left(job.bike)),
-        verdict=worst(n.verdict for n in judged) if job.bike.neighbours else "not known",
+        verdict=worst(n.verdict for n in judged)
+        if job.bike.neighbours
+        else verdict_of("nothing near it looked at"),
         boot=field_view(job.use, "boot_toe_mm", "use", label="height of your boot over its toe"),
         glove=field_view(job.use, "glove_finger_mm", "use", label="a finger in your glove, thick"),
         cautions=CAUTIONS["sweep"],

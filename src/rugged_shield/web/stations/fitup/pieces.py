@@ -17,7 +17,7 @@ from rugged_shield.core.assess.fitup import (
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import choose_hole_set, plate_path, stack_piece
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.result import Figure, Finding, Verdict, worst
+from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, verdict_of, worst
 from rugged_shield.core.tighten import reaches
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -140,6 +140,13 @@ def _shared(screw: SharedScrew, names: dict[str, str]) -> SharedView:
     )
 
 
+def _reaches(one: HoleSet) -> FindingCode | None:
+    """What a set's screws say of the tool that has to reach them."""
+    if one.out_of_reach:
+        return "out of a tool's reach"
+    return "no value" if one.reach_not_known else None
+
+
 def _set(one: HoleSet, best: str) -> HoleSetView:
     return HoleSetView(
         name=one.name,
@@ -149,7 +156,7 @@ def _set(one: HoleSet, best: str) -> HoleSetView:
         spread=one.spread,
         worst=one.worst,
         reach=one.reach_words,
-        reaches="blocked" if one.out_of_reach else "not known" if one.reach_not_known else "sound",
+        reaches=verdict_of(_reaches(one)),
     )
 
 

@@ -26,7 +26,7 @@ from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.figures import figure, figure_of
+from rugged_shield.core.figures import NO_VALUE, figure, figure_of
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.keep import (
     Blow,
@@ -37,7 +37,7 @@ from rugged_shield.core.keep import (
     warmer,
 )
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.result import Figure, Input
+from rugged_shield.core.result import Figure, FindingCode, Input, verdict_of
 from rugged_shield.core.survey import underside_drawing, with_faults
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.dues import AFTER_A_BLOW, LOOKS
@@ -94,9 +94,15 @@ def _torques(job: Job, record: Record, now: Kept) -> tuple[RecheckView, ...]:
     )
 
 
+def _loaded(share: float | None) -> FindingCode | None:
+    """What a mount's load over its limit says after a blow."""
+    if share is None:
+        return "no value"
+    return "look at it after a blow" if share > 0.5 else None
+
+
 def _length(key: str, label: str, value_mm: float | None) -> Figure:
-    text = "" if value_mm is not None else "not known"
-    return figure(key, label, value_mm, "mm", text=text)
+    return figure(key, label, value_mm, "mm", text="" if value_mm is not None else NO_VALUE)
 
 
 def _blow(number: int, struck: PlateStruck, blow: Blow) -> BlowView:
@@ -233,7 +239,7 @@ def _detail(job: Job, struck: PlateStruck) -> BlowDetailView:
                     "%",
                 ),
                 fails=m.fails,
-                verdict="not known" if m.share is None else "mind" if m.share > 0.5 else "sound",
+                verdict=verdict_of(_loaded(m.share)),
             )
             for m in said.mounts
         ),

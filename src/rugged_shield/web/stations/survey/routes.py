@@ -12,6 +12,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits import add_fault_at, add_item, remove_item, set_text
+from rugged_shield.core.judgement.known import overall
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
@@ -20,7 +21,6 @@ from rugged_shield.core.survey import (
     LowPoint,
     Mount,
     Part,
-    overall,
     part_letters,
     plate_drawing,
     profile_drawing,

@@ -16,7 +16,7 @@ from rugged_shield.core.job.edits import (
     read_field,
     remove_pair,
 )
-from rugged_shield.core.result import Figure, Outcome
+from rugged_shield.core.result import Figure, Outcome, verdict_of
 from rugged_shield.core.survey import Pair, Weighing, WeighResult, weighing_result
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
@@ -115,7 +115,7 @@ def _item(job: Job, weighing: Weighing) -> WeighingItem:
         figures=_figures(outcome, claimed) if outcome else (),
         findings=outcome.findings if outcome else (),
         warnings=outcome.warnings if outcome else (),
-        verdict=outcome.verdict if outcome else "not known",
+        verdict=outcome.verdict if outcome else verdict_of("no value"),
         words=_words(job, weighing, outcome),
     )
 

@@ -11,6 +11,7 @@ from rugged_shield.core.assess.fitup import (
     section_of,
     stack_words,
 )
+from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.tighten import (
     card_of,
     change_to_tick,
@@ -19,11 +20,11 @@ from rugged_shield.core.assess.tighten import (
     done_steps,
     far_cards,
     history_lines,
+    limit_of,
     loosen,
     next_to_torque,
     plan_of,
     reading_figure,
-    ready_of,
     reopen_stage,
     ride_anyway,
     settled_figure,
@@ -330,6 +331,7 @@ def reading(job_id: str, body: ReadingWrite) -> SavedView:
             _torque_read(row.job, body),
             body.override,
             body.accepted,
+            limit_of(row.job, body.joint),
         ),
     )
 
@@ -387,6 +389,6 @@ def anyway(job_id: str, body: AnywayWrite) -> SavedView:
         job_id,
         body,
         lambda row: ride_anyway(
-            row.job, ready_of(row.job, row.records, now_iso()).missing, body.reason
+            row.job, ready_of(row.job, row.records, now_iso()).missing_words, body.reason
         ),
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.tighten import done_steps, next_to_torque, plan_of
+from rugged_shield.core.assess.tighten import done_steps, limit_of, next_to_torque, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Entry
@@ -40,7 +40,15 @@ def _from_wrench(row: JobRow, body: WrenchWrite) -> Entry:
     if torque_nm <= 0:
         raise InputError("torque_nm", taken.text, "more than 0", f"the {link.name} is at rest")
     joint = body.joint or _next(row)
-    entry = take_reading(row.job, row.records, joint, torque_nm, body.override, body.accepted)
+    entry = take_reading(
+        row.job,
+        row.records,
+        joint,
+        torque_nm,
+        body.override,
+        body.accepted,
+        limit_of(row.job, joint),
+    )
     link.spend(rest)
     return entry
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged, pieces_judged
 from rugged_shield.core.assess.tighten import draw_home
 from rugged_shield.core.job import Job, mounted
@@ -28,5 +30,7 @@ def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:
         found["pieces"] = pieces_judged(job, plate.key, reaches).findings
     if job.bike.neighbours:
         near = neighbours_judged(job, job.in_hand)
-        found["neighbours"] = tuple(f for n in near for f in n.findings)
+        found["neighbours"] = tuple(
+            replace(f, where=n.key or "front wheel") for n in near for f in n.findings
+        )
     return found

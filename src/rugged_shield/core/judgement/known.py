@@ -7,28 +7,44 @@ from typing import Annotated, Any, Literal, Protocol
 
 from rugged_shield.core.quantity import Range, Ranged
 
-Known = Literal["measured", "from sheet", "assumed"]
+Known = Literal["assumed", "guessed", "printed", "measured", "tried"]
+"""Put there by the program; by eye or from memory; on a sheet or in a manual; with a tape,
+calliper, scale or photograph; on the bike, by hand."""
+ENTERED: tuple[Known, ...] = ("printed", "measured", "tried")
+"""What a verdict may rest on without a word of doubt."""
 
-# field ending or name -> half width of the band when assumed, from a sheet, measured
-_PLACE = (20.0, 5.0, 1.0)
-_SMALL = (2.0, 0.5, 0.2)
-BANDS: dict[str, tuple[float, float, float]] = {
+# field -> half width of the band when assumed, guessed, printed, measured; tried: as measured
+_PLACE = (20.0, 10.0, 5.0, 1.0)
+_SMALL = (2.0, 1.0, 0.5, 0.2)
+BANDS: dict[str, tuple[float, float, float, float]] = {
     **{f"{axis}_{end}_mm": _PLACE for axis in "xyz" for end in ("min", "max")},
     **{f"{axis}_mm": _PLACE for axis in "xyz"},
-    "surface_c": (40.0, 20.0, 10.0),
-    "wheelbase_mm": (25.0, 5.0, 3.0),
-    "front_wheel_radius_mm": (12.0, 6.0, 2.0),
-    "rear_wheel_radius_mm": (12.0, 6.0, 2.0),
+    "z_front_mm": _PLACE,
+    "z_rear_mm": _PLACE,
+    "surface_c": (40.0, 30.0, 20.0, 10.0),
+    "wheelbase_mm": (25.0, 10.0, 5.0, 3.0),
+    "front_wheel_radius_mm": (12.0, 8.0, 6.0, 2.0),
+    "rear_wheel_radius_mm": (12.0, 8.0, 6.0, 2.0),
+    "front_travel_mm": (60.0, 20.0, 5.0, 5.0),
+    "rake_deg": (3.0, 2.0, 0.5, 1.0),
     "thread_start_mm": _SMALL,
     "thread_end_mm": _SMALL,
     "overall_height_mm": _SMALL,
-    "free_space_mm": (5.0, 2.0, 0.5),
-    "thickness_mm": (0.5, 0.2, 0.1),
-    "claimed_mass_kg": (0.5, 0.15, 0.02),
+    "free_space_mm": (5.0, 3.0, 2.0, 0.5),
+    "thickness_mm": (0.5, 0.3, 0.2, 0.1),
+    "claimed_mass_kg": (0.5, 0.3, 0.15, 0.02),
 }
-"""Typical half widths of what a layout, a sheet and a tape or calliper tell."""
+"""Typical half widths of what a layout, an eye, a sheet and a tape or calliper tell."""
+LAYER_BAND_MM: dict[Known, float] = {
+    "assumed": 1.0,
+    "guessed": 0.5,
+    "printed": 0.0,
+    "measured": 0.0,
+    "tried": 0.0,
+}
+"""Half width of a layer's thickness beyond its own tolerance."""
 
-_COLUMN: dict[str, int] = {"assumed": 0, "from sheet": 1, "measured": 2}
+_COLUMN: dict[Known, int] = {"assumed": 0, "guessed": 1, "printed": 2, "measured": 3, "tried": 3}
 
 
 @dataclass(frozen=True)
@@ -81,7 +97,16 @@ def with_fact(owner: Any, fact: Fact) -> Any:
     return replace(owner, facts=(*others, fact))
 
 
+def doubted(owner: _Owner, *names: str) -> tuple[str, ...]:
+    """Which of these numbers of a thing are only assumed or guessed; one without a value is not."""
+    return tuple(
+        name
+        for name in names
+        if getattr(owner, name, None) is not None and fact_of(owner, name).known not in ENTERED
+    )
+
+
 def overall(owner: _Owner) -> tuple[int, int]:
     """How many of a thing's banded numbers are better than assumed, and of how many."""
     names = banded(owner)
-    return sum(1 for n in names if fact_of(owner, n).known != "assumed"), len(names)
+    return sum(1 for n in names if fact_of(owner, n).known in ENTERED), len(names)

@@ -1,0 +1,19 @@
+"""The gate before riding: every finding about the plate that is on, and what holds from riding."""
+
+from rugged_shield.core.assess.gate.deciders import deciders_of
+from rugged_shield.core.assess.gate.fit import fit_seen
+from rugged_shield.core.assess.gate.judged import judged
+from rugged_shield.core.assess.gate.ready import TO_DO, Missing, Passed, Ready, ready_of
+from rugged_shield.core.assess.gate.reasons import pass_finding
+
+__all__ = [
+    "TO_DO",
+    "Missing",
+    "Passed",
+    "Ready",
+    "deciders_of",
+    "fit_seen",
+    "judged",
+    "pass_finding",
+    "ready_of",
+]

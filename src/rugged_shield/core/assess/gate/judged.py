@@ -1,0 +1,170 @@
+"""All that is found about the plate that is on: its fit, its joints, its work, what befell it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from rugged_shield.core.amounts import amount
+from rugged_shield.core.assess.fitup import fitted_joints
+from rugged_shield.core.assess.gate.fit import fit_seen
+from rugged_shield.core.assess.keep import blows_of, kept
+from rugged_shield.core.assess.kit import debts_of
+from rugged_shield.core.assess.tighten import (
+    card_of,
+    clocks_of,
+    done_steps,
+    far_cards,
+    plan_of,
+    reading_figure,
+    state_findings,
+)
+from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.event import PlateRecord, of_plate
+from rugged_shield.core.fitup import Joint
+from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.job.edits import usual_left
+from rugged_shield.core.keep import (
+    counting,
+    found_finding,
+    last_oil,
+    was_looked_after,
+)
+from rugged_shield.core.result import Finding, from_table
+from rugged_shield.core.tables.hardware import LOCKING_NUTS
+from rugged_shield.core.tighten import has_passed, joint_states, open_on_bike
+
+
+def judged(job: Job, record: Record, now: str = "") -> tuple[Finding, ...]:
+    """Every finding about the plate in hand, each once; ``now`` as ISO text, as late as the last
+    line of the record where it is not given.
+    """
+    lines = of_plate(record, job.in_hand.key)
+    at = now or (record[-1].at if record else "")
+    found = [
+        *_plate(job),
+        *_joints(job, lines),
+        *_fit(job),
+        *_work(job, record, lines, at),
+        *_befell(job, record, lines),
+    ]
+    return tuple(dict.fromkeys(found))
+
+
+def _plate(job: Job) -> Iterator[Finding]:
+    """What the weighing says of the plate; its joints speak for themselves."""
+    if not job.picked:
+        yield from_table("no plate picked")
+    for found in weigh(job, job.in_hand.key).findings:
+        if found.code != "joint blocked":
+            yield found
+
+
+def _about(found: Finding, key: str) -> Finding:
+    return found if found.where == key else replace(found, where=key)
+
+
+def _of_joint(found: Finding, joint: Joint) -> Finding:
+    """A finding of a joint as it stands among those of others: one that is about the joint names
+    it already.
+    """
+    if found.where == joint.key:
+        return found
+    return replace(found, where=joint.key, text=f"Joint {joint.number}: {found.text}")
+
+
+def _joints(job: Job, lines: PlateRecord) -> Iterator[Finding]:
+    """Stack, thread, torque and record of every joint."""
+    places = mounted(job.bike, job.in_hand)
+    if not places:
+        yield from_table("no joints entered", job.in_hand.key)
+    states = joint_states(lines, plan_of(job, job.in_hand.key).built)
+    for at, fitted in zip(places, fitted_joints(job.in_hand.plate, places), strict=True):
+        key = at.joint.key
+        card = card_of(at.joint, at.mount, job.wrench)
+        shown = reading_figure(states[key], card.result)
+        of_joint = [
+            *fitted.findings,
+            *card.findings,
+            *(f for far, far_card in far_cards(at.joint, at.mount, job.wrench)
+              for f in (*far.findings, *far_card.findings)),
+            *state_findings(states[key], card.result),
+            *(shown.findings if shown is not None else ()),
+            *_lock_nut(at.joint.nut, key, at.joint.number, lines),
+        ]  # fmt: skip
+        yield from (_of_joint(f, at.joint) for f in of_joint)
+
+
+def _lock_nut(nut: str, key: str, number: int, lines: PlateRecord) -> tuple[Finding, ...]:
+    """A lock nut that came off for the oil: new, used again, or nobody said."""
+    oil = last_oil(lines, key)
+    if nut not in LOCKING_NUTS or oil is None or oil.nuts == "new":
+        return ()
+    if oil.nuts == "used again":
+        return (from_table("lock nut used again", key, number=str(number)),)
+    return (from_table("lock nut not known", key, number=str(number)),)
+
+
+def _fit(job: Job) -> Iterator[Finding]:
+    """Holes, gaps, pieces and neighbours as they were looked at, and what was not."""
+    for findings in fit_seen(job).values():
+        yield from findings
+    left = usual_left(job.bike)
+    if left:
+        names = ", ".join(n.name for n in left)
+        yield from_table("nothing near it looked at", names=names)
+
+
+def _work(job: Job, record: Record, lines: PlateRecord, now: str) -> Iterator[Finding]:
+    """Steps, the bike's own joints, lockers, substitutes."""
+    plan = plan_of(job, job.in_hand.key)
+    done = done_steps(plan, lines)
+    for step in plan.steps:
+        if not step.joint and step.key not in done:
+            yield from_table("step open", step.key, title=step.title)
+    for one in open_on_bike(record):
+        yield from_table("open on the bike", one.joint, name=one.name)
+    for clock in clocks_of(job, lines):
+        number = str(clock.number)
+        if clock.set_before:
+            yield from_table("locker had set", clock.joint, number=number)
+        if clock.kind != "cure" or has_passed(clock.until, now):
+            continue
+        if clock.until:
+            until = clock.until[:16].replace("T", " ")
+            yield from_table("locker cures", clock.joint, number=number, until=until)
+        else:
+            yield from_table("cure not known", clock.joint, number=number)
+    for debt in debts_of(job):
+        if debt.paid:
+            continue
+        if debt.verdict == "blocked":
+            yield from_table(
+                "may not stand in",
+                debt.joint_key,
+                number=str(debt.joint),
+                used=debt.used,
+                instead=debt.instead_of,
+            )
+        elif debt.owed:
+            yield from (_about(f, debt.joint_key) for f in debt.findings if f.code == "owed")
+
+
+def _befell(job: Job, record: Record, lines: PlateRecord) -> Iterator[Finding]:
+    """Blows since, and what a re-check found loose."""
+    counted = counting(lines)
+    for struck, blow in blows_of(job, counted):
+        day, about = struck.at[:10] or "a day that was not said", f"blow:{struck.seq}"
+        if blow.left_mm is not None and blow.left_mm <= 0.0:
+            yield from_table("dented to what lies behind", about, day=day, near=blow.near)
+        elif any(f.code == "standoff small" for f in blow.findings):
+            left = amount(blow.left_mm or 0.0, "mm", 1)
+            yield from_table(
+                "short of room behind a dent", about, day=day, near=blow.near, left=left
+            )
+        elif blow.is_hard and not blow.mended and not was_looked_after(struck, counted):
+            yield from_table("blow not looked at", about, day=day)
+    for joint in kept(job, record).joints:
+        lost = found_finding(joint)
+        if lost is not None and joint.tightened_nm is None:
+            yield _about(lost, joint.key)

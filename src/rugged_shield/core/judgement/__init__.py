@@ -1,0 +1,1 @@
+"""One judgement: what can be found, how numbers are known, and when a verdict stands."""

@@ -1,0 +1,1 @@
+"""The table of findings, by what they are about."""
