@@ -116,3 +116,39 @@ export const reopenStage = canWait(
         api.POST("/api/jobs/{job_id}/tighten/stage", { ...at(job_id), body: { ...base, ...body } }),
       ),
 );
+
+/** A joint's thread is damaged: it stays open until it is made good. */
+export const threadDamaged = canWait(
+  "thread damaged",
+  (_body: Body<"DamagedWrite">, about) => `${about}: its thread is damaged`,
+  (body): Write =>
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/damaged", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
+
+/** A joint was made good: a new screw or nut, an insert. */
+export const jointRenewed = canWait(
+  "joint renewed",
+  (body: Body<"RenewedWrite">, about) => `${about}: ${body.how}`,
+  (body): Write =>
+    (job_id, base) =>
+      unwrap(
+        api.POST("/api/jobs/{job_id}/tighten/renewed", {
+          ...at(job_id),
+          body: { ...base, ...body },
+        }),
+      ),
+);
+
+/** One finding is gone past, for a reason that stands on every sheet. */
+export const passFinding =
+  (body: Body<"PassWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/tighten/pass", { ...at(job_id), body: { ...base, ...body } }),
+    );

@@ -64,9 +64,7 @@ describe("garage mode", () => {
     view.cards = view.cards.map((c) => ({
       ...c,
       reading: nm,
-      history: [
-        { seq: 9, at: "", kind: "reading", torque: nm, overridden: false, reason: "" } as never,
-      ],
+      over: [9],
     }));
     const writes = show(view);
     await title();
@@ -77,13 +75,21 @@ describe("garage mode", () => {
     expect((await title()).textContent, "it does not jump on").toBe("Torque joint 1");
     fireEvent.click(screen.getByRole("button", { name: /^A new screw is in/ }));
     await waitFor(() => expect(writes()).toHaveLength(2));
-    expect(writes()[1]?.body).toMatchObject({ seq: 9 });
+    expect(writes()[1]).toMatchObject({ body: { joint: "a1" } });
+    expect(writes()[1]?.path).toContain("/renewed");
+    fireEvent.click(screen.getByRole("button", { name: "I mistyped it" }));
+    await waitFor(() => expect(writes()).toHaveLength(3));
+    expect(writes()[2]?.body).toMatchObject({ seq: 9, reason: "mistyped" });
     const keep = screen.getByRole("button", { name: "Keep it" }) as HTMLButtonElement;
     expect(keep.disabled).toBe(true);
     fireEvent.change(screen.getByLabelText(/^or it stands/), { target: { value: "12.9 screw" } });
     fireEvent.click(keep);
-    await waitFor(() => expect(writes()).toHaveLength(3));
-    expect(writes()[2]?.body).toMatchObject({ text: "40.0 N·m", accepted: "12.9 screw" });
+    await waitFor(() => expect(writes()).toHaveLength(4));
+    expect(writes()[3]?.body).toMatchObject({
+      code: "torqued above its limit",
+      about: "a1",
+      reason: "12.9 screw",
+    });
   });
 
   it("walks by arrow keys and ends at both ends", async () => {

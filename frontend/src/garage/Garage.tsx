@@ -2,16 +2,13 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { photoAt } from "../api/files";
 import { useJobId } from "../api/job";
-import { noteText } from "../api/keep";
 import { cameOverNetwork, isShutOut } from "../api/phones";
-import { reopenStage, startJoint, tickStep, useTighten } from "../api/tighten";
+import { startJoint, tickStep, useTighten } from "../api/tighten";
 import type { CardView, StepView, TightenView } from "../api/types";
 import { Holding, useWaiting, type WaitingLine } from "../api/waiting";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
-import { Entry } from "../parts/Entry";
 import { InSpace } from "../parts/InSpace";
-import { PhotoPick } from "../parts/PhotoPick";
 import { Failed, Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
@@ -20,9 +17,10 @@ import { useShortcuts } from "../parts/useShortcuts";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
 import { LockerClocks } from "../stations/tighten/LockerClocks";
-import { OpenRegister } from "../stations/tighten/OpenRegister";
+import { ReadyList } from "../stations/tighten/ReadyList";
 import { TakeReading } from "../stations/tighten/TakeReading";
 import { useAloud, useAwake } from "./aloud";
+import { Exits } from "./Exits";
 import { Shell } from "./Shell";
 import { ShutOut } from "./ShutOut";
 
@@ -157,6 +155,7 @@ function StepSheet({ step, view, next }: SheetProps) {
               <VerdictMark verdict="mind" /> {s.caution}
             </p>
           )}
+          <Doubts step={step} />
           <p className="mt-2 text-lg">{s.text}</p>
           {s.where && <p className="num mt-2 text-2xl">{s.where}</p>}
           {step.setting && (
@@ -186,7 +185,8 @@ function StepSheet({ step, view, next }: SheetProps) {
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
           {s.shows_way && <Way />}
           <Kept view={view} step={s.key} />
-          <Exits view={view} step={step} />
+          {step === view.steps.at(-1) && <Gate view={view} />}
+          <Exits view={view} step={step} card={card} />
           {!awake && (
             <p className="mt-2 text-sm text-quiet">
               This browser lets no page keep the screen awake here: set it in the phone.
@@ -216,6 +216,35 @@ function StepSheet({ step, view, next }: SheetProps) {
   );
 }
 
+/** What bites at this step: where a hand can still act on it. */
+function Doubts({ step }: { step: StepView }) {
+  if (step.doubts.length === 0) return null;
+  return (
+    <ul aria-label="To know at this step" className="mt-2 text-lg">
+      {step.doubts.map((f) => (
+        <li key={f.code + f.where + f.text} data-finding={f.code} className="border-b border-rule">
+          <VerdictMark verdict={f.verdict} quiet /> {f.text}{" "}
+          <span className="text-quiet">{f.remedy}.</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The last step: whether it can be ridden, and what still holds. */
+function Gate({ view }: { view: TightenView }) {
+  return (
+    <section aria-label="Ready to ride" className="mt-3 border-t border-ink pt-2 text-lg">
+      <h2 className="flex flex-wrap items-center gap-x-3 text-2xl">
+        {view.ready.missing.length === 0 ? "Ready to ride" : "Not ready to ride"}
+        <VerdictMark verdict={view.ready.verdict} />
+      </h2>
+      <ReadyList ready={view.ready} mayPass={false} />
+      <LockerClocks clocks={view.clocks} />
+    </section>
+  );
+}
+
 /** The joint's stack as it goes together: its section, and each layer in order. */
 function Stack({ card }: { card: CardView }) {
   return (
@@ -229,99 +258,6 @@ function Stack({ card }: { card: CardView }) {
           </li>
         ))}
       </ol>
-    </div>
-  );
-}
-
-const LOOSE = "its stage must come loose again";
-const WORDS = "a word about this step";
-
-/** Where a screw will not go as planned: what to do, and back to the step. */
-function Exits({ view, step }: { view: TightenView; step: StepView }) {
-  const [open, setOpen] = useState("");
-  const { joint } = step.step;
-  const ways = joint ? [...Object.keys(view.troubles), LOOSE, WORDS] : [WORDS];
-  return (
-    <div className="mt-3">
-      <div className="flex flex-wrap gap-2">
-        {ways.map((what) => (
-          <Button
-            key={what}
-            className="min-h-14!"
-            aria-expanded={open === what}
-            onClick={() => setOpen(open === what ? "" : what)}
-          >
-            {what}
-          </Button>
-        ))}
-      </div>
-      {open && view.troubles[open] && (
-        <ol className="my-2 list-decimal border-l-[6px] border-blocked bg-sheet py-2 pl-8 text-lg">
-          {view.troubles[open]?.map((words) => (
-            <li key={words}>{words}</li>
-          ))}
-        </ol>
-      )}
-      {open === LOOSE && <Loosen view={view} step={step} close={() => setOpen("")} />}
-      {open === WORDS && <Words step={step} close={() => setOpen("")} />}
-      <OpenRegister view={view} />
-    </div>
-  );
-}
-
-type ExitProps = { step: StepView; close: () => void };
-
-/** “Rear first blocked the front: back out”: the stage's joints start anew. */
-function Loosen({ view, step, close }: ExitProps & { view: TightenView }) {
-  const { act, trouble, busy } = useAct();
-  const [reason, setReason] = useState("");
-  const stage = step.step.stage;
-  const send = async () => {
-    if (await act(reopenStage({ stage, reason }))) close();
-  };
-  return (
-    <div className="my-2 border-l-[6px] border-blocked bg-sheet p-2 text-lg">
-      <p>
-        Back out every screw of “{view.stages[stage] ?? stage}” until it is loose. Their torques no
-        longer count; the lines stay.
-      </p>
-      <Entry label="because" value={reason} onChange={setReason} wide />
-      <Button
-        className="mt-2 min-h-14! w-full"
-        busy={busy}
-        disabled={reason.trim().length < 3}
-        onClick={() => void send()}
-      >
-        They are loose
-      </Button>
-      <Trouble words={trouble} />
-    </div>
-  );
-}
-
-function Words({ step, close }: ExitProps) {
-  const { act, trouble, busy } = useAct();
-  const [text, setText] = useState("");
-  const [photo, setPhoto] = useState("");
-  const job = useJobId();
-  const send = async () => {
-    const words = text.trim() ? `${step.step.title}: ${text}` : step.step.title;
-    if (await act(noteText({ text: words, photo, step: step.step.key }))) close();
-  };
-  return (
-    <div className="my-2 grid gap-2 border-l-4 border-rule bg-sheet p-2 sm:grid-cols-2 sm:items-end">
-      <Entry label={WORDS} value={text} onChange={setText} wide onEnter={() => void send()} />
-      <PhotoPick words={photo ? "Another photo" : "With a photo"} took={setPhoto} />
-      {photo && <img src={photoAt(job, photo)} alt="To be kept" className="max-h-28" />}
-      <Button
-        className="min-h-14!"
-        busy={busy}
-        disabled={text.trim().length < 2 && !photo}
-        onClick={() => void send()}
-      >
-        Keep it
-      </Button>
-      <Trouble words={trouble} />
     </div>
   );
 }

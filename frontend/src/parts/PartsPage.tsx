@@ -41,7 +41,15 @@ const FIGURE: Figure = {
   us: "10.803 in",
   verdict: "mind",
   findings: [
-    { code: "low clearance", text: "16 mm of ground clearance lost.", verdict: "mind", where: "" },
+    {
+      code: "low clearance",
+      text: "16 mm of ground clearance lost.",
+      verdict: "mind",
+      where: "",
+      remedy: "thinner, higher, or less under it",
+      decided_by: [],
+      amounts: [],
+    },
   ],
   inputs: [
     { label: "Lowest point", value: 274.4, unit: "mm", metric: "274.4 mm", us: "10.803 in" },

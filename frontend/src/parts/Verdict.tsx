@@ -7,6 +7,21 @@ const SHAPES: Record<Verdict, React.ReactNode> = {
       <path d="M4 8.5 7 11.5 12 4.5" className="stroke-paper" strokeWidth="2" fill="none" />
     </>
   ),
+  assumed: (
+    <>
+      <rect
+        x="1.6"
+        y="1.6"
+        width="12.8"
+        height="12.8"
+        className="stroke-sound"
+        strokeWidth="1.6"
+        strokeDasharray="2.6 2"
+        fill="none"
+      />
+      <path d="M4 8.5 7 11.5 12 4.5" className="stroke-sound" strokeWidth="2" fill="none" />
+    </>
+  ),
   mind: (
     <>
       <path d="M8 0.5 16 15.5H0Z" className="fill-mind" />
@@ -32,6 +47,11 @@ const SHAPES: Record<Verdict, React.ReactNode> = {
   ),
 };
 
+/** How a verdict reads where its own word says too little. */
+const SAID: Partial<Record<Verdict, string>> = { assumed: "sound, on assumed numbers" };
+
+export const verdictWords = (verdict: Verdict) => SAID[verdict] ?? verdict;
+
 /** A verdict: its own shape and always its word. */
 export function VerdictMark({ verdict, quiet }: { verdict: Verdict; quiet?: boolean }) {
   return (
@@ -39,7 +59,7 @@ export function VerdictMark({ verdict, quiet }: { verdict: Verdict; quiet?: bool
       <svg viewBox="0 0 16 16" className="size-4 shrink-0" aria-hidden="true">
         {SHAPES[verdict]}
       </svg>
-      <span className={quiet ? "sr-only" : "font-semibold"}>{verdict}</span>
+      <span className={quiet ? "sr-only" : "font-semibold"}>{verdictWords(verdict)}</span>
     </span>
   );
 }

@@ -30,7 +30,7 @@ export const finding = (
   code: Finding["code"],
   text: string,
   verdict: Finding["verdict"],
-): Finding => ({ code, text, verdict, where: "" });
+): Finding => ({ code, text, verdict, where: "", remedy: "", decided_by: [], amounts: [] });
 
 export const field = (path: string, label: string, metric: string): FieldView => ({
   path,
@@ -112,6 +112,7 @@ export const card = (joint: string, number: number, more: Partial<CardView> = {}
   section: DRAWING,
   layers: ["head, ISO 4762", "spacer 5.0 mm", "thread in the bike"],
   fields: [],
+  over: [],
   ...more,
 });
 
@@ -148,7 +149,29 @@ export const step = (
   done: false,
   allowed: "",
   taken_min: null,
+  doubts: [],
   ...more,
+});
+
+type Missing = TightenView["ready"]["missing"][number];
+
+/** What holds from riding, small but whole. */
+export const missing = (words: string, more: Partial<Missing> = {}): Missing => ({
+  code: "not torqued",
+  about: "a1",
+  words,
+  remedy: "torque it",
+  verdict: "not known",
+  caution: "",
+  ...more,
+});
+
+export const ready = (...held: Missing[]): TightenView["ready"] => ({
+  verdict: held[0]?.verdict ?? "sound",
+  missing: held,
+  missing_words: held.map((m) => m.words),
+  minds: [],
+  passed: [],
 });
 
 export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
@@ -176,7 +199,7 @@ export const tightenView = (more: Partial<TightenView> = {}): TightenView => ({
     dry_fit: field("candidates.p.dry_fit", "hang it once, dry", "false"),
     by_hand: false,
   },
-  ready: { verdict: "not known", missing: ["joint 1 is not torqued"] },
+  ready: ready(missing("Joint 1 is not torqued.")),
   open: [],
   known_loosened: { "foot-peg bolt": "screw", "exhaust spring": "spring" },
   clocks: [],

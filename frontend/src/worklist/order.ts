@@ -10,7 +10,7 @@ export const ORDERS: Record<Order, string> = {
   name: "by name",
 };
 
-const RANK = { blocked: 0, mind: 1, "not known": 2, sound: 3 } as const;
+const RANK = { blocked: 0, mind: 1, "not known": 2, assumed: 3, sound: 4 } as const;
 
 const COMPARE: Record<Order, (a: JobSummary, b: JobSummary) => number> = {
   entered: () => 0,

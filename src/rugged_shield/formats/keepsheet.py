@@ -40,6 +40,8 @@ class HandOver:
     joints: tuple[JointRow, ...]
     deviations: tuple[str, ...]
     debts: tuple[str, ...]
+    doubts: tuple[str, ...]
+    passed: tuple[str, ...]
     overrides: tuple[str, ...]
     due: tuple[str, ...]
     history: tuple[str, ...]
@@ -97,6 +99,8 @@ def hand_over_sheet(said: HandOver) -> bytes:
         Spacer(1, 3 * mm),
         _table(rows, [8, 34, 40, 30, 24, 24, 22]),
         *_list("Changed against its maker's sheet", said.deviations, "nothing"),
+        *_list("What speaks against riding, or is to be minded", said.doubts, "nothing"),
+        *_list("Passed for a reason", said.passed, "nothing"),
         *_list("Owed", said.debts, "nothing"),
         *_list("Ridden though something was missing", said.overrides, "never"),
         *_list("What is due next", said.due, "not known: the plate is not fitted yet"),

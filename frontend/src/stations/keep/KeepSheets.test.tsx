@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { KeepView, Schemas } from "../../api/types";
 import { figure, refusal, serve, showInJob } from "../../parts/testing";
-import { field, saved } from "../../parts/testingJob";
+import { field, ready, saved } from "../../parts/testingJob";
 import { BackSheet } from "./BackSheet";
 import { BlowsSheet } from "./BlowsSheet";
 import { DueSheet } from "./DueSheet";
@@ -38,6 +38,9 @@ const MOMENT: Schemas["Moment"] = {
 };
 
 const view = (more: Partial<KeepView> = {}): KeepView => ({
+  oil_joints: ["a1"],
+  lock_nuts: [],
+  ready: ready(),
   plate: "Pan",
   fitted: true,
   due: {

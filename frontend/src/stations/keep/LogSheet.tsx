@@ -205,10 +205,50 @@ function Look({ view, kept }: FormProps & { view: KeepView }) {
   );
 }
 
+const NUTS = ["not said", "new", "used again"] as const;
+
+/** Which joints came off for the oil: they are loose until they are torqued again. */
+function CameOff({
+  view,
+  off,
+  set,
+}: {
+  view: KeepView;
+  off: readonly string[];
+  set: (now: readonly string[]) => void;
+}) {
+  return (
+    <fieldset className="sm:col-span-2">
+      <legend className="label">joints that came off (they are to be torqued again)</legend>
+      <div className="flex flex-wrap gap-2">
+        {view.joints.map(({ recheck: { joint } }) => (
+          <Button
+            key={joint.key}
+            className="min-h-12!"
+            tone={off.includes(joint.key) ? "main" : "plain"}
+            aria-pressed={off.includes(joint.key)}
+            onClick={() =>
+              set(
+                off.includes(joint.key)
+                  ? off.filter((key) => key !== joint.key)
+                  : [...off, joint.key],
+              )
+            }
+          >
+            {joint.number}
+          </Button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
 function Oil({ view, kept }: FormProps & { view: KeepView }) {
   const { act, trouble } = useAct();
   const [minutes, setMinutes] = useState("");
   const [came_off, setOff] = useState("");
+  const [off, setOffJoints] = useState<readonly string[]>(view.oil_joints);
+  const [nuts, setNuts] = useState<(typeof NUTS)[number]>("not said");
   const [looked, setLooked] = useState<string[]>([]);
   const [found, setFound] = useState("");
   return (
@@ -219,7 +259,7 @@ function Oil({ view, kept }: FormProps & { view: KeepView }) {
           // What was looked at with the plate off is a line of its own.
           if (words && (looked.length > 0 || found)) void act(noteLooked({ looked, found }));
         }}
-        write={() => noteOil({ minutes, came_off })}
+        write={() => noteOil({ minutes, came_off, joints: [...off], nuts })}
         clear={() => {
           setMinutes("");
           setOff("");
@@ -228,7 +268,16 @@ function Oil({ view, kept }: FormProps & { view: KeepView }) {
         }}
       >
         <Entry label="how long it took" value={minutes} onChange={setMinutes} unit="min" numeric />
-        <Entry label="what came off" value={came_off} onChange={setOff} />
+        <Entry label="what came off, in words" value={came_off} onChange={setOff} />
+        <CameOff view={view} off={off} set={setOffJoints} />
+        {view.lock_nuts.some((key) => off.includes(key)) && (
+          <Choice
+            label="their lock nuts are"
+            value={nuts}
+            options={NUTS}
+            onChange={(value) => setNuts(value as typeof nuts)}
+          />
+        )}
         <Looks view={view} looked={looked} set={setLooked} />
         <Entry label="what was found (empty: all well)" value={found} onChange={setFound} />
       </Form>

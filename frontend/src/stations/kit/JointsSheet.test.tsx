@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { describe, expect, it } from "vitest";
 import type { KitView, Schemas } from "../../api/types";
 import { type Asked, serve, showInJob } from "../../parts/testing";
-import { kitLine, kitView, saved } from "../../parts/testingJob";
+import { finding, kitLine, kitView, saved } from "../../parts/testingJob";
 import { JointsSheet } from "./JointsSheet";
 
 type Joint = Schemas["KitJointView"];
@@ -52,7 +52,7 @@ const debt: Schemas["Debt"] = {
   replace_by: "",
   note: "",
   verdict: "blocked",
-  findings: [{ code: "too short", text: "Too short by 4 mm.", verdict: "blocked", where: "" }],
+  findings: [finding("too short", "Too short by 4 mm.", "blocked")],
   limit_nm: 20,
   was_nm: 22,
 };

@@ -9,33 +9,19 @@ import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { LockerClocks } from "./LockerClocks";
-
-const SHOWN = 6;
+import { ReadyList } from "./ReadyList";
 
 /** Whether it can be ridden: what is missing, and a reason where it is ridden all the same. */
 export function ReadyPanel({ view }: { view: TightenView }) {
-  const [all, setAll] = useState(false);
   const { missing, verdict } = view.ready;
-  const shown = all ? missing : missing.slice(0, SHOWN);
   return (
     <section aria-label="Ready to ride" className="mt-3 border-t border-ink pt-2">
       <h2 className="flex flex-wrap items-center gap-x-3 text-lg">
-        {missing.length === 0 && verdict === "sound" ? "Ready to ride" : "Not ready to ride"}
+        {missing.length === 0 ? "Ready to ride" : "Not ready to ride"}
         <VerdictMark verdict={verdict} />
       </h2>
       <Cautions texts={view.cautions} />
-      <ul>
-        {shown.map((words) => (
-          <li key={words} className="border-b border-rule py-0.5">
-            {words}
-          </li>
-        ))}
-      </ul>
-      {missing.length > SHOWN && (
-        <Button tone="quiet" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? "Fold" : `and ${missing.length - SHOWN} more`}
-        </Button>
-      )}
+      <ReadyList ready={view.ready} mayPass={view.picked} />
       <LockerClocks clocks={view.clocks} />
       <div className="w-60">
         <Field field={view.warmth} />

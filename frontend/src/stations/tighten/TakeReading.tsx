@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { takeBack, takeReading } from "../../api/tighten";
+import { jointRenewed, passFinding, takeBack, takeReading } from "../../api/tighten";
 import type { CardView, StepView } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Entry } from "../../parts/Entry";
@@ -18,8 +18,8 @@ export function TakeReading({ card, step, next }: Props) {
   const [text, setText] = useState("");
   const [override, setOverride] = useState("");
   const [sent, setSent] = useState(false);
-  const send = async (accepted = "", nm = text, clicked = false) => {
-    const body = { joint: card.card.joint, text: nm, system, override, accepted, clicked };
+  const send = async (nm = text, clicked = false) => {
+    const body = { joint: card.card.joint, text: nm, system, override, accepted: "", clicked };
     const done = await act(takeReading(body));
     if (!done) return;
     setText("");
@@ -32,6 +32,7 @@ export function TakeReading({ card, step, next }: Props) {
     setSent(false);
     next?.();
   }, [sent, step.done, next]);
+  if (card.state === "thread damaged") return <MadeGood joint={card.card.joint} />;
   return (
     <section aria-label="Reading">
       {next && card.reading && (
@@ -45,7 +46,7 @@ export function TakeReading({ card, step, next }: Props) {
           ))}
         </p>
       )}
-      <TooMuch card={card} keep={send} />
+      <TooMuch card={card} />
       {step.allowed && (
         <div className="mb-2 border border-blocked p-2">
           <p>{step.allowed}</p>
@@ -73,7 +74,7 @@ export function TakeReading({ card, step, next }: Props) {
           <Button
             className="min-h-16! flex-1 text-xl"
             busy={busy}
-            onClick={() => void send("", "", true)}
+            onClick={() => void send("", true)}
           >
             It clicked at {pick(card.setting)}
           </Button>
@@ -84,17 +85,14 @@ export function TakeReading({ card, step, next }: Props) {
   );
 }
 
-type TooMuchProps = { card: CardView; keep: (accepted: string, nm: string) => Promise<void> };
-
 /** A joint torqued above its limit stops here until a new screw is in or a reason is given. */
-function TooMuch({ card, keep }: TooMuchProps) {
+function TooMuch({ card }: { card: CardView }) {
   const { act, trouble, busy } = useAct();
-  const { system } = useUnits();
   const [why, setWhy] = useState("");
-  const last = card.history.filter((line) => line.kind === "reading").at(-1);
-  const over = card.reading?.findings.some((f) => f.code === "torqued above its limit");
-  if (!over || !last) return null;
-  const reason = "new screw fitted after too much torque";
+  const last = card.over.at(-1);
+  if (last === undefined) return null;
+  const { joint } = card.card;
+  const stands = { code: "torqued above its limit", about: joint, reason: why };
   return (
     <div role="alert" className="mb-2 border-2 border-blocked p-2 text-lg">
       <p>
@@ -103,18 +101,55 @@ function TooMuch({ card, keep }: TooMuchProps) {
       <Button
         className="mt-2 min-h-14! w-full text-xl"
         busy={busy}
-        onClick={() => void act(takeBack({ seq: last.seq, reason }))}
+        onClick={() => void act(jointRenewed({ joint, how: "new screw after too much torque" }))}
       >
         A new screw is in: torque it anew
+      </Button>
+      <Button
+        className="mt-2 min-h-14! w-full text-xl"
+        busy={busy}
+        onClick={() => void act(takeBack({ seq: last, reason: "mistyped" }))}
+      >
+        I mistyped it
       </Button>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <Entry label="or it stands, because" value={why} onChange={setWhy} wide />
         <Button
           className="min-h-14!"
           disabled={why.trim().length < 3}
-          onClick={() => void keep(why, last.torque[system] ?? "")}
+          onClick={() => void act(passFinding(stands))}
         >
           Keep it
+        </Button>
+      </div>
+      <Trouble words={trouble} className="mt-2" />
+    </div>
+  );
+}
+
+/** A damaged thread takes no torque: first what was done about it. */
+function MadeGood({ joint }: { joint: string }) {
+  const { act, trouble, busy } = useAct();
+  const [how, setHow] = useState("");
+  return (
+    <div role="alert" className="border-2 border-blocked p-2 text-lg">
+      <p>
+        <VerdictMark verdict="blocked" /> Its thread is damaged: nothing is torqued on it.
+      </p>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Entry
+          label="what was done: a new screw, a nut, an insert"
+          value={how}
+          onChange={setHow}
+          wide
+        />
+        <Button
+          className="min-h-14!"
+          busy={busy}
+          disabled={how.trim().length < 3}
+          onClick={() => void act(jointRenewed({ joint, how }))}
+        >
+          It is made good
         </Button>
       </div>
       <Trouble words={trouble} className="mt-2" />

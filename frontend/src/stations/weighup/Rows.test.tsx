@@ -9,6 +9,7 @@ const gate = (key: string, verdict: "sound" | "blocked") => ({
   key,
   label: `gate ${key}`,
   verdict,
+  code: verdict === "blocked" ? ("does not fit" as const) : null,
   reason: "because",
   clears: "",
   needs: "",

@@ -6,13 +6,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rugged_shield.core.event import LoosensJoints, PlateRecord, Voided
+from rugged_shield.core.judgement.codes import FindingCode
 from rugged_shield.core.tighten.events import (
+    FindingPassed,
     JointRenewed,
     Reading,
     Started,
     TakenBack,
     ThreadDamaged,
 )
+
+OVER: FindingCode = "torqued above its limit"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -22,7 +26,8 @@ class JointState:
     ``before_change``: the last reading of a joint that is not made as it was then: it is loose.
     ``loosened``: what loosened it since it was read last. ``since_renewed``: every reading that
     was not taken back since its screw was new: a torque above the limit leaves its mark until
-    then. ``damaged``: its thread, until it is made good. ``built``: what it is made of now.
+    then. ``damaged``: its thread, until it is made good. ``kept_over``: why a
+    torque above its limit stands, as it was told after. ``built``: what it is made of now.
     """
 
     joint: str
@@ -33,6 +38,7 @@ class JointState:
     loosened: LoosensJoints | None = None
     since_renewed: tuple[Reading, ...] = ()
     damaged: ThreadDamaged | None = None
+    kept_over: FindingPassed | None = None
     built: str = ""
 
 
@@ -52,12 +58,13 @@ class _Marks:
     loosened: dict[str, LoosensJoints]
     renewed: dict[str, int]
     damaged: dict[str, ThreadDamaged]
+    kept_over: dict[str, FindingPassed]
     started: dict[str, int]
 
 
 def _marks(lines: PlateRecord) -> _Marks:
     void = {e.ref for e in lines if isinstance(e, Voided)}
-    marks = _Marks({}, {}, {}, {})
+    marks = _Marks({}, {}, {}, {}, {})
     for line in lines:
         if isinstance(line, LoosensJoints) and line.seq not in void:
             marks.loosened.update(dict.fromkeys(line.joints, line))
@@ -66,6 +73,8 @@ def _marks(lines: PlateRecord) -> _Marks:
         elif isinstance(line, JointRenewed):
             marks.renewed[line.joint] = line.seq
             marks.damaged.pop(line.joint, None)
+        elif isinstance(line, FindingPassed) and line.code == OVER:
+            marks.kept_over[line.about] = line
         elif isinstance(line, Started):
             marks.started[line.joint] = line.seq
     return marks
@@ -96,6 +105,7 @@ def _state(
         built=built,
         since_renewed=tuple(e for e in valid if e.seq > renewed),
         damaged=damaged,
+        kept_over=marks.kept_over.get(joint),
     )
 
 

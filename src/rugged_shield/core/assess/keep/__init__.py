@@ -21,6 +21,7 @@ from rugged_shield.core.assess.keep.log import (
     note_warmth,
     note_wear,
     note_words,
+    oil_joints,
     snooze,
     void,
 )
@@ -56,6 +57,7 @@ __all__ = [
     "note_warmth",
     "note_wear",
     "note_words",
+    "oil_joints",
     "pick_became",
     "rechecks",
     "snooze",

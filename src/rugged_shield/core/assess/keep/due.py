@@ -99,16 +99,28 @@ def _fitted(job: Job, lines: PlateRecord) -> tuple[FittedJoint, ...]:
     return tuple(fitted)
 
 
+def _off_again(job: Job, lines: PlateRecord) -> tuple[str, ...]:
+    """Joints that were torqued once and are loose again: off for the oil, or their thread hurt."""
+    states = joint_states(lines, plan_of(job, job.in_hand.key).built)
+    return tuple(
+        key
+        for key, state in states.items()
+        if state.reading is None and state.loosened is not None and state.since_renewed
+    )
+
+
 def _open_steps(job: Job, lines: PlateRecord) -> int | None:
     """Steps of the plan that are open; None when it is fitted, 0 when no plate is picked.
 
-    Who rode though something was missing has a fitted plate all the same.
+    Who rode though something was missing has a fitted plate all the same; so has who took some of
+    its screws out again for the oil.
     """
     plan = plan_of(job, job.in_hand.key)
     if not job.picked or not plan.steps:
         return 0
     done = done_steps(plan, lines)
-    left = [s for s in plan.steps if s.key not in done]
+    again = _off_again(job, lines)
+    left = [s for s in plan.steps if s.key not in done and s.joint not in again]
     ridden = any(isinstance(e, RiddenAnyway) for e in lines)
     if ridden and not any(s.kind == "full" for s in left):
         return None
@@ -128,6 +140,7 @@ def _fitted_line(job: Job, lines: PlateRecord) -> Reading | None:
     """The oldest reading that still stands: a joint that was torqued anew makes no new fitting."""
     states = joint_states(lines, plan_of(job, job.in_hand.key).built)
     standing = [s.reading for s in states.values() if s.reading is not None]
+    standing += [s.since_renewed[-1] for s in states.values() if s.loosened and s.since_renewed]
     return min(standing, key=lambda e: e.seq, default=None)
 
 
@@ -189,8 +202,13 @@ def _blow_dues(job: Job, lines: PlateRecord) -> list[Due]:
 
 
 def _events_due(job: Job, lines: PlateRecord, now: str) -> list[Due]:
-    """Debts, and locker that does not hold yet."""
+    """What came off and is not torqued, debts, and locker that does not hold yet."""
     out = []
+    again = _off_again(job, lines)
+    if again:
+        numbers = ", ".join(str(j.number) for j in job.in_hand.joints if j.key in again)
+        words = f"joint {numbers} came off and is not torqued since"
+        out.append(_event("torque again", "Torque again", words, "now", "Not before it is ridden."))
     for debt in debts_of(job):
         if debt.owed and not debt.paid:
             words = f"joint {debt.joint}: {debt.instead_of} instead of {debt.used}"

@@ -26,7 +26,14 @@ from rugged_shield.core.keep import (
     odometer,
     voided_lines,
 )
-from rugged_shield.core.tighten import Reading, RiddenAnyway, TakenBack
+from rugged_shield.core.tighten import (
+    FindingPassed,
+    JointRenewed,
+    Reading,
+    RiddenAnyway,
+    TakenBack,
+    ThreadDamaged,
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -68,7 +75,17 @@ def line_words(event: Happened, numbers: dict[str, int]) -> str:
             return f"looked over: {event.found or 'all well'}"
         case OilChanged():
             took = "" if event.minutes is None else f", {event.minutes:.0f} min"
-            return f"oil changed{took}{_more(event.came_off)}"
+            off = ", ".join(str(numbers.get(key, key)) for key in event.joints)
+            loose = f", joint {off} came off" if off else ""
+            nuts = "" if event.nuts == "not said" else f", lock nuts {event.nuts}"
+            return f"oil changed{took}{_more(event.came_off)}{loose}{nuts}"
+        case ThreadDamaged():
+            at = numbers.get(event.joint, event.joint)
+            return f"the thread of joint {at} is damaged{_more(event.what)}"
+        case JointRenewed():
+            return f"joint {numbers.get(event.joint, event.joint)} made good: {event.how}"
+        case FindingPassed():
+            return f"passed for a reason: {event.words} ({event.reason})"
         case WearRead():
             return f"{event.place} {amount(event.thickness_mm, 'mm', 1)}"
         case PartReplaced():
@@ -131,6 +148,19 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
         )
         for e in lines
         if isinstance(e, RiddenAnyway)
+    ]
+    out += [
+        Moment(
+            seq=e.seq,
+            at=e.at,
+            km=km_at(e.seq),
+            kind=e.kind,
+            words=line_words(e, numbers),
+            by=e.by,
+            may_void=False,
+        )
+        for e in lines
+        if isinstance(e, ThreadDamaged | JointRenewed | FindingPassed)
     ]
     fitted = kept(job, record).fitted_at
     if fitted is not None:

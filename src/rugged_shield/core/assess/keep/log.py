@@ -7,6 +7,7 @@ import re
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.keep.blows import struck_place
 from rugged_shield.core.assess.keep.due import kept
+from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import OnPlate, of_plate
 from rugged_shield.core.job import Entry, Event, Job, Record
@@ -16,6 +17,7 @@ from rugged_shield.core.keep import (
     CounterRead,
     DidNotMove,
     FoundTorque,
+    LockNuts,
     LookedOver,
     Noted,
     OilChanged,
@@ -132,14 +134,40 @@ def note_look(job: Job, looked: tuple[str, ...], found: str) -> Entry:
     return Entry(event, f"looked over: {words or 'all well'}")
 
 
-def note_oil(job: Job, minutes: float | None, came_off: str) -> Entry:
-    """An oil change: how long it took, what came off for it."""
+def oil_joints(job: Job) -> tuple[str, ...]:
+    """Joints of the plate in hand that come off for the oil, as the weighing counts its screws."""
+    screws = weigh(job, job.in_hand.key).figures["oil_screws"].value
+    if not screws:
+        return ()
+    return tuple(j.key for j in job.in_hand.joints if j.drops_for_oil)
+
+
+def note_oil(
+    job: Job,
+    minutes: float | None,
+    came_off: str,
+    joints: tuple[str, ...] | None = None,
+    nuts: LockNuts = "not said",
+) -> Entry:
+    """An oil change: how long it took, what came off for it.
+
+    ``joints`` that came off are loose until they are torqued again; None, nobody said: those that
+    this plate drops for the oil. Raises InputError for a joint that the plate does not have.
+    """
     check_picked(job)
+    for key in joints or ():
+        choose("joints", key, {j.key for j in job.in_hand.joints}, "joint of this plate")
+    off = oil_joints(job) if joints is None else joints
     event = OilChanged(
-        plate=job.in_hand.key, minutes=minutes, came_off=_words("came_off", came_off)
+        plate=job.in_hand.key,
+        minutes=minutes,
+        came_off=_words("came_off", came_off),
+        joints=off,
+        nuts=nuts,
     )
     took = "" if minutes is None else f" in {minutes:.0f} min"
-    return Entry(event, f"oil changed{took}")
+    loose = f"; {len(off)} joints are to be torqued again" if off else ""
+    return Entry(event, f"oil changed{took}{loose}")
 
 
 def note_wear(job: Job, record: Record, place: str, thickness_mm: float) -> Entry:

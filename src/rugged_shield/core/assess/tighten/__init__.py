@@ -7,6 +7,7 @@ from rugged_shield.core.assess.tighten.cards import (
     history_lines,
     limit_of,
     reading_figure,
+    readings_over,
     standing_word,
     state_findings,
 )
@@ -62,6 +63,7 @@ __all__ = [
     "plan_joints",
     "plan_of",
     "reading_figure",
+    "readings_over",
     "reopen_stage",
     "ride_anyway",
     "settled_figure",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -69,17 +70,32 @@ def limit_of(job: Job, joint: str) -> float | None:
     return None
 
 
-def over_findings(state: JointState, card: TorqueCard) -> tuple[Finding, ...]:
-    """Torques above the limit that nobody accounted for since the screw was new.
+def _borne_nm(reading: Reading, state: JointState, card: TorqueCard) -> float:
+    """What the joint bore when it was read, N·m; without end where that was not written down."""
+    if reading.limit_nm is not None:
+        return reading.limit_nm
+    return over_nm(card) if reading.as_built in ("", state.built) else math.inf
 
-    A later reading clears none: what was stretched stays so. “I mistyped” takes the line back.
+
+def readings_over(state: JointState, card: TorqueCard) -> tuple[Reading, ...]:
+    """Torques above what the joint bore since its screw was new, that nobody said a reason for."""
+    return tuple(
+        r for r in state.since_renewed if r.torque_nm > _borne_nm(r, state, card) and not r.accepted
+    )
+
+
+def over_findings(state: JointState, card: TorqueCard) -> tuple[Finding, ...]:
+    """Torques above the limit since the screw was new.
+
+    A later reading clears none: what was stretched stays so. “I mistyped” takes the line back,
+    and a reason given after lets it stand.
     """
     found = []
-    for reading in state.since_renewed:
-        over = over_nm(card) if reading.limit_nm is None else reading.limit_nm
-        if reading.limit_nm is None and reading.as_built not in ("", state.built):
-            continue  # it was made otherwise then, and what that bore was not written down
-        if reading.torque_nm <= over or reading.accepted:
+    for reading in readings_over(state, card):
+        over, why = _borne_nm(reading, state, card), state.kept_over
+        if why is not None and why.seq > reading.seq:
+            text = f"Joint {card.number} was above {amount(over, 'N·m')}, kept: {why.reason}"
+            found.append(finding("torqued above its limit, accepted", text, card.joint))
             continue
         was = "is" if reading is state.reading else "was read before, and is"
         text = (

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup.heat import HeatJudged
@@ -19,6 +19,9 @@ from rugged_shield.core.survey import (
 )
 
 
+_OPEN = verdict_of(None)
+
+
 @dataclass(frozen=True)
 class Gate:
     """One gate: what it found (None: nothing), why, and what would clear it (empty when open).
@@ -32,11 +35,10 @@ class Gate:
     reason: str
     clears: str = ""
     needs: str = ""
+    verdict: Verdict = field(init=False, default=_OPEN)
 
-    @property
-    def verdict(self) -> Verdict:
-        """How grave what it found is."""
-        return verdict_of(self.code)
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "verdict", verdict_of(self.code))
 
 
 def _year(bike: Bike, needs: Needs) -> Gate:

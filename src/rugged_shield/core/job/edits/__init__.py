@@ -76,6 +76,8 @@ from rugged_shield.core.job.edits.plates import (
 )
 from rugged_shield.core.job.edits.readings import (
     check_picked,
+    damage_thread,
+    renew_joint,
     start_joint,
     take_reading,
     take_reading_back,
@@ -142,6 +144,7 @@ __all__ = [
     "confirm_joint",
     "copy_plate",
     "count_all",
+    "damage_thread",
     "folds_of",
     "forget_gap",
     "keep",
@@ -173,6 +176,7 @@ __all__ = [
     "remove_pair",
     "remove_plate",
     "remove_substitute",
+    "renew_joint",
     "reusable",
     "reuse_from_stock",
     "revise",

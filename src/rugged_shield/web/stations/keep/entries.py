@@ -119,7 +119,9 @@ def look(job_id: str, body: LookedOverWrite) -> SavedView:
 def oil(job_id: str, body: OilWrite) -> SavedView:
     """Note an oil change."""
     minutes = _number(OilChanged, "minutes", body.minutes, "minutes", "metric")
-    return record(job_id, body, lambda row: note_oil(row.job, minutes, body.came_off))
+    return record(
+        job_id, body, lambda row: note_oil(row.job, minutes, body.came_off, body.joints, body.nuts)
+    )
 
 
 @route(blueprint, "POST", "/wear", SavedView, WearWrite)

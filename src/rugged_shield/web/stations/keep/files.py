@@ -6,6 +6,7 @@ from flask import Blueprint, Response
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import fitted_joints
+from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.keep import Kept, kept, moments
 from rugged_shield.core.assess.kit import carry_of, debts_of, tools_of
 from rugged_shield.core.assess.tighten import clocks_of, hardware_words
@@ -67,6 +68,7 @@ def hand_over_of(row: JobRow, now: str) -> HandOver:
     job = row.job
     found = kept(job, row.records, now)
     lines = of_plate(row.records, job.in_hand.key)
+    ready = ready_of(job, row.records, now)
     owed = (d for d in debts_of(job) if d.owed and not d.paid)
     fitted = "not fitted yet" if found.fitted_at is None else f"fitted {found.fitted_at.at[:10]}"
     return HandOver(
@@ -78,6 +80,8 @@ def hand_over_of(row: JobRow, now: str) -> HandOver:
         joints=_joint_rows(job, found),
         deviations=tuple(change_words(c) for c in job.in_hand.changes if c.done),
         debts=tuple(f"joint {d.joint}: {d.instead_of}; {d.used} stands in" for d in owed),
+        doubts=tuple(f"{m.words} ({m.remedy})" for m in (*ready.missing, *ready.minds)),
+        passed=tuple(f"{p.at[:10]} {p.words} ({p.reason})" for p in ready.passed),
         overrides=tuple(
             f"{e.at[:16].replace('T', ' ')}: {e.reason} (missing: {'; '.join(e.missing)})"
             for e in lines

@@ -8,6 +8,7 @@ from flask import Blueprint
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.keep import (
     Kept,
     WornPlace,
@@ -17,6 +18,7 @@ from rugged_shield.core.assess.keep import (
     kept,
     mass_years,
     moments,
+    oil_joints,
     pick_became,
     rechecks,
     torque_history,
@@ -41,6 +43,7 @@ from rugged_shield.core.result import Figure, FindingCode, Input, verdict_of
 from rugged_shield.core.survey import underside_drawing, with_faults
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.dues import AFTER_A_BLOW, LOOKS
+from rugged_shield.core.tables.hardware import LOCKING_NUTS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import now_iso, row_of
@@ -211,6 +214,9 @@ def keep(job_id: str) -> KeepView:
         after_blow=AFTER_A_BLOW,
         cautions=(*CAUTIONS["under"], *CAUTIONS["strip"], *CAUTIONS["first"]),
         debts=debts_of(job),
+        oil_joints=oil_joints(job),
+        lock_nuts=tuple(j.key for j in job.in_hand.joints if j.nut in LOCKING_NUTS),
+        ready=ready_of(job, row.records, now),
     )
 
 

@@ -8,10 +8,11 @@ from typing import Annotated
 from pydantic import Field
 
 from rugged_shield.core.amounts import System
+from rugged_shield.core.assess.gate import Ready
 from rugged_shield.core.assess.keep import Became, MassMoment, Moment, Recheck
 from rugged_shield.core.assess.keep.pick import BackToStock
 from rugged_shield.core.assess.kit import Debt
-from rugged_shield.core.keep import Due, DueState, Warmer
+from rugged_shield.core.keep import Due, DueState, LockNuts, Warmer
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.web.views import FieldView, Key, Text, Write
@@ -102,6 +103,9 @@ class KeepView:
     after_blow: tuple[str, ...]
     cautions: tuple[str, ...]
     debts: tuple[Debt, ...]
+    oil_joints: tuple[str, ...]
+    lock_nuts: tuple[str, ...]
+    ready: Ready
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -181,10 +185,15 @@ class LookedOverWrite(Write):
 
 @dataclass(frozen=True, kw_only=True)
 class OilWrite(Write):
-    """An oil change: minutes, what came off, what was looked at on the way."""
+    """An oil change: minutes, what came off, what was looked at on the way.
+
+    ``joints``: those that came off; None: nobody said. ``nuts``: what became of their lock nuts.
+    """
 
     minutes: Text = ""
     came_off: Text = ""
+    joints: Annotated[tuple[Key, ...], Field(max_length=100)] | None = None
+    nuts: LockNuts = "not said"
 
 
 @dataclass(frozen=True, kw_only=True)

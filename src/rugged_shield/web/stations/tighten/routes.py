@@ -11,7 +11,14 @@ from rugged_shield.core.assess.fitup import (
     section_of,
     stack_words,
 )
-from rugged_shield.core.assess.gate import ready_of
+from rugged_shield.core.assess.gate import (
+    TO_DO,
+    at_step,
+    gravest_first,
+    judged,
+    pass_finding,
+    ready_of,
+)
 from rugged_shield.core.assess.tighten import (
     card_of,
     change_to_tick,
@@ -25,11 +32,13 @@ from rugged_shield.core.assess.tighten import (
     next_to_torque,
     plan_of,
     reading_figure,
+    readings_over,
     reopen_stage,
     ride_anyway,
     settled_figure,
     settling_cures,
     standing_word,
+    state_findings,
     tick_step,
 )
 from rugged_shield.core.errors import InputError
@@ -38,15 +47,17 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits import (
+    damage_thread,
     plate_path,
     read_field,
+    renew_joint,
     start_joint,
     take_reading,
     take_reading_back,
     tick_change,
 )
 from rugged_shield.core.keep import Noted, counting
-from rugged_shield.core.result import Figure, Outcome
+from rugged_shield.core.result import Figure, Finding, Outcome, worst
 from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -74,10 +85,13 @@ from rugged_shield.web.stations.tighten.views import (
     AnywayWrite,
     CardView,
     CloseWrite,
+    DamagedWrite,
     LoosenWrite,
     OpenView,
     OverrideView,
+    PassWrite,
     ReadingWrite,
+    RenewedWrite,
     StageWrite,
     StepNote,
     StepView,
@@ -132,10 +146,12 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], at: JointAssess
     joint = next(j for j in job.in_hand.joints if j.key == card.joint)
     settled = settled_figure(joint, job.mount_of(joint), card.preload_min_n)
     shown = reading_figure(state, card)
+    hurt = tuple(f for f in state_findings(state, card) if f.code not in TO_DO)
+    said = tuple(dict.fromkeys((*hurt, *why.findings, *at.findings)))
     return CardView(
         card=card,
-        verdict=why.verdict,
-        findings=why.findings,
+        verdict=worst(f.verdict for f in said),
+        findings=said,
         stage=stage,
         stage_label=STAGE_LABELS[stage],
         target=_torque("target", "Target", card.target_nm, why),
@@ -157,6 +173,9 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], at: JointAssess
         history=history_lines(state.history),
         section=section_of(at, job.mount_of(joint)),
         layers=stack_words(at),
+        over=()
+        if shown is None or "torqued above its limit" not in {f.code for f in shown.findings}
+        else tuple(r.seq for r in readings_over(state, card)),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
             field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),
@@ -172,13 +191,22 @@ def _step(
     refusal: str | None,
     why: Outcome[TorqueCard] | None,
     taken_min: float | None,
+    doubts: tuple[Finding, ...],
 ) -> StepView:
     torque = setting = None
     if why is not None and step.torque_nm is not None and step.setting_nm is not None:
         torque = _torque("torque", "Torque at the screw", step.torque_nm, why)
         setting = _torque("setting", "Set the wrench to", step.setting_nm, why)
     blocked = refusal if step.kind in ("half", "full", "verify") and refusal else ""
-    return StepView(step, torque, setting, step.key in done, blocked, taken_min)
+    return StepView(
+        step=step,
+        torque=torque,
+        setting=setting,
+        done=step.key in done,
+        allowed=blocked,
+        taken_min=taken_min,
+        doubts=doubts,
+    )
 
 
 def _cards(
@@ -220,6 +248,8 @@ def tighten(job_id: str) -> TightenView:
     far = _far(job, assessed)
     cards = _cards(job, states, whys, assessed, order)
     taken = minutes_taken(lines)
+    found = judged(job, row.records, now_iso())
+    bites = gravest_first(f for f in found if f.code not in TO_DO)
     steps = tuple(
         _step(
             s,
@@ -227,6 +257,7 @@ def tighten(job_id: str) -> TightenView:
             started_refusal(s.joint, stages, states, numbers) if s.joint else None,
             whys.get(s.joint) or far.get(s.key),
             taken.get(s.key),
+            at_step(s, plan, bites),
         )
         for s in plan.steps
     )
@@ -379,6 +410,30 @@ def closed(job_id: str, body: CloseWrite) -> SavedView:
         job_id,
         body,
         lambda row: close_bike_joint(row.job, row.records, body.joint, torque, body.how),
+    )
+
+
+@route(blueprint, "POST", "/damaged", SavedView, DamagedWrite)
+def damaged(job_id: str, body: DamagedWrite) -> SavedView:
+    """A joint's thread is damaged: it stays open until it is made good."""
+    return record(job_id, body, lambda row: damage_thread(row.job, body.joint, body.what))
+
+
+@route(blueprint, "POST", "/renewed", SavedView, RenewedWrite)
+def renewed(job_id: str, body: RenewedWrite) -> SavedView:
+    """A joint was made good, with a new screw or nut, or an insert: it is torqued anew."""
+    return record(job_id, body, lambda row: renew_joint(row.job, body.joint, body.how))
+
+
+@route(blueprint, "POST", "/pass", SavedView, PassWrite)
+def passed(job_id: str, body: PassWrite) -> SavedView:
+    """One finding is gone past for a reason, which stands on every sheet."""
+    return record(
+        job_id,
+        body,
+        lambda row: pass_finding(
+            row.job, row.records, body.code, body.about, body.reason, now_iso()
+        ),
     )
 
 

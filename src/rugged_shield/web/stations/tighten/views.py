@@ -16,7 +16,10 @@ from rugged_shield.web.views import FieldView, Key, Text, Write
 
 @dataclass(frozen=True, kw_only=True)
 class CardView:
-    """A torque card with its figures, verdict and where its record stands."""
+    """A torque card with its figures, verdict and where its record stands.
+
+    ``over``: lines of the record that were above its limit and wait for a word.
+    """
 
     card: TorqueCard
     verdict: Verdict
@@ -38,11 +41,12 @@ class CardView:
     section: Drawing
     layers: tuple[str, ...]
     fields: tuple[FieldView, ...]
+    over: tuple[int, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StepView:
-    """A step of the work and whether it is done."""
+    """A step of the work and whether it is done; ``doubts``: what bites here, gravest first."""
 
     step: Step
     torque: Figure | None
@@ -50,6 +54,7 @@ class StepView:
     done: bool
     allowed: str
     taken_min: float | None
+    doubts: tuple[Finding, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -176,6 +181,31 @@ class CloseWrite(Write):
     text: Text = ""
     how: Text = ""
     system: System = "metric"
+
+
+@dataclass(frozen=True, kw_only=True)
+class DamagedWrite(Write):
+    """A thread that is damaged, and what was seen."""
+
+    joint: Key
+    what: Text = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class RenewedWrite(Write):
+    """A joint that was made good, and how."""
+
+    joint: Key
+    how: Text
+
+
+@dataclass(frozen=True, kw_only=True)
+class PassWrite(Write):
+    """One finding that is gone past, and why."""
+
+    code: Text
+    about: Text = ""
+    reason: Text
 
 
 @dataclass(frozen=True, kw_only=True)
