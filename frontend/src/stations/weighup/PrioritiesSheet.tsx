@@ -39,12 +39,14 @@ export function PrioritiesSheet() {
         <Ranking view={view} />
         {view.shut_out.length > 0 && (
           <>
-            <h3 className="mt-3 border-b border-ink text-lg">Kept out by a gate</h3>
+            <h3 className="mt-3 border-b border-ink text-lg">Blocked as they are</h3>
             <ul>
               {view.shut_out.map((plate) => (
                 <li key={plate.key} className="border-b border-rule py-1">
                   <VerdictMark verdict="blocked" quiet /> <b className="num">{plate.name}</b>:{" "}
-                  {plate.reason}. Cleared by: {plate.clears}.
+                  {plate.reason}. {plate.would && `It ${plate.would} if that were cleared: `}
+                  {!plate.would && "Cleared by: "}
+                  {plate.clears}.
                 </li>
               ))}
             </ul>
@@ -114,7 +116,7 @@ function Ranking({ view }: { view: View }) {
               score <Why figure={plate.score} className="text-lg" />
             </span>
             <span>
-              first in <Why figure={plate.first} className="text-lg" /> of nearby weightings
+              first in <Why figure={plate.first} className="text-lg" /> of draws
             </span>
             <span className={plate.pareto ? "text-quiet" : "font-semibold"}>
               {plate.pareto

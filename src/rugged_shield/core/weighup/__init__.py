@@ -58,6 +58,7 @@ from rugged_shield.core.weighup.map_drawings import (
 )
 from rugged_shield.core.weighup.map_flat import flat_map_drawing
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
+from rugged_shield.core.weighup.place_form import DEFLECTION_BAND, FORM_SOURCE
 from rugged_shield.core.weighup.point_drawings import curve_drawing, loads_drawing
 from rugged_shield.core.weighup.response import (
     RESPONSE_SOURCE,
@@ -85,7 +86,11 @@ from rugged_shield.core.weighup.strike_point import (
 )
 from rugged_shield.core.weighup.withstood import (
     COARSE_MESH_MM,
+    Factors,
+    Gives,
     WithstoodResult,
+    held_bounds,
+    held_share,
     share_bounds,
     sheet_gives,
     sheet_struck,
@@ -99,9 +104,11 @@ __all__ = [
     "CLASS_S",
     "COARSE_MESH_MM",
     "COVERAGE_SOURCE",
+    "DEFLECTION_BAND",
     "DIRECTIONS",
     "FILLS",
     "FIRST_DIRECTIONS",
+    "FORM_SOURCE",
     "HEAT_SOURCE",
     "MARGIN_K",
     "MOVING_M_PER_S",
@@ -124,6 +131,8 @@ __all__ = [
     "DentInput",
     "DentResult",
     "EnergyResponse",
+    "Factors",
+    "Gives",
     "HeatInput",
     "HeatResult",
     "MapPoint",
@@ -165,6 +174,8 @@ __all__ = [
     "first_of",
     "flat_map_drawing",
     "heat",
+    "held_bounds",
+    "held_share",
     "is_from_ahead",
     "linear_of",
     "loads_drawing",

@@ -28,6 +28,8 @@ SURE_SHARE = 0.6
 UNKNOWN_VALUE = 0.5
 """What is not known counts as the middle of its scale."""
 _TIE = 1e-9
+SAME = 1e-6
+"""Values that differ by less are the same: a shell solved elsewhere rounds otherwise."""
 
 Array = npt.NDArray[np.float64]
 
@@ -54,11 +56,16 @@ class Criterion(Ranged):
 
 @dataclass(frozen=True)
 class Option:
-    """A plate and its quantities in the order of the criteria; None is not known."""
+    """A plate and its quantities in the order of the criteria; None is not known.
+
+    ``within``: for each quantity the least and the most that it can be, in its own unit; None: as
+    it stands; empty: all as they stand. What is not known may be anything on its scale.
+    """
 
     key: str
     name: str
     values: tuple[float | None, ...]
+    within: tuple[tuple[float, float] | None, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -87,7 +94,13 @@ class DecideInput(Ranged):
                     len(option.values),
                     f"{len(self.criteria)} values, None where not known",
                 )
-            for value in option.values:
+            if option.within and len(option.within) != len(self.criteria):
+                raise InputError(
+                    f"options.{option.key}.within",
+                    len(option.within),
+                    "one for each value, or none",
+                )
+            for value in (*option.values, *(v for pair in option.within for v in pair or ())):
                 if value is not None and not math.isfinite(value):
                     raise InputError(f"options.{option.key}.values", value, "finite numbers")
         if sum(c.weight for c in self.criteria) <= 0:
@@ -159,17 +172,37 @@ def _table(given: DecideInput, unknown: float) -> Array:
 
 def pareto(values: Array) -> npt.NDArray[np.bool_]:
     """Which rows no other row beats everywhere."""
-    no_worse = np.all(values[None] >= values[:, None], axis=2)
-    better = np.any(values[None] > values[:, None], axis=2)
+    no_worse = np.all(values[None] >= values[:, None] - SAME, axis=2)
+    better = np.any(values[None] > values[:, None] + SAME, axis=2)
     return np.asarray(~np.any(no_worse & better, axis=1))
 
 
+def _ends(given: DecideInput) -> tuple[Array, Array]:
+    """Least and most value (n, k) of each plate on each scale: 0 and 1 of what is not known."""
+    low, high = _table(given, 0.0), _table(given, 1.0)
+    for i, option in enumerate(given.options):
+        for k, pair in enumerate(option.within):
+            if pair is not None and option.values[k] is not None:
+                both = [value_of(given.criteria[k], v) for v in pair]
+                low[i, k], high[i, k] = min(both), max(both)
+    return low, high
+
+
 def acceptability(values: Array, weights: Array, given: DecideInput) -> Array:
-    """Share of nearby weightings in which each plate is first; ties are shared."""
+    """Share of draws in which each plate is first; ties are shared.
+
+    Drawn are weights near the rider's and every number within its band; where no number is in
+    doubt, the weights alone.
+    """
     random = np.random.default_rng(given.seed)
     counted = weights > 0
     drawn = random.dirichlet(weights[counted] * given.concentration, given.draws)
-    scores = drawn @ values[:, counted].T
+    low, high = (ends[:, counted] for ends in _ends(given))
+    if np.allclose(low, high, atol=SAME):
+        scores = drawn @ values[:, counted].T
+    else:
+        at = low + (high - low) * random.random((given.draws, *low.shape))
+        scores = np.einsum("dk,dnk->dn", drawn, at)
     first = scores >= scores.max(axis=1, keepdims=True) - _TIE
     return np.asarray((first / first.sum(axis=1, keepdims=True)).mean(axis=0))
 
@@ -219,7 +252,7 @@ def _findings(ranking: tuple[Ranked, ...]) -> tuple[Finding, ...]:
             finding(
                 "pick not sure",
                 f"{first.name} is first in only {percent(first.acceptability)} of nearby "
-                "weightings.",
+                "weightings and numbers.",
                 first.key,
             )
         )
@@ -263,7 +296,7 @@ def _reasons(ranking: tuple[Ranked, ...], near: Ranked | None, draws: int) -> tu
     first = ranking[0]
     reasons = [
         f"{first.name} scores {first.score:.2f}; first in {percent(first.acceptability)} of "
-        f"{draws} nearby weightings."
+        f"{draws} draws over nearby weightings and numbers in doubt."
     ]
     if near is not None and near.to_first.share:
         reasons.append(
@@ -309,7 +342,7 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
         inputs=(
             Input("Plates", len(given.options)),
             Input("Criteria", len(given.criteria)),
-            Input("Nearby weightings", given.draws),
+            Input("Draws over weights and numbers", given.draws),
             Input("Seed", given.seed),
         ),
         findings=_findings(done),

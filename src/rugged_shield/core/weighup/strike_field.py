@@ -221,7 +221,7 @@ def _spread(struck: Struck) -> tuple[Ground, PlaceForms]:
     return _spread_any(replace(struck, laws=(), energy_j=1.0))
 
 
-@lru_cache(maxsize=24)
+@lru_cache(maxsize=64)
 def _spread_any(struck: Struck) -> tuple[Ground, PlaceForms]:
     """The same, remembered; about 0.5 MB each at the fine mesh."""
     linear = linear_of(struck.shell)

@@ -252,7 +252,7 @@ def _closer(base: _Base, moved: _Moved, number: UncertainNumber, key: str) -> It
         thicker = moved.at - float(getattr(number.owner, number.field))
         # A plate that has no map may hold anything from nothing to all.
         with suppress(InputError):
-            least, most = protected_bounds(base.job, key, thicker)
+            least, most = protected_bounds(base.job, base.weighed[key], thicker)
             yield bounds_of(moved.job, moved.weighed[key], least, most)
     yield _known(moved.job, moved.weighed[key])
 

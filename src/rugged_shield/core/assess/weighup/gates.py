@@ -18,7 +18,6 @@ from rugged_shield.core.survey import (
     is_one_of,
 )
 
-
 _OPEN = verdict_of(None)
 
 

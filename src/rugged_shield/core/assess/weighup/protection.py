@@ -3,40 +3,95 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.weighup.scorecard import Weighed
+from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.figures import figure, figure_of
+from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job
 from rugged_shield.core.remembered import Beside
-from rugged_shield.core.result import Figure, Input, Outcome
+from rugged_shield.core.result import Figure, Input
+from rugged_shield.core.shell import SHELL_SOURCE
+from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
+from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
+    DEFLECTION_BAND,
+    FORM_SOURCE,
+    Factors,
+    Gives,
     StrikeMapInput,
     Struck,
-    WithstoodResult,
-    share_bounds,
+    held_bounds,
+    held_share,
     sheet_gives,
     sheet_struck,
-    withstood_share,
 )
 
 PROTECTED, LABEL = "protected", "Shielded and held"
 
 
-def _asked(job: Job, key: str) -> StrikeMapInput:
-    return replace(strike_asked(job, key), mesh_mm=COARSE_MESH_MM)
+@dataclass(frozen=True)
+class _Side:
+    """One direction of the profile: how much of the strikes come so, and the question."""
+
+    share: float
+    asked: StrikeMapInput
 
 
-def protected_bounds(job: Job, key: str, thicker_mm: float) -> tuple[float, float]:
+def sheet_temperature_c(weighed: Weighed) -> float:
+    """How warm the sheet is when it is struck on a warm ride, °C, as far as a strike knows it."""
+    warm = weighed.figures["heat_moving"].value
+    return ROOM_C if warm is None else min(max(ROOM_C, round(warm)), 80.0)
+
+
+def _sides(job: Job, weighed: Weighed) -> tuple[_Side, ...]:
+    """Every direction that stones come from in this riding. A metal is as stiff warm as cold."""
+    material = SHEET_MATERIALS[job.as_entered(weighed.key).plate.material]
+    celsius = sheet_temperature_c(weighed) if material.plastic else ROOM_C
+    return tuple(
+        _Side(
+            share,
+            replace(
+                strike_asked(job, weighed.key, direction, temperature_c=celsius),
+                mesh_mm=COARSE_MESH_MM,
+            ),
+        )
+        for direction, share in PROFILES[job.use.profile].shares.items()
+        if share > 0.0
+    )
+
+
+def _strucks(sides: tuple[_Side, ...]) -> tuple[Struck, ...]:
+    return tuple(sheet_struck(side.asked) for side in sides)
+
+
+def _struck_sides(sides: tuple[_Side, ...]) -> list[tuple[_Side, Gives]]:
+    """The sides that some panel looks toward, with how the sheet gives there.
+
+    Raises InputError where the plate has no map, or is struck from nowhere.
+    """
+    found = [
+        (side, of)
+        for side, of in zip(sides, sheet_gives(_strucks(sides)), strict=True)
+        if of is not None
+    ]
+    if not found:
+        raise InputError("direction", "", "a plate that is struck", "no panel of it is struck")
+    return found
+
+
+def protected_bounds(job: Job, weighed: Weighed, thicker_mm: float) -> tuple[float, float]:
     """Least and most share, 0 to 1, that a plate's sheet could hold, so much thicker.
 
     Raises InputError where the plate has no map.
     """
-    return share_bounds(_asked(job, key), thicker_mm)
+    found = _struck_sides(_sides(job, weighed))
+    both = [(s.share, *held_bounds(s.asked, of, thicker_mm)) for s, of in found]
+    whole = sum(share for share, _, _ in both)
+    return sum(w * low for w, low, _ in both) / whole, sum(w * high for w, _, high in both) / whole
 
 
 def solve_beside(job: Job, keys: tuple[str, ...], beside: Beside) -> None:
@@ -44,44 +99,74 @@ def solve_beside(job: Job, keys: tuple[str, ...], beside: Beside) -> None:
 
     A plate that has no map is left: it says so when it is asked.
     """
-    asked: list[Struck] = []
+    asked: list[tuple[Struck, ...]] = []
     for key in keys:
         with suppress(InputError):
-            asked.append(sheet_struck(_asked(job, key)))
+            asked.append(_strucks(_sides(job, weigh(job, key))))
     sheet_gives.know(asked, beside)
 
 
 def protection(job: Job, weighed: Weighed) -> Figure:
     """Share of the vitals shielded by sheet that bears the rider's energy, %.
 
-    The shielded share over the profile's directions, times the share of the sheet that gives
-    less than its standoff when struck from below; not known where the plate has no map.
+    The shielded share over the profile's directions, times the share of the struck sheet that
+    reaches nothing behind it, is not punched through and overloads no mount, over the same
+    directions; not known where the plate has no map.
     """
     cover = weighed.figures["coverage"]
     try:
-        withstood = withstood_share(_asked(job, weighed.key))
+        sides = _sides(job, weighed)
+        found = tuple((s.share, s.asked.direction, held_share(s.asked, of))
+                      for s, of in _struck_sides(sides))  # fmt: skip
     except InputError as error:
         return figure(PROTECTED, LABEL, None, "%", reasons=(error.message,))
-    return _protected(cover, withstood)
+    return _protected(cover, found, sides[0].asked.energy_j)
 
 
 @lru_cache(maxsize=256)
-def _protected(cover: Figure, withstood: Outcome[WithstoodResult]) -> Figure:
+def _protected(cover: Figure, sides: tuple[tuple[float, str, float], ...], energy: float) -> Figure:
     if cover.value is None:
         return replace(cover, key=PROTECTED, label=LABEL)
-    return figure_of(
-        withstood,
+    held = sum(share * holds for share, _, holds in sides) / sum(share for share, _, _ in sides)
+    return figure(
         PROTECTED,
         LABEL,
-        cover.value * withstood.result.share,
+        cover.value * held,
         "%",
-        judged=False,
         inputs=(
             Input(cover.label, round(cover.value), "%"),
-            Input("Of its sheet, holds", round(100 * withstood.result.share), "%"),
+            Input("Of its sheet, holds", round(100 * held), "%"),
+            Input("Energy", energy, "J"),
+            *(Input(f"Holds {d}", round(100 * holds), "%") for _, d, holds in sides),
         ),
-        reasons=("What is shielded, times the share of the sheet that holds.",),
+        reasons=(
+            "What is shielded, times the share of the struck sheet that holds: it reaches nothing "
+            "behind, is not punched through, and overloads no mount; each direction by how often "
+            "stones come so.",
+        ),
+        assumptions=("A plastic sheet is as warm as it gets on a warm ride.",),
+        sources=(SHELL_SOURCE, FORM_SOURCE, PROFILE_SOURCE),
     )
+
+
+def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:
+    """Least and most of the same within the band of the strike's form; None: not known."""
+    cover = weighed.figures["coverage"].value
+    try:
+        found = _struck_sides(_sides(job, weighed))
+    except InputError:
+        return None
+    if cover is None:
+        return None
+    whole = sum(side.share for side, _ in found)
+
+    def held(by: Factors) -> float:
+        return sum(s.share * held_share(s.asked, of, by) for s, of in found) / whole
+
+    more, less = 1 + DEFLECTION_BAND, 1 - DEFLECTION_BAND
+    worst = Factors(gives=more, force=more, punch=more)
+    best = Factors(gives=less, force=less, punch=less)
+    return cover * held(worst), cover * held(best)
 
 
 def figures_of(job: Job, weighed: Weighed) -> dict[str, Figure]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import fields
+from dataclasses import fields, replace
 
-from rugged_shield.core.assess.weighup.protection import PROTECTED, figures_of
+from rugged_shield.core.assess.weighup.protection import PROTECTED, figures_of, protected_within
 from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.job import Candidate, Job, Priorities
+from rugged_shield.core.judgement.known import band_of, doubted
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (
     UNKNOWN_VALUE,
@@ -63,14 +64,14 @@ def quantities_of(job: Job, weighed: Weighed) -> tuple[Figure, ...]:
 
 
 def open_to(job: Job) -> tuple[Candidate, ...]:
-    """Candidates that no gate shuts out; all when every one is, stock when there is none."""
+    """Candidates that nothing blocks; all when every one is blocked, stock when there is none."""
     return open_by(job, lambda key: weigh(job, key))
 
 
 def open_by(job: Job, weighed: Callable[[str], Weighed]) -> tuple[Candidate, ...]:
     """The same by plates that are weighed already."""
     plates = job.candidates or (job.stock,)
-    through = tuple(c for c in plates if all(g.verdict != "blocked" for g in weighed(c.key).gates))
+    through = tuple(c for c in plates if weighed(c.key).verdict != "blocked")
     return through or plates
 
 
@@ -95,6 +96,8 @@ def rivals(job: Job) -> tuple[str, ...]:
     return tuple(c.key for c in open_to(job))
 
 
+Pair = tuple[float, float]
+"""The least and the most that a number may be."""
 Values = tuple[float | None, ...]
 """What each priority looks at, for one plate, in their order; None where it is not known."""
 
@@ -154,12 +157,47 @@ def best_by(
         now[leads] = next(told[leads])
 
 
+EFFORT_SHARE, MASS_SHARE = 0.2, 0.08
+"""Planned minutes and computed masses are right within so much."""
+
+
+def _within(job: Job, weighed: Weighed, figures: dict[str, Figure]) -> tuple[Pair | None, ...]:
+    """What each number may be: strikes within the form's band, heights and masses in theirs."""
+    plate = job.as_entered(weighed.key).plate
+    found: dict[str, Pair | None] = {PROTECTED: protected_within(job, weighed)}
+    height = band_of(plate, "z_front_mm") if doubted(plate, "z_front_mm") else 0.0
+    mass = band_of(plate, "claimed_mass_kg") if plate.claimed_mass_kg else 0.0
+    for key, by in (("clearance_lost", height), ("bundle_mass", mass)):
+        value = figures[key].value
+        if value is not None:
+            more = by or (MASS_SHARE * value if key == "bundle_mass" else 0.0)
+            found[key] = (value - more, value + more)
+    effort = figures["effort"].value
+    if effort is not None:
+        found["effort"] = (effort * (1 - EFFORT_SHARE), effort * (1 + EFFORT_SHARE))
+    return tuple(found.get(QUANTITIES[f.name]) for f in fields(Priorities))
+
+
+def _option(job: Job, candidate: Candidate) -> Option:
+    weighed = weigh(job, candidate.key)
+    values = values_of(job, weighed)
+    within = _within(job, weighed, figures_of(job, weighed))
+    return Option(candidate.key, candidate.plate.name, values, within)
+
+
 def _asked(job: Job) -> DecideInput:
-    """The job's candidates that pass the gates, on its scales."""
-    options = tuple(
-        Option(c.key, c.plate.name, values_of(job, weigh(job, c.key))) for c in open_to(job)
-    )
-    return DecideInput(criteria_of(job), options)
+    """The job's candidates that nothing blocks, on its scales, each number within its band."""
+    return DecideInput(criteria_of(job), tuple(_option(job, c) for c in open_to(job)))
+
+
+def place_if_cleared(job: Job, key: str) -> int:
+    """At which place a blocked plate would stand, 1 for the first, if nothing blocked it."""
+    asked = _asked(job)
+    own = _option(job, job.candidate(key))
+    others = tuple(o for o in asked.options if o.key != key)
+    whole = replace(asked, options=(*others, own))
+    ranking = decide(whole).result.ranking
+    return next(r.rank for r in ranking if r.key == key)
 
 
 def choice_of(job: Job) -> Outcome[DecideResult]:

@@ -14,6 +14,7 @@ from rugged_shield.core.assess.weighup import (
     choice_of,
     criteria_of,
     open_to,
+    place_if_cleared,
     quantities_of,
     rivals,
     schools_of,
@@ -126,14 +127,25 @@ def _decide_view(job: Job) -> DecideView:
 
 
 def _shut_out(job: Job) -> tuple[ShutOut, ...]:
-    """Candidates that a gate keeps out of the ranking, with what would clear it."""
+    """Candidates that something blocks, with what would clear it and where they would stand."""
     through = {c.key for c in open_to(job)}
     out = []
     for candidate in job.candidates:
         if candidate.key not in through:
-            gate = next(g for g in weigh(job, candidate.key).gates if g.verdict == "blocked")
-            reason = f"{gate.label}: {gate.reason.rstrip('.')}"
-            out.append(ShutOut(candidate.key, candidate.plate.name, reason, gate.clears))
+            found = next(f for f in weigh(job, candidate.key).findings if f.verdict == "blocked")
+            would = ""
+            if something_matters(job):
+                place = place_if_cleared(job, candidate.key)
+                would = "would be first" if place == 1 else f"would be number {place}"
+            out.append(
+                ShutOut(
+                    key=candidate.key,
+                    name=candidate.plate.name,
+                    reason=found.text.rstrip("."),
+                    clears=found.remedy,
+                    would=would,
+                )
+            )
     return tuple(out)
 
 

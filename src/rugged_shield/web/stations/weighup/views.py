@@ -263,12 +263,13 @@ class RankedView:
 
 @dataclass(frozen=True)
 class ShutOut:
-    """A plate that a gate keeps out of the ranking, and what would clear it."""
+    """A plate that something blocks: what, what would clear it, and where it would stand then."""
 
     key: str
     name: str
     reason: str
     clears: str
+    would: str
 
 
 @dataclass(frozen=True)
