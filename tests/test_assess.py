@@ -107,7 +107,8 @@ def test_what_was_not_struck_is_not_green(choosing: Job, monkeypatch: pytest.Mon
     assert judging.plate_said(choosing, "alu5", strikes=False).verdict == "not known"
     for verdict, said in (("sound", "sound"), ("not known", "not known")):
         struck = replace(clean.figures["mass"], key="strike:touch", verdict=verdict)
-        monkeypatch.setattr(judging, "_struck", lambda job, key, f=struck: ((f,), ()))
+        found = judging.StruckPlate("alu5", (struck,), ())
+        monkeypatch.setattr(judging, "strike_found", lambda job, key, way, f=found: f)
         assert judging.plate_said(choosing, "alu5", strikes=True).verdict == said
 
 

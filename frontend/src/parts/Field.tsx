@@ -1,10 +1,11 @@
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { useEffect, useId, useRef, useState } from "react";
 import type { FieldView } from "../api/types";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { useAim } from "./Focus";
 import { useUnits } from "./units";
-import { type SaveStanding, useFieldSave } from "./useFieldSave";
+import { GRADES, type Grade, type SaveStanding, useFieldSave } from "./useFieldSave";
 import { YesNoSwitch } from "./YesNoSwitch";
 
 const PAUSE_MS = 600;
@@ -97,6 +98,46 @@ function Conflict({
         <Button onClick={put}>Put mine</Button>
       </div>
     </div>
+  );
+}
+
+const DOUBTED: readonly string[] = ["assumed", "guessed"];
+
+/** How a number is known; a tap says otherwise. */
+function HowKnown({
+  label,
+  known,
+  note,
+  set,
+}: {
+  label: string;
+  known: string;
+  note: string;
+  set: (known: Grade) => void;
+}) {
+  return (
+    <Listbox value={known} onChange={(value) => set(value as Grade)}>
+      <ListboxButton
+        aria-label={`How ${label} is known: ${note}`}
+        className={`min-h-6 cursor-pointer text-left text-sm underline decoration-dotted underline-offset-4 ${DOUBTED.includes(known) ? "font-semibold" : "text-quiet"}`}
+      >
+        {note}
+      </ListboxButton>
+      <ListboxOptions
+        anchor={{ to: "bottom start", gap: 2, padding: 8 }}
+        className="z-50 min-w-36 border border-ink bg-sheet focus:outline-none"
+      >
+        {GRADES.map((grade) => (
+          <ListboxOption
+            key={grade}
+            value={grade}
+            className="min-h-11 cursor-pointer px-3 py-2 data-focus:bg-paper data-selected:font-semibold"
+          >
+            {grade}
+          </ListboxOption>
+        ))}
+      </ListboxOptions>
+    </Listbox>
   );
 }
 
@@ -197,9 +238,12 @@ function TextField({ field, label, hideLabel }: Props) {
         Allowed: {allowed}
       </span>
       {note && (
-        <p className={field.known === "assumed" ? "text-sm font-semibold" : "text-sm text-quiet"}>
-          {note}
-        </p>
+        <HowKnown
+          label={label ?? field.label}
+          known={field.known}
+          note={note}
+          set={(known) => void save(text, undefined, undefined, known)}
+        />
       )}
       <SaveState state={state} id={`${id}-state`} />
       {state.is === "failed" && (

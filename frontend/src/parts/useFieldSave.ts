@@ -7,6 +7,10 @@ import { useUnits } from "./units";
 
 const RETRY_MS = 3000;
 
+/** How a number is known, from what the program put there to what was tried on the bike. */
+export const GRADES = ["assumed", "guessed", "printed", "measured", "tried"] as const;
+export type Grade = (typeof GRADES)[number];
+
 export type SaveStanding =
   | { is: "idle" | "saving" | "saved" }
   | { is: "failed"; words: string }
@@ -25,12 +29,17 @@ export function useFieldSave(path: string) {
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
   const save = useCallback(
-    async (text: string, key: string = newKey(), reading?: Reading): Promise<boolean> => {
+    async (
+      text: string,
+      key: string = newKey(),
+      reading?: Reading,
+      known: Grade | null = null,
+    ): Promise<boolean> => {
       clearTimeout(timer.current);
       setState({ is: "saving" });
       const { instrument = "", resolution = null, at = "" } = reading ?? {};
       try {
-        await write(setField({ path, text, system, instrument, resolution, at }), key);
+        await write(setField({ path, text, system, instrument, resolution, at, known }), key);
         localStorage.removeItem(stored);
         setState({ is: "saved" });
         return true;
@@ -39,7 +48,7 @@ export function useFieldSave(path: string) {
         if (error instanceof Unreachable) {
           localStorage.setItem(stored, JSON.stringify({ text, key }));
           setState({ is: "waiting", words: "Not saved yet: no answer. Trying again …" });
-          timer.current = setTimeout(() => void save(text, key, reading), RETRY_MS);
+          timer.current = setTimeout(() => void save(text, key, reading, known), RETRY_MS);
         } else if (error instanceof Refusal && error.status === 409) {
           setState({ is: "conflict", theirs: error.answer.newer?.value ?? "" });
         } else {

@@ -19,7 +19,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from rugged_shield.core.amounts import entered
+from rugged_shield.core.amounts import entered, in_system
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import (
     MIX,
@@ -32,11 +32,14 @@ from rugged_shield.core.assess.weighup import (
     order_of,
     something_matters,
     strike_asked,
+    strike_found,
     strike_of,
     weigh,
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
+from rugged_shield.core.judgement.codes import RANK
+from rugged_shield.core.result import Finding
 from rugged_shield.core.weighup import cover_below, map_drawing
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.kitlist import safe_cell
@@ -79,6 +82,12 @@ def decision_csv(job: Job) -> str:
     writer.writerow(["verdict", "", *(w.verdict for w in weighed)])
     for i, gate in enumerate(weighed[0].gates):
         writer.writerow([f"gate: {gate.label}", "", *(w.gates[i].verdict for w in weighed)])
+    struck = [strike_found(job, w.key, "from below") for w in weighed]
+    for at, found in enumerate(struck):
+        for said in found.findings:
+            cells = ["" for _ in names]
+            cells[at] = safe_cell(in_system(said.text))
+            writer.writerow([f"strike: {said.code}", "", *cells])
     for key, first in weighed[0].figures.items():
         label = first.label
         if key.startswith("cover:"):
@@ -154,7 +163,9 @@ def _pictures(job: Job, key: str) -> Table:
         right = Paragraph(marked_text(f"No strike map: {error.message}"), PLAIN)
         words = "Strike map"
     captions = [
-        Paragraph("Bare share of each vital, %, over the profile's mix; darker is barer", SMALL),
+        Paragraph(
+            "Shielded share of each vital, %, over the profile's mix; darker is barer", SMALL
+        ),
         Paragraph(marked_text(f"{words}; darker is less"), SMALL),
     ]
     return Table([[left, right], captions], colWidths=[91 * mm, 91 * mm])
@@ -166,6 +177,17 @@ def _sure(job: Job) -> list[str]:
     if len(job.candidates) < 2:
         return ["There is nothing to rank it against."]
     return list(choice_of(job).reasons)
+
+
+_MOST_FINDINGS = 10
+
+
+def _gravest(job: Job, weighed: Weighed) -> tuple[Finding, ...]:
+    """What speaks against the plate, strikes included, gravest first, as many as a page bears."""
+    found = dict.fromkeys(
+        (*weighed.findings, *strike_found(job, weighed.key, "from below").findings)
+    )
+    return tuple(sorted(found, key=lambda f: -RANK[f.verdict])[:_MOST_FINDINGS])
 
 
 def decision_pdf(job: Job) -> bytes:
@@ -197,7 +219,7 @@ def decision_pdf(job: Job) -> bytes:
         _pictures(job, key),
         *(Paragraph(marked_text(words), PLAIN) for words in _sure(job)),
         Paragraph(marked_text(f"Priorities: {priorities}. Gates: {gates}."), PLAIN),
-        *(Paragraph(marked_text(f"{f.verdict}: {f.text}"), SMALL) for f in weighed.findings[:8]),
+        *(Paragraph(marked_text(f"{f.verdict}: {f.text}"), SMALL) for f in _gravest(job, weighed)),
         Spacer(1, 1 * mm),
         Paragraph(marked_text("Assumed: " + " ".join(assumed)), SMALL),
         Paragraph(marked_text(f"{ESTIMATES} {CAUTION}"), SMALL),

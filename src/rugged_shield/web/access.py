@@ -21,7 +21,15 @@ PDF = ("application/pdf",)
 ZIP = ("application/zip",)
 FROM_LAN = "rugged_shield.from_lan"
 """Set by the network's listener on everything that comes in there; no header can set it."""
-PHONE_ROOMS = ("tighten", "tighten_paper", "keep", "keep_entries", "keep_files", "live")
+PHONE_ROOMS = (
+    "tighten",
+    "tighten_acts",
+    "tighten_paper",
+    "keep",
+    "keep_entries",
+    "keep_files",
+    "live",
+)
 PHONE_ENDPOINTS = (
     "jobs.frame",
     "photos.photo_in",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, Literal, get_args, get_origin
 
 from rugged_shield.core.amounts import System, difference_unit, plain_number, shown_unit
+from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job.edits import label_of
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import hints_of, ranges_of
@@ -16,6 +17,10 @@ _TAKES = ("mm", "kg", "N·m")
 
 def _knowledge(owner: Any, name: str, unit: str) -> tuple[str, str, str]:
     """How a number is known, and its band in words in both systems."""
+    graded = {Layer: "thickness_mm", Joint: "length_mm"}.get(type(owner))
+    if graded is not None:
+        known = owner.known if name == graded and getattr(owner, name) is not None else ""
+        return known, known, known
     if not hasattr(owner, "facts") or getattr(owner, name) is None:
         return "", "", ""
     band = band_of(owner, name)

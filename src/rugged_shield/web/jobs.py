@@ -167,7 +167,11 @@ def frame(job_id: str) -> Frame:
 def set_field(job_id: str, body: FieldWrite) -> SavedView:
     """Set one fact of a job from typed text."""
     taken = Taken(body.instrument, body.resolution, body.at) if body.instrument else None
-    return write(job_id, body, lambda job: set_text(job, body.path, body.text, body.system, taken))
+    return write(
+        job_id,
+        body,
+        lambda job: set_text(job, body.path, body.text, body.system, taken, body.known),
+    )
 
 
 @route(blueprint, "POST", "/<job_id>/undo", SavedView, Write)

@@ -13,6 +13,7 @@ from flask import Blueprint, current_app
 
 from rugged_shield.core.assess.weighup import QuantityRow, strike_rows
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.result import Finding
 from rugged_shield.web.api import route
 from rugged_shield.web.worker import Steps, Worker
 
@@ -57,7 +58,10 @@ class Run:
 
 @dataclass(frozen=True, kw_only=True)
 class RunView:
-    """Long work: how far it is, what it is doing, and what it has so far."""
+    """Long work: how far it is, what it is doing, and what it has so far.
+
+    ``found``: by plate, what its strike map found.
+    """
 
     token: str
     state: State
@@ -68,6 +72,7 @@ class RunView:
     rows: tuple[QuantityRow, ...] = ()
     plates: tuple[str, ...] = ()
     rank_shifts: tuple[str, ...] = ()
+    found: dict[str, tuple[Finding, ...]] = field(default_factory=dict)
 
 
 class Runs:
@@ -171,7 +176,8 @@ def run_view(run: Run) -> RunView:
         done=len(results),
         total=run.total,
         rows=strike_rows(struck),
-        plates=tuple(key for key, _ in struck),
+        plates=tuple(one.key for one in struck),
+        found={one.key: one.findings for one in struck},
         rank_shifts=tuple(r for r in results if r) if run.kind == "rank shifts" else (),
     )
 

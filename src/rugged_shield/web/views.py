@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
+from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.survey import SeenFrom
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
@@ -106,7 +107,10 @@ class Write:
 
 @dataclass(frozen=True, kw_only=True)
 class FieldWrite(Write):
-    """New text for one field, in the system the person works in."""
+    """New text for one field, in the system the person works in.
+
+    ``known``: how the person says the number is known; None: as its section has it.
+    """
 
     path: Text
     text: Text
@@ -114,6 +118,7 @@ class FieldWrite(Write):
     instrument: Text = ""
     resolution: float | None = None
     at: Text = ""
+    known: Known | None = None
 
 
 @dataclass(frozen=True)

@@ -109,10 +109,11 @@ def test_metal_ages_where_plastic_is_shut_out(choosing: Job) -> None:
     assert gate(choosing, "stock", "heat").verdict == "mind"
 
 
-def test_only_what_passes_its_gates_is_ranked(choosing: Job) -> None:
+def test_only_what_nothing_blocks_is_ranked(choosing: Job) -> None:
     ranked = [r.key for r in choice_of(choosing).result.ranking]
-    assert "bars4" not in ranked
-    assert len(ranked) == len(choosing.candidates) - 1
+    blocked = {c.key for c in choosing.candidates if weigh(choosing, c.key).verdict == "blocked"}
+    assert blocked == {"bars4", "steel25"}, "by a gate, and by a joint"
+    assert set(ranked) == {c.key for c in choosing.candidates} - blocked
     poor = replace(choosing, use=replace(choosing.use, budget=1.0))
     assert len(choice_of(poor).result.ranking) == len(choosing.candidates), "none passes: all"
 

@@ -33,7 +33,10 @@ def test_each_line_turns_what_it_says(name: str) -> None:
     for number in found.numbers:
         path, field = number.path.rsplit(".", 1)
         moved = job_at(job, path, field, number.at_value)
-        assert abs(number.at_value - number.value) == pytest.approx(number.band)
+        if number.known == "missing":
+            assert number.value - 2 * number.band < number.at_value < number.value + 2 * number.band
+        else:
+            assert abs(number.at_value - number.value) == pytest.approx(number.band)
         assert number.flips
         for flip in number.flips:
             if flip.what == BEST:
@@ -62,6 +65,8 @@ def test_a_new_bike_has_much_to_measure_and_a_known_one_nothing(choosing: Job) -
     known = replace(
         choosing.bike,
         known="measured",
+        front_travel_mm=120.0,
+        rake_deg=27.0,
         parts=tuple(replace(p, known="measured", facts=()) for p in choosing.bike.parts),
         mounts=tuple(replace(m, known="measured", facts=()) for m in choosing.bike.mounts),
     )

@@ -14,6 +14,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.core.survey import Part, Pose
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
+    MountLaw,
     StrikeMapInput,
     share_bounds,
     strike_map,
@@ -38,6 +39,30 @@ GIVEN = StrikeMapInput(plate=PLATE, mounts=MOUNTS, parts=(SUMP,), energy_j=150.0
 
 def share(asked: StrikeMapInput) -> float:
     return withstood_share(asked).result.share
+
+
+def held(asked: StrikeMapInput) -> float:
+    return withstood_share(asked).result.held_share
+
+
+def test_what_holds_in_every_way_is_at_most_what_reaches_nothing() -> None:
+    for radius in (5.0, 15.0, 40.0):
+        asked = replace(GIVEN, contact_radius_mm=radius)
+        assert held(asked) <= share(asked)
+    points = strike_map(GIVEN).result.points
+    holds = [p for p in points if (p.touches_j or 1e9) > 150.0 and p.punch_share < 1.0]
+    assert held(GIVEN) == pytest.approx(len(holds) / len(points), abs=0.06)
+    weak = tuple(
+        MountLaw(
+            name=m.name,
+            normal=(0.0, 0.0, 1.0),
+            stiffness_n_per_mm=m.stiffness_n_per_mm[2],
+            press_limit_n=1.0,
+            pull_limit_n=1.0,
+        )
+        for m in MOUNTS
+    )
+    assert held(replace(GIVEN, laws=weak)) < held(GIVEN), "a mount that bears nothing gives way"
 
 
 def test_it_is_the_share_of_the_map_that_touches_nothing() -> None:
@@ -129,9 +154,9 @@ def test_a_sheet_of_another_thickness_stays_within_its_bounds(
     least, most = share_bounds(base, thick - PLATE.thickness_mm)
     down = PLATE.thickness_mm - thick if face == "inner" else 0.0
     other = replace(base, plate=replace(PLATE, thickness_mm=thick), pose=Pose(dz_mm=down))
-    assert least - 1e-9 <= share(other) <= most + 1e-9
-    assert least - 1e-9 <= share(base) <= most + 1e-9
+    assert least - 1e-9 <= held(other) <= most + 1e-9
+    assert least - 1e-9 <= held(base) <= most + 1e-9
 
 
 def test_the_bounds_of_no_change_are_the_share_itself() -> None:
-    assert share_bounds(GIVEN, 0.0) == pytest.approx((share(GIVEN), share(GIVEN)))
+    assert share_bounds(GIVEN, 0.0) == pytest.approx((held(GIVEN), held(GIVEN)))

@@ -1,14 +1,16 @@
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
-import { useJobId } from "../../api/job";
+import { useFrame, useJobId } from "../../api/job";
 import { useShelf, useShelfActs } from "../../api/shelf";
 import { addPlate, addShelvedPlate, useSurvey } from "../../api/survey";
+import { showInLedger } from "../../api/weighup";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Entry } from "../../parts/Entry";
 import { Failed, Waiting } from "../../parts/States";
 import { holds, SEARCH_FROM } from "../../parts/search";
 import { Trouble } from "../../parts/Trouble";
+import { useAct } from "../../parts/useAct";
 import { PlateEditor } from "./PlateEditor";
 import { usePlateMaker } from "./usePlateMaker";
 
@@ -17,6 +19,8 @@ export function PlatesSheet() {
   const survey = useSurvey();
   const job = useJobId();
   const { plate } = useParams();
+  const frame = useFrame();
+  const { act, trouble } = useAct();
   if (survey.isPending) return <Waiting what="the plates" />;
   if (survey.isError) return <Failed error={survey.error} retry={() => void survey.refetch()} />;
   const plates = survey.data.plates;
@@ -30,6 +34,11 @@ export function PlatesSheet() {
             <li key={p.key} className="border-b border-rule">
               <NavLink
                 to={`/jobs/${job}/survey/plates/${p.key}`}
+                onClick={() => {
+                  // The ledger speaks of the plate that is open, until one is picked.
+                  if (frame.data?.picked === false && p.role === "candidate" && !p.in_hand)
+                    void act(showInLedger({ plate: p.key, reason: "" }));
+                }}
                 aria-current={p.key === key ? "page" : undefined}
                 className={`block min-h-11 py-1.5 hover:bg-sheet ${
                   p.key === key ? "border-l-4 border-act pl-2 font-semibold" : "pl-3"
@@ -44,6 +53,7 @@ export function PlatesSheet() {
             </li>
           ))}
         </ul>
+        <Trouble words={trouble} />
         <NewPlate />
         <FromShelf />
       </div>

@@ -60,7 +60,10 @@ export function CoverageSheet() {
             <figcaption className="text-sm text-quiet">From ahead</figcaption>
           </figure>
         </div>
-        <Shades words="The number in each part is its bare share in percent" shades={view.shades} />
+        <Shades
+          words="The number in each part is its shielded share in percent"
+          shades={view.shades}
+        />
       </div>
       <aside aria-label="What is bare" className="min-w-0">
         <h2 className="text-xl">{view.plate}</h2>

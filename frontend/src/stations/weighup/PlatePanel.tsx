@@ -1,14 +1,17 @@
 import { useEffect, useRef } from "react";
-import type { FieldView, Gate, PlateColumn } from "../../api/types";
+import type { FieldView, Finding, Gate, PlateColumn } from "../../api/types";
 import { setBundle } from "../../api/weighup";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { Findings } from "../../parts/Findings";
 import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 
 type Props = {
   column: PlateColumn;
+  /** What its strike map found, once every plate is struck. */
+  struck: readonly Finding[];
   close: () => void;
   reason: FieldView | null;
   /** The plate was picked just now: its reason is asked for. */
@@ -16,7 +19,7 @@ type Props = {
 };
 
 /** One plate of the comparison: its gates with what clears them, its numbers, its findings. */
-export function PlatePanel({ column, close, reason, asking }: Props) {
+export function PlatePanel({ column, struck, close, reason, asking }: Props) {
   const why = useRef<HTMLDivElement>(null);
   const asks = asking && reason !== null;
   useEffect(() => {
@@ -60,14 +63,8 @@ export function PlatePanel({ column, close, reason, asking }: Props) {
         <Bundle key={thing} plate={column.key} needs={thing} weighed />
       ))}
       <h3 className="mt-3 text-lg">Findings</h3>
-      {column.findings.length === 0 && <p>Nothing speaks against it.</p>}
-      <ul>
-        {column.findings.map((f) => (
-          <li key={f.text} className="border-b border-rule py-1">
-            <VerdictMark verdict={f.verdict} /> {f.text}
-          </li>
-        ))}
-      </ul>
+      {column.findings.length + struck.length === 0 && <p>Nothing speaks against it.</p>}
+      <Findings findings={[...column.findings, ...struck]} />
       <h3 className="mt-3 text-lg">Its numbers</h3>
       <div className="mt-1 grid grid-cols-2 gap-2">
         {column.fields.map((field) => (

@@ -59,6 +59,7 @@ export function SideBySide() {
       {chosen && (
         <PlatePanel
           column={chosen}
+          struck={maps.run?.found?.[chosen.key] ?? []}
           close={() => {
             setOpen("");
             setAsking(false);

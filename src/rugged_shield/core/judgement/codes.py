@@ -108,6 +108,7 @@ FindingCode = Literal[
     "stud sits too shallow",
     "stud may turn",
     "on assumed numbers",
+    "on assumed joints",
     "turns within its band",
     "mount only assumed",
     "height not explained",
@@ -143,7 +144,6 @@ FindingCode = Literal[
     "survey not whole",
     "out of a tool's reach",
     "look at it after a blow",
-    "mount gives under a strike",
 ]
 """Every code of a finding; a code that does not stand here is a type error."""
 

@@ -53,8 +53,11 @@ from rugged_shield.core.survey.flat import (
 )
 from rugged_shield.core.survey.found import Fault, Scar, StripItem, StripKind
 from rugged_shield.core.survey.front_wheel import (
+    ASSUMED_TRAVEL_MM,
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
+    MOST_TRAVEL_MM,
+    PLAUSIBLE_RAKES_DEG,
     WHEEL_SOURCE,
     WheelGap,
     axle_at,
@@ -172,6 +175,7 @@ from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_di
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
 __all__ = [
+    "ASSUMED_TRAVEL_MM",
     "CLEARANCE_SOURCE",
     "CONDITION_WORDS",
     "DEPTHS",
@@ -184,8 +188,10 @@ __all__ = [
     "LEAST_MM",
     "LOW_MUDGUARD_MM",
     "MASS_SOURCE",
+    "MOST_TRAVEL_MM",
     "PIECE_MATERIALS",
     "PLACE_AXES",
+    "PLAUSIBLE_RAKES_DEG",
     "RISES_DEG",
     "SHEETS_MM",
     "SOCKET_RADIUS_MM",

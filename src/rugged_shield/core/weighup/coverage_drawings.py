@@ -1,4 +1,4 @@
-"""Coverage drawn: every vital by the share of it that is bare, from below and from ahead."""
+"""Coverage drawn: every vital by the share of it that is shielded, from below and ahead."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ from rugged_shield.core.weighup.map_drawings import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)
 BARE_WORDS = (
-    "all but bare",
-    "75 to 95 % bare",
-    "50 to 75 % bare",
-    "25 to 50 % bare",
-    "5 to 25 % bare",
+    "under 5 % shielded",
+    "5 to 25 % shielded",
+    "25 to 50 % shielded",
+    "50 to 75 % shielded",
+    "75 to 95 % shielded",
     "shielded",
 )
 MARGIN_MM = 50.0
@@ -64,7 +64,7 @@ def _view(
         points += [(box.x0, box.y0), (box.x1, box.y1)]
         boxes[part.key] = box
     for key, place in mark_places(boxes, []).items():
-        marks.append(Mark(*place, f"{100 * (1 - shares[key]):.0f}", "part", key))
+        marks.append(Mark(*place, f"{100 * shares[key]:.0f}", "part", key))
     for panel in folded.panels:
         ring = tuple(flat(c) for c in panel.corners())
         points += ring

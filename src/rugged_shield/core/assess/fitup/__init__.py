@@ -1,5 +1,6 @@
 """Fit-up applied to a job: the pose of a plate, every joint judged."""
 
+from rugged_shield.core.assess.fitup.assumed import compared, has_assumed_joints
 from rugged_shield.core.assess.fitup.growing import FloatHole
 from rugged_shield.core.assess.fitup.holes import (
     HoleJudged,
@@ -57,9 +58,11 @@ __all__ = [
     "Template",
     "assess_joint",
     "assess_joints",
+    "compared",
     "every_set",
     "fitted_joints",
     "hardware_mass_kg",
+    "has_assumed_joints",
     "holes_judged",
     "hung_sheet",
     "metal_pairs",

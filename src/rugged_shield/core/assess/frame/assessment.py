@@ -18,14 +18,11 @@ from rugged_shield.core.assess.tighten import (
     state_findings,
 )
 from rugged_shield.core.assess.weighup import (
+    StruckPlate,
     figures_of,
-    no_map,
-    strike_asked,
-    strike_figures,
-    strike_of,
+    strike_found,
     weigh,
 )
-from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
 from rugged_shield.core.judgement.kinds import Station, StepKind
@@ -39,6 +36,8 @@ from rugged_shield.core.result import (
     worst,
 )
 from rugged_shield.core.tighten import JointState, TorqueCard, joint_states
+
+FIRST_DIRECTION = "from below"
 
 
 @dataclass(frozen=True)
@@ -184,28 +183,19 @@ def _number(figure: Figure) -> Number:
     return Number(figure.value, figure.unit, figure.verdict, figure.metric)
 
 
-def _struck(job: Job, key: str) -> tuple[tuple[Figure, ...], tuple[Finding, ...]]:
-    """What a plate's strike map says, or why it has none."""
-    try:
-        outcome = strike_of(strike_asked(job, key))
-        return strike_figures(job, key), outcome.findings
-    except InputError as error:
-        return no_map(error.message), ()
-
-
 def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
     """Everything judged of one plate of the job; never sound while its strike is not known."""
     weighed = weigh(job, key)
     figures = figures_of(job, weighed) if strikes else weighed.figures
-    struck, found = _struck(job, key) if strikes else ((), ())
-    findings = tuple(dict.fromkeys((*weighed.findings, *found)))
+    struck = strike_found(job, key, FIRST_DIRECTION) if strikes else StruckPlate(key, (), ())
+    findings = tuple(dict.fromkeys((*weighed.findings, *struck.findings)))
     verdict = worst(f.verdict for f in findings)
-    is_open = not struck or any(f.verdict == "not known" for f in struck)
+    is_open = not struck.figures or any(f.verdict == "not known" for f in struck.figures)
     return PlateSaid(
         worst((verdict, verdict_of("no map of strikes"))) if is_open else verdict,
         _said(job, key, findings, key),
         tuple(GateSaid(g.key, g.verdict, g.reason, g.clears) for g in weighed.gates),
-        {f.key: _number(f) for f in (*figures.values(), *struck)},
+        {f.key: _number(f) for f in (*figures.values(), *struck.figures)},
     )
 
 

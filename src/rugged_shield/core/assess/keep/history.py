@@ -79,6 +79,8 @@ def line_words(event: Happened, numbers: dict[str, int]) -> str:
             loose = f", joint {off} came off" if off else ""
             nuts = "" if event.nuts == "not said" else f", lock nuts {event.nuts}"
             return f"oil changed{took}{_more(event.came_off)}{loose}{nuts}"
+        case RiddenAnyway():
+            return f"ridden though {len(event.missing)} things were missing: {event.reason}"
         case ThreadDamaged():
             at = numbers.get(event.joint, event.joint)
             return f"the thread of joint {at} is damaged{_more(event.what)}"
@@ -142,25 +144,13 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
             seq=e.seq,
             at=e.at,
             km=km_at(e.seq),
-            kind="ridden anyway",
-            words=f"ridden though {len(e.missing)} things were missing: {e.reason}",
-            may_void=False,
-        )
-        for e in lines
-        if isinstance(e, RiddenAnyway)
-    ]
-    out += [
-        Moment(
-            seq=e.seq,
-            at=e.at,
-            km=km_at(e.seq),
             kind=e.kind,
             words=line_words(e, numbers),
             by=e.by,
             may_void=False,
         )
         for e in lines
-        if isinstance(e, ThreadDamaged | JointRenewed | FindingPassed)
+        if isinstance(e, RiddenAnyway | ThreadDamaged | JointRenewed | FindingPassed)
     ]
     fitted = kept(job, record).fitted_at
     if fitted is not None:

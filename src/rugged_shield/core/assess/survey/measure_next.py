@@ -36,7 +36,6 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import label_of
-from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import ranges_of
 from rugged_shield.core.remembered import Beside, Remembered
 from rugged_shield.core.result import (
@@ -314,11 +313,11 @@ _Tried = tuple[NumberToMeasure | None, int]
 def _tried(base: _Base, number: UncertainNumber) -> _Tried:
     """The end of a number's band that overturns most, if any, and how many ends were tried."""
     owner, field = number.owner, number.field
-    value, band = float(getattr(owner, field)), band_of(owner, field)
+    low, high = number.ends
     unit = ranges_of(type(owner))[field].unit
     best: NumberToMeasure | None = None
     tried = 0
-    ends: tuple[tuple[End, float], ...] = (("low", value - band), ("high", value + band))
+    ends: tuple[tuple[End, float], ...] = (("low", low), ("high", high))
     for end, at in ends:
         try:
             moved = _moved(base, number, at)
@@ -334,9 +333,9 @@ def _tried(base: _Base, number: UncertainNumber) -> _Tried:
                 key=number.key,
                 thing=owner.name,
                 label=label_of(field),
-                known=fact_of(owner, field).known,
-                value=value,
-                band=band,
+                known=number.known,
+                value=number.value,
+                band=number.band,
                 unit=unit,
                 end=end,
                 at_value=at,

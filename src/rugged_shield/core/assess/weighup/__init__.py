@@ -42,10 +42,12 @@ from rugged_shield.core.assess.weighup.scorecard import (
     weigh,
 )
 from rugged_shield.core.assess.weighup.strike import (
+    StruckPlate,
     no_map,
     scars_said,
     strike_asked,
     strike_figures,
+    strike_found,
     strike_of,
     struck_plates,
 )
@@ -64,6 +66,7 @@ __all__ = [
     "Gate",
     "QuantityRow",
     "School",
+    "StruckPlate",
     "Values",
     "Weighed",
     "WhatIfRow",
@@ -99,6 +102,7 @@ __all__ = [
     "something_matters",
     "strike_asked",
     "strike_figures",
+    "strike_found",
     "strike_of",
     "strike_rows",
     "struck_plates",

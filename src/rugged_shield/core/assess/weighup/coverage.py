@@ -77,6 +77,14 @@ def mixed(result: CoverageResult, profile: str) -> tuple[float, dict[str, float]
     return sum(shares[d] * w for d, w in result.weighted.items()), by_vital
 
 
+def _nothing_to_shield(profile: str) -> tuple[Figure, ...]:
+    """The shares of a bike without a vital part: not known, and why."""
+    why = ("No part of the bike is entered as vital: enter what a stone can ruin, in Survey.",)
+    named = [(f"coverage:{d}", f"Shielded {d}") for d in DIRECTIONS]
+    named.append(("coverage", f"Shielded, {profile}"))
+    return tuple(figure(key, label, None, "%", reasons=why) for key, label in named)
+
+
 @lru_cache(maxsize=512)
 def coverage_figures(
     vitals: tuple[Part, ...], folded: FoldedPlate, profile: str
@@ -85,6 +93,8 @@ def coverage_figures(
 
     Second, the vitals that are more than half bare from below.
     """
+    if not vitals:
+        return _nothing_to_shield(profile), frozenset()
     point = cover(vitals, folded)
     names = {p.key: p for p in vitals}
     figures = [_vital_figure(names[s.vital], s) for s in point.shares]

@@ -288,6 +288,9 @@ def heat_judged(plate: Plate, all_of: tuple[HeatExposure, ...]) -> HeatJudged:
 
 def air_figure(bike: Bike, posed: PlatePose) -> Figure:
     """Share of the vitals' front that the plate hides from the wind."""
+    if not bike.vitals():
+        why = ("No part of the bike is entered as vital: there is no front to hide.",)
+        return figure("air", "Air taken from ahead", None, "%", reasons=why)
     result = air_of(posed.folded, bike.vitals())
     return figure(
         "air",

@@ -6,7 +6,14 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.amounts import show_difference
-from rugged_shield.core.assess.fitup import PlatePose, assess_joints, hardware_mass_kg, plate_pose
+from rugged_shield.core.assess.fitup import (
+    PlatePose,
+    assess_joints,
+    compared,
+    hardware_mass_kg,
+    has_assumed_joints,
+    plate_pose,
+)
 from rugged_shield.core.assess.tighten import plan_around, plan_for
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
@@ -40,6 +47,7 @@ from rugged_shield.core.result import (
     Source,
     Verdict,
     finding,
+    from_table,
     worst,
 )
 from rugged_shield.core.survey import (
@@ -203,6 +211,9 @@ def _standoff_figure(bike: Bike, posed: PlatePose) -> Figure:
     parts = {p.key: p for p in bike.parts}
     judged = (standoff_finding(parts[g.part], g.distance_mm) for g in posed.standoffs)
     found = tuple(f for f in judged if f is not None)
+    if not posed.standoffs:
+        why = ("No vital or neighbouring part of the bike is entered: enter them in Survey.",)
+        return figure("standoff", "Least standoff", None, "mm", reasons=why)
     least = min(posed.standoffs, key=lambda g: g.distance_mm)
     return figure(
         "standoff",
@@ -235,8 +246,14 @@ def _joint_findings(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
 
 def weigh(job: Job, key: str) -> Weighed:
     """All figures of one plate of the job, its gates, its findings and its verdict."""
-    own, stock = job.candidate(key), job.candidate(job.stock.key)
-    return _weigh(job.bike, stock, own, job.currency, job.use, job.wrench)
+    own, stock = compared(job, key), job.candidate(job.stock.key)
+    weighed = _weigh(job.bike, stock, own, job.currency, job.use, job.wrench)
+    if not has_assumed_joints(job, key):
+        return weighed
+    names = "; ".join(f"joint {j.number}" for j in own.joints)
+    told = from_table("on assumed joints", key, count=str(len(own.joints)), names=names)
+    verdict = worst((weighed.verdict, told.verdict))
+    return replace(weighed, findings=(*weighed.findings, told), verdict=verdict)
 
 
 @lru_cache(maxsize=512)

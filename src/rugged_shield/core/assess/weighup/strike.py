@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup import compared, plate_pose
 from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.result import Figure, Outcome
+from rugged_shield.core.result import Figure, Finding, Outcome, from_table
 from rugged_shield.core.survey import Scar, fold
 from rugged_shield.core.tables.materials import ROOM_C
 from rugged_shield.core.weighup import (
@@ -39,7 +39,7 @@ def strike_asked(
     temperature_c: float = ROOM_C,
 ) -> StrikeMapInput:
     """The question for one plate of the job; energy and stone are those of the rider's use."""
-    candidate = job.candidate(key)
+    candidate = compared(job, key)
     supports = mount_supports(candidate.plate, mounted(job.bike, candidate))
     return StrikeMapInput(
         plate=candidate.plate,
@@ -190,14 +190,31 @@ def no_map(why: str) -> tuple[Figure, ...]:
     )
 
 
+@dataclass(frozen=True)
+class StruckPlate:
+    """One plate struck: its rows in the table, and what its map found."""
+
+    key: str
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+
+def strike_found(job: Job, key: str, direction: str, energy_j: float | None = None) -> StruckPlate:
+    """A plate's map as figures and findings; why it has none as a finding of its own."""
+    try:
+        outcome = strike_of(strike_asked(job, key, direction, energy_j))
+        figures = strike_figures(job, key, direction, energy_j)
+    except InputError as error:
+        none = from_table("no map of strikes", key, why=error.message.rstrip("."))
+        return StruckPlate(key, no_map(error.message), (none,))
+    return StruckPlate(key, figures, outcome.findings)
+
+
 def struck_plates(
     job: Job, direction: str, energy_j: float
-) -> Iterator[tuple[str, tuple[str, tuple[Figure, ...]] | None]]:
-    """Every plate of the job struck, step by step: what comes next, then (key, its figures)."""
+) -> Iterator[tuple[str, StruckPlate | None]]:
+    """Every plate of the job struck, step by step: what comes next, then what it found."""
     for candidate in (job.stock, *job.candidates):
         yield f"striking the {candidate.plate.name}", None
-        try:
-            found = strike_figures(job, candidate.key, direction, energy_j)
-        except InputError as error:
-            found = no_map(error.message)
-        yield f"struck the {candidate.plate.name}", (candidate.key, found)
+        found = strike_found(job, candidate.key, direction, energy_j)
+        yield f"struck the {candidate.plate.name}", found

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.weighup.scorecard import Weighed
+from rugged_shield.core.assess.weighup.strike import StruckPlate
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import Part
 from rugged_shield.core.weighup import DIRECTIONS
@@ -125,14 +126,12 @@ def quantity_rows(vitals: tuple[Part, ...], weighed: list[Weighed]) -> tuple[Qua
     return tuple(rows)
 
 
-def strike_rows(
-    struck: tuple[tuple[str, tuple[Figure, ...]], ...],
-) -> tuple[QuantityRow, ...]:
-    """The rows of the strike maps for the plates struck so far: (plate, its figures) each."""
+def strike_rows(struck: tuple[StruckPlate, ...]) -> tuple[QuantityRow, ...]:
+    """The rows of the strike maps for the plates struck so far."""
     if not struck:
         return ()
-    plates = tuple(key for key, _ in struck)
-    columns = [figures for _, figures in struck]
+    plates = tuple(one.key for one in struck)
+    columns = [one.figures for one in struck]
     return tuple(
         quantity_row(STRIKE_GROUP, cells, plates, BETTER.get(cells[0].key, 0))
         for cells in zip(*columns, strict=True)

@@ -14,12 +14,12 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, with_nut
+from rugged_shield.core.fitup import Joint, Layer, with_nut
 from rugged_shield.core.job import Job
-from rugged_shield.core.judgement.known import BANDS, Fact, banded, fact_of, with_fact
-from rugged_shield.core.mechanics.female import BLIND_KINDS
+from rugged_shield.core.judgement.known import BANDS, Fact, Known, banded, fact_of, with_fact
+from rugged_shield.core.mechanics.female import BLIND_KINDS, Female
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
-from rugged_shield.core.survey import Mount, tyre_radius_mm, with_kind
+from rugged_shield.core.survey import Belly, Mount, Plate, tyre_radius_mm, with_kind
 from rugged_shield.core.tables.heads import STUD
 from rugged_shield.core.text import check_text
 
@@ -263,11 +263,17 @@ class Taken:
 
 
 def set_text(
-    job: Job, path: str, text: str, system: System = "metric", taken: Taken | None = None
+    job: Job,
+    path: str,
+    text: str,
+    system: System = "metric",
+    taken: Taken | None = None,
+    known: Known | None = None,
 ) -> Change:
     """Set one field from typed text; raises InputError and leaves everything as it was.
 
-    ``taken`` is given when the text is a reading of an instrument.
+    ``taken`` is given when the text is a reading of an instrument, ``known`` when the person says
+    how the number is known; else it is known as what its section asks for.
     """
     names = path.split(".")
     if len(names) > 12 or not all(re.fullmatch(r"[A-Za-z0-9_-]{1,60}", n) for n in names):
@@ -308,8 +314,11 @@ def set_text(
         f"{subject + ': ' if subject else ''}{label_of(name)} from "
         f"{_shown(old, allowed)} to {_shown(new, allowed)}"
     )
-    changed = old != new or taken is not None
-    return Change(_with_knowledge(job, names, name, changed, taken), words)
+    if old == new and taken is None and known is None:
+        return Change(job, words)
+    if known is not None:
+        words += f", {known}"
+    return Change(_with_knowledge(job, names, name, taken, known), words)
 
 
 def _as_kind(mount: Mount, name: str, new: Any) -> Mount:
@@ -318,23 +327,51 @@ def _as_kind(mount: Mount, name: str, new: Any) -> Mount:
     return with_kind(mount, kind, thread)
 
 
+_HEIGHTS = ("z_front_mm", "z_rear_mm")
+_SCREW = ("length_mm", "thread", "head", "grade")
+
+
+def _section(owner: Any, name: str) -> Known:
+    """How a number is known that is typed where it stands: by tape, from a sheet, or by eye.
+
+    Places, depths and wheels come with a sketch of the tape; a plate and a joint are typed from
+    their sheet or their parts; of the rest typing alone says nothing.
+    """
+    if isinstance(owner, Plate | Joint | Layer | Female):
+        return "printed"
+    return "guessed" if name == "surface_c" else "measured"
+
+
 def _with_knowledge(
-    job: Job, names: list[str], name: str, changed: bool, taken: Taken | None
+    job: Job, names: list[str], name: str, taken: Taken | None, known: Known | None
 ) -> Job:
-    """A typed number counts as measured; a word for the whole thing holds for all of it."""
+    """The job with how a typed number is known; a word for the whole thing holds for all of it."""
+    at = names[:-1]
+    owner = value_at(job, ".".join(at)) if at else job
     if name == "known":
-        return _changed(job, [*names[:-1], "facts"], (), ".".join(names))
-    owner = value_at(job, ".".join(names[:-1])) if len(names) > 1 else job
-    if not changed or not hasattr(owner, "facts") or name not in BANDS:
+        if not hasattr(owner, "facts"):
+            return job
+        return _changed(job, [*at, "facts"], (), ".".join(names))
+    grade = "measured" if taken is not None else known or _section(owner, name)
+    if isinstance(owner, Belly) and name in _HEIGHTS:
+        at, owner = at[:-1], value_at(job, ".".join(at[:-1]))
+        grade = "measured" if taken is not None else known or "guessed"
+    if isinstance(owner, Layer) and name == "thickness_mm":
+        return _changed(job, [*at, "known"], grade, ".".join(names))
+    if isinstance(owner, Female):
+        return _changed(job, [*at[:-1], "female_known"], grade, ".".join(names))
+    if isinstance(owner, Joint) and name in _SCREW:
+        return _changed(job, [*at, "known"], grade, ".".join(names))
+    if not hasattr(owner, "facts") or name not in BANDS:
         return job
-    fact = Fact(name, "measured")
+    fact = Fact(name, grade)
     if taken is not None:
         fact = replace(fact, instrument=taken.instrument, resolution=taken.resolution, at=taken.at)
     owner = with_fact(owner, fact)
-    job = _changed(job, [*names[:-1], "facts"], owner.facts, ".".join(names))
+    job = _changed(job, [*at, "facts"], owner.facts, ".".join(names))
     if all(fact_of(owner, number).known == "measured" for number in banded(owner)):
         # every number of it was entered: so is the whole
-        return _changed(job, [*names[:-1], "known"], "measured", ".".join(names))
+        return _changed(job, [*at, "known"], "measured", ".".join(names))
     return job
 
 

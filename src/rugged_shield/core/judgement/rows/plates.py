@@ -132,6 +132,13 @@ FITS: dict[FindingCode, FindingKind] = {
         sentence="The plate has no joints.",
         remedy="enter what it hangs on",
     ),
+    "on assumed joints": FindingKind(
+        verdict="assumed",
+        gates=False,
+        station="fit-up",
+        sentence="Compared on {count} assumed joints ({names}): nobody entered what it hangs on.",
+        remedy="enter its joints in Fit-up",
+    ),
     "joint blocked": FindingKind(
         verdict="blocked",
         gates=True,
@@ -297,13 +304,6 @@ STRUCK: dict[FindingCode, FindingKind] = {
         station="weigh-up",
         sentence="No strike is worked out for it: {why}.",
         remedy="enter what it hangs on",
-    ),
-    "mount gives under a strike": FindingKind(
-        verdict="mind",
-        gates=False,
-        station="weigh-up",
-        sentence="{mount} takes {share} of its limit under {energy}.",
-        remedy="more mounts, or look at it after every blow",
     ),
 }
 

@@ -16,45 +16,28 @@ from rugged_shield.core.assess.gate import (
     at_step,
     gravest_first,
     judged,
-    pass_finding,
     ready_of,
 )
 from rugged_shield.core.assess.tighten import (
     card_of,
-    change_to_tick,
     clocks_of,
-    close_bike_joint,
     done_steps,
     far_cards,
     history_lines,
-    limit_of,
-    loosen,
     next_to_torque,
     plan_of,
     reading_figure,
     readings_over,
-    reopen_stage,
-    ride_anyway,
     settled_figure,
     settling_cures,
     standing_word,
     state_findings,
-    tick_step,
 )
-from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits import (
-    damage_thread,
     plate_path,
-    read_field,
-    renew_joint,
-    start_joint,
-    take_reading,
-    take_reading_back,
-    tick_change,
 )
 from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Finding, Outcome, worst
@@ -67,39 +50,29 @@ from rugged_shield.core.tighten import (
     STAGE_LABELS,
     STAGE_ORDER,
     JointState,
+    Plan,
     RiddenAnyway,
     Step,
     TorqueCard,
-    check_setting,
     joint_states,
     minutes_taken,
     open_on_bike,
     started_check,
     started_refusal,
 )
+from rugged_shield.store import JobRow
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import now_iso, record, row_of, write
+from rugged_shield.web.jobs import now_iso, row_of
 from rugged_shield.web.stations.tighten.order import order_choice, order_marks
 from rugged_shield.web.stations.tighten.views import (
-    AnywayWrite,
     CardView,
-    CloseWrite,
-    DamagedWrite,
-    LoosenWrite,
     OpenView,
     OverrideView,
-    PassWrite,
-    ReadingWrite,
-    RenewedWrite,
-    StageWrite,
     StepNote,
     StepView,
-    StepWrite,
-    TakeBackWrite,
     TightenView,
 )
-from rugged_shield.web.views import SavedView
 
 blueprint = Blueprint("tighten", __name__, url_prefix="/api/jobs/<job_id>/tighten")
 
@@ -230,6 +203,34 @@ def _far(job: Job, assessed: dict[str, JointAssessment]) -> dict[str, Outcome[To
     }
 
 
+def _steps(
+    row: JobRow,
+    plan: Plan,
+    done: frozenset[str],
+    whys: dict[str, Outcome[TorqueCard]],
+    refusals: dict[str, str | None],
+) -> tuple[StepView, ...]:
+    """Every step with its torque, what bites there, and why it may not be done yet.
+
+    ``whys``: torque cards by joint, and of nuts beyond by their step; ``refusals`` by joint.
+    """
+    job = row.job
+    taken = minutes_taken(of_plate(row.records, job.in_hand.key))
+    found = judged(job, row.records, now_iso())
+    bites = gravest_first(f for f in found if f.code not in TO_DO)
+    return tuple(
+        _step(
+            s,
+            done,
+            refusals.get(s.joint) if s.joint else None,
+            whys.get(s.key) or whys.get(s.joint),
+            taken.get(s.key),
+            at_step(s, plan, bites),
+        )
+        for s in plan.steps
+    )
+
+
 @route(blueprint, "GET", "", TightenView)
 def tighten(job_id: str) -> TightenView:
     """The order of work, every torque card, the gates and the steps."""
@@ -247,20 +248,8 @@ def tighten(job_id: str) -> TightenView:
     whys = {key: card_of(a.joint, job.mount_of(a.joint), job.wrench) for key, a in assessed.items()}
     far = _far(job, assessed)
     cards = _cards(job, states, whys, assessed, order)
-    taken = minutes_taken(lines)
-    found = judged(job, row.records, now_iso())
-    bites = gravest_first(f for f in found if f.code not in TO_DO)
-    steps = tuple(
-        _step(
-            s,
-            done,
-            started_refusal(s.joint, stages, states, numbers) if s.joint else None,
-            whys.get(s.joint) or far.get(s.key),
-            taken.get(s.key),
-            at_step(s, plan, bites),
-        )
-        for s in plan.steps
-    )
+    refusals = {j: started_refusal(j, stages, states, numbers) for j in stages}
+    steps = _steps(row, plan, done, {**far, **whys}, refusals)
     posed = plate_pose(job.bike, job.in_hand)
     return TightenView(
         plate=job.in_hand.plate.name,
@@ -272,7 +261,7 @@ def tighten(job_id: str) -> TightenView:
         at=next((i for i, s in enumerate(steps) if not s.done), len(steps)),
         next_joint=next_to_torque(plan, done),
         minutes=plan.minutes,
-        taken_min=sum(taken.values()),
+        taken_min=sum(s.taken_min or 0.0 for s in steps),
         stages={s: STAGE_LABELS[s] for s in STAGE_ORDER if s in stages.values()},
         wrench=field_views(
             job.wrench, ("name", "scale_max_nm", "length_mm", "extension_mm", "angle_deg"), "wrench"
@@ -327,123 +316,3 @@ def _manual(torque_nm: float | None) -> Figure | None:
     if torque_nm is None:
         return None
     return figure("manual", "Torque in the bike's manual", torque_nm, "N·m")
-
-
-def _torque_read(job: Job, body: ReadingWrite) -> float:
-    """The torque as typed; of a wrench that clicked, the target that it was set for."""
-    if body.clicked:
-        for at in mounted(job.bike, job.in_hand):
-            if at.joint.key == body.joint:
-                card = card_of(at.joint, at.mount, job.wrench).result
-                check_setting(card.setting_nm, job.wrench.scale_max_nm)
-                return card.target_nm
-    value = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
-    if value is None:
-        raise InputError("torque_nm", body.text, "a torque in N·m or ft·lb", "nothing was entered")
-    return float(value)
-
-
-@route(blueprint, "POST", "/started", SavedView, ReadingWrite)
-def started(job_id: str, body: ReadingWrite) -> SavedView:
-    """A screw was started by hand."""
-    return record(job_id, body, lambda row: start_joint(row.job, body.joint))
-
-
-@route(blueprint, "POST", "/reading", SavedView, ReadingWrite)
-def reading(job_id: str, body: ReadingWrite) -> SavedView:
-    """Record a torque reading; whether all of its stage are started is checked."""
-    return record(
-        job_id,
-        body,
-        lambda row: take_reading(
-            row.job,
-            row.records,
-            body.joint,
-            _torque_read(row.job, body),
-            body.override,
-            body.accepted,
-            limit_of(row.job, body.joint),
-        ),
-    )
-
-
-@route(blueprint, "POST", "/take-back", SavedView, TakeBackWrite)
-def take_back(job_id: str, body: TakeBackWrite) -> SavedView:
-    """Take a reading back; both lines stay in the record."""
-    return record(
-        job_id,
-        body,
-        lambda row: take_reading_back(row.job, row.records, body.seq, body.reason),
-    )
-
-
-@route(blueprint, "POST", "/step", SavedView, StepWrite)
-def step(job_id: str, body: StepWrite) -> SavedView:
-    """Tick a step of the work, or open it again; a change of the plate is ticked as a fact."""
-    change = change_to_tick(row_of(job_id).job, body.step, body.done)
-    if change:
-        return write(job_id, body, lambda job: tick_change(job, job.in_hand.key, change, body.done))
-    return record(job_id, body, lambda row: tick_step(row.job, row.records, body.step, body.done))
-
-
-@route(blueprint, "POST", "/stage", SavedView, StageWrite)
-def stage(job_id: str, body: StageWrite) -> SavedView:
-    """A stage came loose again: its joints start anew, the lines stay."""
-    return record(
-        job_id, body, lambda row: reopen_stage(row.job, row.records, body.stage, body.reason)
-    )
-
-
-@route(blueprint, "POST", "/loosened", SavedView, LoosenWrite)
-def loosened(job_id: str, body: LoosenWrite) -> SavedView:
-    """Something of the bike was loosened: it is open until it is closed."""
-    return record(job_id, body, lambda row: loosen(row.job, row.records, body.name, body.what))
-
-
-@route(blueprint, "POST", "/closed", SavedView, CloseWrite)
-def closed(job_id: str, body: CloseWrite) -> SavedView:
-    """It is closed again, by torque or with what was done."""
-    torque = None
-    if body.text.strip():
-        torque = read_field(Joint, "chosen_torque_nm", body.text, "torque_nm", body.system)
-    return record(
-        job_id,
-        body,
-        lambda row: close_bike_joint(row.job, row.records, body.joint, torque, body.how),
-    )
-
-
-@route(blueprint, "POST", "/damaged", SavedView, DamagedWrite)
-def damaged(job_id: str, body: DamagedWrite) -> SavedView:
-    """A joint's thread is damaged: it stays open until it is made good."""
-    return record(job_id, body, lambda row: damage_thread(row.job, body.joint, body.what))
-
-
-@route(blueprint, "POST", "/renewed", SavedView, RenewedWrite)
-def renewed(job_id: str, body: RenewedWrite) -> SavedView:
-    """A joint was made good, with a new screw or nut, or an insert: it is torqued anew."""
-    return record(job_id, body, lambda row: renew_joint(row.job, body.joint, body.how))
-
-
-@route(blueprint, "POST", "/pass", SavedView, PassWrite)
-def passed(job_id: str, body: PassWrite) -> SavedView:
-    """One finding is gone past for a reason, which stands on every sheet."""
-    return record(
-        job_id,
-        body,
-        lambda row: pass_finding(
-            row.job, row.records, body.code, body.about, body.reason, now_iso()
-        ),
-    )
-
-
-@route(blueprint, "POST", "/ride-anyway", SavedView, AnywayWrite)
-def anyway(job_id: str, body: AnywayWrite) -> SavedView:
-    """Ridden though something is missing; the reason is kept."""
-    return record(
-        job_id,
-        body,
-        lambda row: ride_anyway(
-            row.job, ready_of(row.job, row.records, now_iso()).missing_words, body.reason
-        ),
-    )
