@@ -68,7 +68,9 @@ def test_who_cannot_lead_is_not_looked_at() -> None:
 def test_what_a_shell_says_lies_within_the_bounds(without_map: bool) -> None:
     job = JOB
     if without_map:  # nothing holds it: no strike, and its share is not known
-        job = job.with_candidate(replace(job.as_entered("alu35"), joints=()))
+        own = job.as_entered("alu35")
+        behind = replace(own.plate.belly, start_x_mm=1700.0)
+        job = job.with_candidate(replace(own, joints=(), plate=replace(own.plate, belly=behind)))
     place = [c.name for c in criteria_of(job)].index("protect the engine")
     scale = criteria_of(job)[place]
 

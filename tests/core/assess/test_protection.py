@@ -64,7 +64,9 @@ def test_longer_spacers_leave_more_room_to_a_strike(choosing: Job) -> None:
 
 def test_a_plate_without_mounts_is_ranked_with_what_is_known(choosing: Job) -> None:
     own = choosing.candidate("alu35")
-    bare = replace(own, joints=())
+    # Behind all mounts: neither the stock plate's joints nor the bike's mounts reach its sheet.
+    behind = replace(own.plate.belly, start_x_mm=1700.0)
+    bare = replace(own, joints=(), plate=replace(own.plate, belly=behind))
     job = replace(
         choosing, candidates=tuple(bare if c.key == "alu35" else c for c in choosing.candidates)
     )

@@ -157,7 +157,7 @@ def _unexplained(
     """
     by_key, found = {at.joint.key: at for at in joints}, []
     own_u = math.hypot(band_of(plate, "z_front_mm"), plate.thickness_mm)
-    assumed = bool(fact_of(plate, "z_front_mm").known not in ENTERED)
+    assumed = fact_of(plate, "z_front_mm").known == "assumed"
     for contact in contacts:
         at = by_key[contact.key]
         if contact.face is None or at.mount is None:

@@ -26,7 +26,8 @@ def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:
     if any(seen.gap_mm is not None for seen in held):
         found["gaps"] = draw_home(plate, joints, job.wrench).findings
     entered = job.as_entered(job.in_hand.key)
-    if plate.pieces or entered.hole_sets:
+    counts_on = any(layer.piece for j in entered.joints for layer in j.present())
+    if plate.pieces or entered.hole_sets or counts_on:
         found["pieces"] = pieces_judged(job, plate.key, reaches).findings
     if job.bike.neighbours:
         near = neighbours_judged(job, job.in_hand)

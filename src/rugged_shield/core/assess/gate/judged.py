@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import fitted_joints
+from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
 from rugged_shield.core.assess.gate.fit import fit_seen
 from rugged_shield.core.assess.keep import blows_of, kept
 from rugged_shield.core.assess.kit import debts_of
@@ -31,6 +31,7 @@ from rugged_shield.core.keep import (
     was_looked_after,
 )
 from rugged_shield.core.result import Finding, from_table
+from rugged_shield.core.survey import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
 from rugged_shield.core.tighten import has_passed, joint_states, open_on_bike
 
@@ -58,6 +59,9 @@ def _plate(job: Job) -> Iterator[Finding]:
     for found in weigh(job, job.in_hand.key).findings:
         if found.code != "joint blocked":
             yield found
+    folded = plate_pose(job.bike, job.in_hand).folded
+    if job.in_hand.plate.pieces:
+        yield from geometry_findings(folded, piece_gaps(folded))
 
 
 def _about(found: Finding, key: str) -> Finding:

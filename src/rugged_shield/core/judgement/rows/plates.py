@@ -119,7 +119,7 @@ FITS: dict[FindingCode, FindingKind] = {
     ),
     "joints not known": FindingKind(
         verdict="not known",
-        gates=True,
+        gates=False,
         station="fit-up",
         steps=("hang", "last"),
         remedy="enter what the plate hangs on",
@@ -141,7 +141,7 @@ FITS: dict[FindingCode, FindingKind] = {
     ),
     "joint blocked": FindingKind(
         verdict="blocked",
-        gates=True,
+        gates=False,
         station="fit-up",
         steps=("start",),
         remedy="clear the joint in Fit-up",

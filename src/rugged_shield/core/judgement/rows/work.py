@@ -134,7 +134,7 @@ KEPT: dict[FindingCode, FindingKind] = {
     ),
     "dent not known": FindingKind(
         verdict="not known",
-        gates=True,
+        gates=False,
         station="keep",
         steps=("last",),
         remedy="measure the dent, or look after the blow",
