@@ -7,6 +7,7 @@ import json
 import shutil
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
@@ -18,6 +19,7 @@ from hypothesis import settings
 from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.job import Job
+from rugged_shield.core.survey import Plate
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.garbage import collect_seldom
@@ -91,6 +93,16 @@ def reference() -> dict[str, Any]:
 
 def demo_file(name: str) -> JobFile:
     return read_job_file((files("rugged_shield.demo") / f"{name}.json").read_bytes())
+
+
+def small_sheet(plate: Plate) -> Plate:
+    """The plate cut to a hand's breadth under the sump: no mount is over it, nothing holds it."""
+    belly = replace(
+        plate.belly, start_x_mm=690.0, length_mm=60.0, front_width_mm=60.0, rear_width_mm=60.0
+    )
+    return replace(
+        plate, belly=belly, apron=None, wing_left=None, wing_right=None, tail=None, cutouts=()
+    )
 
 
 @pytest.fixture(scope="session")

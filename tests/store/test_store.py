@@ -113,7 +113,7 @@ def test_a_write_leaves_an_edit_that_can_be_reverted(db: Database, choosing: Job
     number, fact = edits[1].changes
     assert number == {"path": [*plate, "thickness_mm"], "before": 5, "after": 6.0}
     assert fact["path"] == [*plate, "facts"]
-    assert fact["after"][0]["known"] == "measured"
+    assert fact["after"][0]["known"] == "printed", "a plate is typed from its sheet"
 
 
 def test_a_stale_write_is_refused_with_the_newer_content(db: Database, choosing: Job) -> None:

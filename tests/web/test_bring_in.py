@@ -30,7 +30,7 @@ def test_what_went_out_comes_in_as_the_same_job(client: Client) -> None:
 @pytest.mark.parametrize(
     ("old", "new", "place"),
     [
-        (b'"version": 3', b'"version": 7', "version"),
+        (b'"version": 4', b'"version": 7', "version"),
         (b'"wheelbase_mm": 1480', b'"wheelbase_mm": 148000', "wheelbase_mm"),
         (b'"wheelbase_mm": 1480', b'"wheelbase_mm": NaN', ""),
         (b'"wheelbase_mm": 1480', b'"wheelbase_mm": 1480, "wheelbase_mm": 1481', "wheelbase_mm"),

@@ -56,22 +56,28 @@ def test_bad_questions_name_their_field(client: Client, body: dict[str, str], fi
 
 def test_a_plate_without_mounts_is_said(client: Client) -> None:
     client.post("/choosing/plates", name="bare sheet")
+    assert ask(client, "strike", plate="own")["figures"], "on assumed joints there is a map"
+    for name, size in (
+        ("start_x_mm", 690), ("length_mm", 60), ("front_width_mm", 60), ("rear_width_mm", 60)
+    ):  # fmt: skip
+        client.field("choosing", f"candidates.own.plate.belly.{name}", str(size))
     answer = ask(client, "strike", 422, plate="own")
     assert "nothing holds the plate" in answer["error"]["message"]
 
 
 def test_priorities_turn_the_ranking_and_are_kept(client: Client) -> None:
     before = client.get("/choosing/weigh-up/priorities")
-    assert [r["rank"] for r in before["ranking"]] == [1, 2, 3, 4, 5, 6, 7]
+    assert [r["rank"] for r in before["ranking"]] == [1, 2, 3, 4, 5, 6]
     assert before["ranking"][0]["to_first"] == "first as it is"
     assert "of the weight moved" in before["ranking"][1]["to_first"]
     client.field("choosing", "priorities.protect_the_engine", "0")
-    client.field("choosing", "priorities.keep_it_light", "10")
+    client.field("choosing", "priorities.keep_it_light", "0")
+    client.field("choosing", "priorities.quiet", "10")
     after = client.get("/choosing/weigh-up/priorities")
     assert after["ranking"][0]["key"] != before["ranking"][0]["key"]
     client.field("choosing", "priorities.money", "11", status=422)
-    client.post("/choosing/undo")
-    client.post("/choosing/undo")
+    for _ in range(3):
+        client.post("/choosing/undo")
     assert client.get("/choosing/weigh-up/priorities") == before
 
 

@@ -101,7 +101,7 @@ def test_wear_is_told_by_two_readings(client: Client) -> None:
     client.post(f"/{JOB}/keep/wear", place="slider edge", text="7.5", system="metric")
     other = next(w for w in keep(client)["worn"] if w["place"] == "slider edge")
     assert other["end_km"] == [None, None, None]
-    assert due(client, "wear:slider edge")["state"] == "not known"
+    assert due(client, "wear:slider edge")["state"] == "unread"
     client.post("/half-fitted/keep/wear", 422, place="x", text="3", system="metric")
     refused = client.post("/holes-off/keep/wear", 422, place="belly", text="3", system="metric")
     assert "counter" in refused["error"]["message"]
@@ -245,7 +245,7 @@ def test_wear_without_a_counter_is_not_known(client: Client) -> None:
         if moment["kind"] == "counter":
             client.post(f"/{JOB}/keep/void", seq=moment["seq"], reason="the other bike's")
     assert keep(client)["km"]["value"] is None
-    assert due(client, "wear:")["state"] == "not known"
+    assert due(client, "wear:")["state"] == "unread"
     assert due(client, "wear:")["verdict"] == "not known"
 
 

@@ -38,7 +38,7 @@ def test_what_is_open_on_the_bike_shows_on_every_screen_until_closed(client: Cli
     client.post(f"/{job}/tighten/loosened", name="vapour hose", what="hose", status=422)
     assert client.get(f"/{job}")["open_on_bike"] == ["vapour hose"]
     view = client.get(f"/{job}/tighten")
-    assert "vapour hose is open on the bike" in view["ready"]["missing"]
+    assert "vapour hose is open on the bike." in view["ready"]["missing_words"]
     key = view["open"][0]["joint"]
     client.post(f"/{job}/tighten/closed", joint=key, how="back on")
     assert client.get(f"/{job}")["open_on_bike"] == []

@@ -106,8 +106,17 @@ def test_a_newer_question_overtakes_and_a_run_can_be_cancelled(client: Client) -
     client.get(f"/kit-open/runs/{second['token']}", 422)  # a run is its job's own
 
 
+def small_sheet(client: Client, job: str) -> None:
+    """A new plate so small that no mount is over its sheet: nothing can be assumed to hold it."""
+    for name, size in (
+        ("start_x_mm", 690), ("length_mm", 60), ("front_width_mm", 60), ("rear_width_mm", 60)
+    ):  # fmt: skip
+        client.field(job, f"candidates.own.plate.belly.{name}", str(size))
+
+
 def test_a_plate_without_mounts_stands_in_the_table_with_its_reason(client: Client) -> None:
     client.post("/half-fitted/plates", name="bare sheet")
+    small_sheet(client, "half-fitted")
     asked = ask(client, "strike/all", job="half-fitted")
     run = finished(client, asked["token"], "half-fitted")
     at = run["plates"].index("own")
@@ -239,8 +248,10 @@ def test_schools_are_priced_for_this_bike(client: Client) -> None:
 
 def test_what_a_gate_keeps_out_is_named(client: Client) -> None:
     view = client.get("/choosing/weigh-up/priorities")
-    assert [s["key"] for s in view["shut_out"]] == ["bars4"]
-    assert "bundle" in view["shut_out"][0]["clears"]
+    shut = {s["key"]: s for s in view["shut_out"]}
+    assert set(shut) == {"bars4", "steel25"}, "by a gate, and by a joint"
+    assert "bundle" in shut["bars4"]["clears"]
+    assert all(s["would"].startswith("would be ") for s in shut.values())
 
 
 def test_every_uncertain_number_is_tried(client: Client) -> None:

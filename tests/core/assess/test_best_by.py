@@ -20,7 +20,7 @@ from rugged_shield.core.assess.weighup import (
 )
 from rugged_shield.core.job import Job, Priorities
 from rugged_shield.core.weighup import UNKNOWN_VALUE, DecideInput, Option, first_of, value_of
-from tests.conftest import demo_file
+from tests.conftest import demo_file, small_sheet
 
 JOB = demo_file("choosing").job
 SHARES = st.floats(0.0, 1.0)
@@ -69,8 +69,7 @@ def test_what_a_shell_says_lies_within_the_bounds(without_map: bool) -> None:
     job = JOB
     if without_map:  # nothing holds it: no strike, and its share is not known
         own = job.as_entered("alu35")
-        behind = replace(own.plate.belly, start_x_mm=1700.0)
-        job = job.with_candidate(replace(own, joints=(), plate=replace(own.plate, belly=behind)))
+        job = job.with_candidate(replace(own, joints=(), plate=small_sheet(own.plate)))
     place = [c.name for c in criteria_of(job)].index("protect the engine")
     scale = criteria_of(job)[place]
 

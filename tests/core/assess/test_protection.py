@@ -15,6 +15,7 @@ from rugged_shield.core.assess.weighup import (
 )
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import WhatIf, set_text, tried
+from tests.conftest import small_sheet
 
 
 def known(job: Job, key: str) -> float:
@@ -64,9 +65,7 @@ def test_longer_spacers_leave_more_room_to_a_strike(choosing: Job) -> None:
 
 def test_a_plate_without_mounts_is_ranked_with_what_is_known(choosing: Job) -> None:
     own = choosing.candidate("alu35")
-    # Behind all mounts: neither the stock plate's joints nor the bike's mounts reach its sheet.
-    behind = replace(own.plate.belly, start_x_mm=1700.0)
-    bare = replace(own, joints=(), plate=replace(own.plate, belly=behind))
+    bare = replace(own, joints=(), plate=small_sheet(own.plate))
     job = replace(
         choosing, candidates=tuple(bare if c.key == "alu35" else c for c in choosing.candidates)
     )

@@ -182,7 +182,9 @@ function Made({ view }: { view: View }) {
     <section aria-label="Changes of this plate" className="mt-3">
       <h3 className="border-b border-ink text-lg">Changes against its sheet</h3>
       {view.changes.length === 0 && (
-        <p className="py-1 text-quiet">None: the plate is as its maker drew it.</p>
+        <p className="py-1 text-quiet">
+          {view.outline || "None: the plate is as its sheet has it."}
+        </p>
       )}
       <ul>
         {view.changes.map((change) => (

@@ -103,6 +103,7 @@ const NEAR: Schemas["NeighboursView"] = {
   cautions: ["With your own boot on."],
 };
 const CHANGES: Schemas["ChangesView"] = {
+  outline: "",
   plate: "Pan",
   drawing: DRAWING,
   panels: ["belly"],

@@ -11,6 +11,8 @@ type Ready = TightenView["ready"];
 type Missing = Ready["missing"][number];
 
 const SHOWN = 6;
+/** Work that is only not done yet: it clears itself, and is not gone past one by one. */
+const WORK: readonly Missing["code"][] = ["not torqued", "step open", "no plate picked"];
 const keyOf = (m: Missing) => `${m.code} ${m.about} ${m.words}`;
 
 /** What holds from riding, gravest first, each with what clears it; then what is ridden with. */
@@ -58,18 +60,24 @@ function Line({ missing, mayPass }: { missing: Missing; mayPass: boolean }) {
   const { act, trouble, busy } = useAct();
   const [reason, setReason] = useState("");
   const { code, about } = missing;
+  const isWork = WORK.includes(code);
   const send = async () => {
     if (await act(passFinding({ code, about, reason }))) setOpen(false);
   };
   return (
     <li data-finding={code} className="border-b border-rule py-1">
-      <VerdictMark verdict={missing.verdict} quiet /> {missing.words}{" "}
-      <span className="text-quiet">{missing.remedy}.</span>
+      <VerdictMark verdict={missing.verdict} quiet /> {missing.words}
+      {!isWork && <span className="text-quiet"> To clear it: {missing.remedy}.</span>}
       {missing.caution && <p className="border-l-4 border-mind pl-2">{missing.caution}</p>}
-      {mayPass && (
-        <Button tone="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-          Go past it
-        </Button>
+      {mayPass && !isWork && (
+        <button
+          type="button"
+          className="ml-2 min-h-6 cursor-pointer text-sm text-act underline underline-offset-4"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          go past it
+        </button>
       )}
       {open && (
         <div className="flex flex-wrap items-end gap-2">

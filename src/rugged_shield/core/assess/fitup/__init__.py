@@ -37,9 +37,16 @@ from rugged_shield.core.assess.fitup.pose import (
     open_airs,
     plate_pose,
 )
-from rugged_shield.core.assess.fitup.template import ScrewPlace, Template, template_of
+from rugged_shield.core.assess.fitup.template import (
+    OUTLINE_ASSUMED,
+    ScrewPlace,
+    Template,
+    outline_assumed,
+    template_of,
+)
 
 __all__ = [
+    "OUTLINE_ASSUMED",
     "FarNut",
     "FloatHole",
     "HoleJudged",
@@ -69,6 +76,7 @@ __all__ = [
     "neighbours_judged",
     "open_airs",
     "opposite",
+    "outline_assumed",
     "pair_of",
     "pieces_drawing",
     "pieces_judged",

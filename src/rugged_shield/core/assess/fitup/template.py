@@ -7,11 +7,20 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup.hole_input import hole_mm
 from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.judgement.known import ENTERED
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.survey import FlatPattern, flat_pattern, flat_place
+from rugged_shield.core.survey import FlatPattern, Plate, flat_pattern, flat_place
 
 CROSS_MM = 6.0
 """Half a centre mark: it stands out of every hole, mm."""
+
+
+OUTLINE_ASSUMED = "Outline assumed, nobody measured it: do not cut or drill by this sheet."
+
+
+def outline_assumed(plate: Plate) -> bool:
+    """Whether the plate's shape is what the program put there, or by eye."""
+    return plate.known not in ENTERED
 
 
 @dataclass(frozen=True)
@@ -51,11 +60,13 @@ def template_of(job: Job, key: str) -> Template:
         place = flat_place(plate, at.x_mm, at.y_mm) if at.joint.clamps_plate else None
         if place is not None:
             screws.append(ScrewPlace(at.joint.number, place, hole_mm(at.joint)))
+    doubt = (OUTLINE_ASSUMED,) if outline_assumed(plate) else ()
     return Template(
         title=plate.name,
         pattern=flat_pattern(plate),
         screws=tuple(screws),
         lines=(
+            *doubt,
             f"{job.bike.name}: {plate.name}, {plate.material}, {entered(plate.thickness_mm, 'mm')}",
             "Outer face up, the side that looks at the ground. Front of the bike to the left.",
             "Bends are sharp lines: no allowance is in them. Print at 100 %, measure the bar.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.gate import fit_seen
+from rugged_shield.core.assess.gate import TO_DO, fit_seen, judged
 from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.kit import kit_check, owed
 from rugged_shield.core.assess.tighten import (
@@ -109,6 +109,12 @@ def _tighten_state(job: Job, record: Record) -> StationState:
     at, steps = step_at(plan, done_steps(plan, lines)), len(plan.steps)
     words = f"{torqued} of {joints} torqued, step {min(at, steps)} of {steps}"
     found = worst(verdicts) if joints else verdict_of("no joints entered")
+    if joints and torqued == joints:
+        # All is torqued: from here on the mark is the gate's, and says what it says.
+        holds = [f for f in judged(job, record) if f.kind.gates and f.code not in TO_DO]
+        found = worst((found, *(f.verdict for f in holds)))
+        held = sum(f.verdict in ("blocked", "not known") for f in holds)
+        words += f"; {held} speak against riding" if held else ""
     return StationState("tighten", "Tighten", torqued, joints, words, found)
 
 

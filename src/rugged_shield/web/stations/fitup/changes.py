@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, Response
 
 from rugged_shield.core.amounts import plain_number
-from rugged_shield.core.assess.fitup import template_of
+from rugged_shield.core.assess.fitup import OUTLINE_ASSUMED, outline_assumed, template_of
 from rugged_shield.core.assess.tighten import change_caution
 from rugged_shield.core.assess.weighup import (
     WhatIfRow,
@@ -115,6 +115,7 @@ def changes(job_id: str) -> ChangesView:
     plate, joints = job.in_hand.plate, job.in_hand.settled_joints()
     return ChangesView(
         plate=plate.name,
+        outline=OUTLINE_ASSUMED if outline_assumed(plate) else "",
         drawing=flat_drawing(flat_pattern(plate)),
         panels=tuple(flat_places(plate)),
         joints={j.key: f"{j.number} {j.name}" for j in joints},

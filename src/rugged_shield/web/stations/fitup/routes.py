@@ -191,6 +191,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         field_view(entered, "length_mm", prefix, label=length),
         *_head_fields(entered, prefix),
         field_view(entered, "grade", prefix, choices=tuple(GRADES)),
+        field_view(entered, "known", prefix, label="how this screw is known"),
         field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
         field_view(joint, "stage", prefix, choices=get_args(Stage)),
         field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),

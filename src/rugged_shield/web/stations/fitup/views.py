@@ -378,7 +378,7 @@ class ChangeLine:
 
 @dataclass(frozen=True, kw_only=True)
 class ChangesView:
-    """The flat plate and its changes."""
+    """The flat plate and its changes; ``outline``: what is to be doubted of its shape."""
 
     plate: str
     drawing: Drawing
@@ -390,6 +390,7 @@ class ChangesView:
     changes: tuple[ChangeLine, ...]
     words_only: tuple[str, ...]
     law: str
+    outline: str
 
 
 @dataclass(frozen=True)
