@@ -78,9 +78,16 @@ def _borne_nm(reading: Reading, state: JointState, card: TorqueCard) -> float:
 
 
 def readings_over(state: JointState, card: TorqueCard) -> tuple[Reading, ...]:
-    """Torques above what the joint bore since its screw was new, that nobody said a reason for."""
+    """Torques above what the joint bore since its screw was new, that nobody said a reason for.
+
+    A reason with a later reading that is as high stands for those before it too.
+    """
+    accepted = [r for r in state.since_renewed if r.accepted]
     return tuple(
-        r for r in state.since_renewed if r.torque_nm > _borne_nm(r, state, card) and not r.accepted
+        r
+        for r in state.since_renewed
+        if r.torque_nm > _borne_nm(r, state, card)
+        and not any(a.seq >= r.seq and a.torque_nm >= r.torque_nm for a in accepted)
     )
 
 
