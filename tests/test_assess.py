@@ -164,3 +164,30 @@ def test_a_reader_that_has_seen_enough_is_no_error(command: str) -> None:
         ["bash", "-c", line], capture_output=True, text=True, check=True, timeout=240
     )
     assert (run.stdout.strip(), run.stderr) == ("0", "")
+
+
+def test_a_job_without_vital_parts_is_judged() -> None:
+    """Nothing a stone can ruin: what is shielded is not known, and nothing divides by it."""
+    file = json.loads(demo("half_fitted"))
+    for part in file["job"]["bike"]["parts"]:
+        part["kind"] = "low"
+    found = assess(json.dumps(file).encode(), quick=True)
+    figures = found["plates"]["alu5"]["figures"]
+    for key in ("coverage", "standoff", "air"):
+        assert figures[key]["value"] is None
+        assert figures[key]["verdict"] == "not known"
+
+
+def test_a_missing_line_says_what_it_is_about_and_what_clears_it(quick: dict[str, Any]) -> None:
+    ready = quick["ready"]
+    assert ready["missing_words"] == [m["words"] for m in ready["missing"]]
+    for missing in ready["missing"]:
+        assert {"code", "about", "words", "remedy"} <= set(missing)
+        assert missing["remedy"]
+    grave = [m["verdict"] for m in ready["missing"]]
+    assert grave == sorted(grave), "blocked before not known"
+    decided = [f for f in quick["findings"] if f["decided_by"]]
+    assert decided
+    for said in decided:
+        for decider in said["decided_by"]:
+            assert decider["path"].split(".")[0] in ("bike", "candidates", "joints", "stock")

@@ -9,7 +9,14 @@ from dataclasses import fields, replace
 import pypdf
 import pytest
 
-from rugged_shield.core.assess.weighup import order_of, protection, schools_of, weigh
+from rugged_shield.core.amounts import in_system
+from rugged_shield.core.assess.weighup import (
+    order_of,
+    protection,
+    schools_of,
+    strike_found,
+    weigh,
+)
 from rugged_shield.core.job import Job, Priorities
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 
@@ -83,3 +90,15 @@ def test_the_order_is_that_of_entry_when_nothing_matters(choosing: Job) -> None:
     assert order_of(state_of(choosing, "no plate")) == (), "stock is no candidate"
     schools = {s.key: s for s in schools_of(job)}
     assert schools["material"].options[0].plate == "alu5", "the first aluminium one"
+
+
+def test_what_the_strikes_found_stands_in_sheet_and_table(choosing: Job) -> None:
+    job = replace(choosing, candidates=choosing.candidates[:1], weighing="")
+    rows = list(csv.reader(io.StringIO(decision_csv(job))))
+    struck = {row[0]: row for row in rows if row[0].startswith("strike: ")}
+    found = strike_found(job, "alu5", "from below").findings
+    assert found
+    for said in found:
+        assert in_system(said.text) in struck[f"strike: {said.code}"]
+    text = " ".join(pypdf.PdfReader(io.BytesIO(decision_pdf(job))).pages[0].extract_text().split())
+    assert "may punch through" in text or "reaches the" in text

@@ -130,3 +130,32 @@ def test_refusals(change: dict[str, object]) -> None:
 def test_anchors_must_differ() -> None:
     with pytest.raises(InputError):
         replace(CRITERIA[0], best=8.0)
+
+
+def first_share(given: DecideInput, key: str) -> float:
+    return next(r.acceptability for r in decide(given).result.ranking if r.key == key)
+
+
+def test_how_sure_is_drawn_over_numbers_too() -> None:
+    """What nobody knows may be anything: a pick on it is never sure."""
+    lead = Option("lead", "leads", (2.0, None, 300.0))
+    other = Option("other", "other", (3.0, 60.0, 300.0))
+    unknown = replace(GIVEN, options=(lead, other))
+    assert 0.2 < first_share(unknown, "lead") < 0.98
+    known = replace(GIVEN, options=(replace(lead, values=(2.0, 90.0, 300.0)), other))
+    assert first_share(known, "lead") == 1.0
+
+
+def test_a_number_within_its_band_counts_by_the_share_of_the_band() -> None:
+    """One scale alone: the lead is lost where the draw falls below the other, a closed form."""
+    one = (Criterion("cover", "protect", 0.0, 100.0, 1.0, "%"),)
+    wide = Option("wide", "wide", (60.0,), within=((20.0, 100.0),))
+    sure = Option("sure", "sure", (50.0,))
+    given = DecideInput(one, (wide, sure), draws=20_000)
+    assert first_share(given, "wide") == pytest.approx(50 / 80, abs=0.015)
+
+
+@pytest.mark.parametrize("within", [((1.0, 2.0),), ((1.0, float("nan")), None, None)])
+def test_bands_are_one_for_each_value_and_finite(within: object) -> None:
+    with pytest.raises(InputError, match="options"):
+        replace(GIVEN, options=(replace(OPTIONS[0], within=within), OPTIONS[1]))  # type: ignore[arg-type]

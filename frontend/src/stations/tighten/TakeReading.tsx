@@ -28,10 +28,10 @@ export function TakeReading({ card, step, next }: Props) {
   };
   // Only a reading that stands leads on: the server says so with the step that it closes.
   useEffect(() => {
-    if (!sent || !step.done) return;
+    if (!sent || !step.done || card.over.length > 0) return;
     setSent(false);
     next?.();
-  }, [sent, step.done, next]);
+  }, [sent, step.done, card.over.length, next]);
   if (card.state === "thread damaged") return <MadeGood joint={card.card.joint} />;
   return (
     <section aria-label="Reading">

@@ -248,7 +248,7 @@ STACK: dict[FindingCode, FindingKind] = {
         gates=True,
         station="fit-up",
         steps=("start",),
-        sentence="Sound, on {count} assumed numbers: {names}.",
+        sentence="It stands on numbers that nobody entered ({count}): {names}.",
         remedy="measure or try them; a tap on each says how it is known",
     ),
     "turns within its band": FindingKind(
