@@ -138,7 +138,7 @@ def priorities(page: Page) -> str:
     """Weights are moved until another plate is first."""
     sheet(page, "Priorities")
     page.see("The ranking that follows")
-    page.see("Kept out by a gate")
+    page.see("Blocked as they are")
     page.axe(inks="no")
     first = page.css("[data-ranked]").get_attribute("data-ranked")
     for _ in range(8):

@@ -119,7 +119,7 @@ function HowKnown({
     <Listbox value={known} onChange={(value) => set(value as Grade)}>
       <ListboxButton
         aria-label={`How ${label} is known: ${note}`}
-        className={`min-h-6 cursor-pointer text-left text-sm underline decoration-dotted underline-offset-4 ${DOUBTED.includes(known) ? "font-semibold" : "text-quiet"}`}
+        className={`min-h-6 cursor-pointer text-left text-sm underline decoration-dotted max-sm:min-h-11 underline-offset-4 ${DOUBTED.includes(known) ? "font-semibold" : "text-quiet"}`}
       >
         {note}
       </ListboxButton>

@@ -149,7 +149,7 @@ function MadeGood({ joint }: { joint: string }) {
           disabled={how.trim().length < 3}
           onClick={() => void act(jointRenewed({ joint, how }))}
         >
-          It is made good
+          It is made good and in by hand
         </Button>
       </div>
       <Trouble words={trouble} className="mt-2" />

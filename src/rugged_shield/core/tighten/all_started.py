@@ -71,7 +71,7 @@ def _marks(lines: PlateRecord) -> _Marks:
         elif isinstance(line, ThreadDamaged):
             marks.damaged[line.joint] = line
         elif isinstance(line, JointRenewed):
-            marks.renewed[line.joint] = line.seq
+            marks.renewed[line.joint] = marks.started[line.joint] = line.seq
             marks.damaged.pop(line.joint, None)
         elif isinstance(line, FindingPassed) and line.code == OVER:
             marks.kept_over[line.about] = line
@@ -85,16 +85,13 @@ def _state(
 ) -> JointState:
     loosened, damaged = marks.loosened.get(joint), marks.damaged.get(joint)
     renewed = marks.renewed.get(joint, -1)
-    loose_at = max(
-        renewed,
-        loosened.seq if loosened is not None else -1,
-        damaged.seq if damaged is not None else -1,
-    )
+    loose = max(line.seq if line is not None else -1 for line in (loosened, damaged))
     valid = [e for e in own if isinstance(e, Reading) and e.seq not in taken_back]
-    standing = [e for e in valid if e.seq > loose_at]
+    standing = [e for e in valid if e.seq > max(loose, renewed)]
     last = standing[-1] if standing else None
     changed = last is not None and last.as_built not in ("", built)
-    since = max(loose_at, last.seq if changed and last is not None else -1)
+    # who made it good put its screw in by hand: it is to be torqued, not to be started
+    since = max(loose, last.seq if changed and last is not None else -1)
     return JointState(
         joint=joint,
         started=marks.started.get(joint, -1) > since,
@@ -114,7 +111,8 @@ def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, Join
 
     ``built`` says by joint what it is made of now. A joint that was changed after its reading is
     loose again: not torqued, and not started unless it was since. So is one whose stage was
-    opened, that came off for the oil, whose thread is damaged, or that was made good.
+    opened, that came off for the oil, or whose thread is damaged; one that was made good is
+    started, and to be torqued.
     """
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}

@@ -109,7 +109,7 @@ class ThreadDamaged(OnPlate):
 
 @dataclass(frozen=True, kw_only=True)
 class JointRenewed(OnPlate):
-    """A joint was made good: a new screw or nut, an insert; it is loose until it is torqued."""
+    """A joint was made good (a new screw or nut, an insert), and its screw is in by hand."""
 
     joint: str
     how: str
