@@ -141,10 +141,10 @@ def priorities(page: Page) -> str:
     page.see("Blocked as they are")
     page.axe(inks="no")
     first = page.css("[data-ranked]").get_attribute("data-ranked")
-    for _ in range(8):
-        page.press("Less: protect the engine")
     for _ in range(5):
-        page.press("More: keep it light")
+        page.press("Less: keep it light")
+    for _ in range(2):
+        page.press("More: protect the engine")
     page.until(
         "another first", lambda: page.css("[data-ranked]").get_attribute("data-ranked") != first
     )
