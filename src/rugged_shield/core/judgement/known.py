@@ -76,14 +76,15 @@ def fact_of(owner: _Owner, field: str) -> Fact:
     return next((f for f in owner.facts if f.key == field), Fact(field, owner.known))
 
 
+def typical_band(field: str, known: Known) -> float:
+    """Half width of the band of a field that is known so, in its unit; 0 for what has no band."""
+    return BANDS[field][_COLUMN[known]] if field in BANDS else 0.0
+
+
 def band_of(owner: _Owner, field: str) -> float:
     """Half width of a field's band, in the field's unit; 0 for what has no band."""
     fact = fact_of(owner, field)
-    if fact.band is not None:
-        return fact.band
-    if field not in BANDS:
-        return 0.0
-    return BANDS[field][_COLUMN[fact.known]]
+    return typical_band(field, fact.known) if fact.band is None else fact.band
 
 
 def banded(owner: _Owner) -> tuple[str, ...]:

@@ -17,13 +17,13 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.judgement.known import (
-    BANDS,
     ENTERED,
     LAYER_BAND_MM,
     Known,
     band_of,
     doubted,
     fact_of,
+    typical_band,
 )
 from rugged_shield.core.result import Decider, Finding, FindingCode, from_table
 from rugged_shield.core.survey import Mount
@@ -36,6 +36,8 @@ _SAID = {
     "free_space_mm": "room behind the thread",
     "z_mm": "height of its face",
 }
+Moved = Callable[[Joint, "Mount | None", float], "tuple[Joint, Mount | None]"]
+"""Joint and mount with one number put elsewhere."""
 _SHALLOW = {"thread_start_mm": 1.0, "thread_end_mm": -1.0, "overall_height_mm": -1.0}
 """Which way each depth goes when a thread is worse to meet; room behind it is worse when less."""
 
@@ -51,10 +53,10 @@ class DoubtedNumber:
     name: str
     stacks: bool
     way: float
-    moved: Callable[[Joint, Mount | None, float], tuple[Joint, Mount | None]]
+    moved: Moved
 
 
-def _of_mount(field: str) -> Callable[[Joint, Mount | None, float], tuple[Joint, Mount | None]]:
+def _of_mount(field: str) -> Moved:
     def moved(joint: Joint, mount: Mount | None, to: float) -> tuple[Joint, Mount | None]:
         assert mount is not None
         changes: dict[str, float] = {field: to}
@@ -63,7 +65,7 @@ def _of_mount(field: str) -> Callable[[Joint, Mount | None, float], tuple[Joint,
     return moved
 
 
-def _of_female(field: str) -> Callable[[Joint, Mount | None, float], tuple[Joint, Mount | None]]:
+def _of_female(field: str) -> Moved:
     def moved(joint: Joint, mount: Mount | None, to: float) -> tuple[Joint, Mount | None]:
         assert joint.female is not None
         changes: dict[str, float] = {field: to}
@@ -72,7 +74,7 @@ def _of_female(field: str) -> Callable[[Joint, Mount | None, float], tuple[Joint
     return moved
 
 
-def _of_layer(key: str) -> Callable[[Joint, Mount | None, float], tuple[Joint, Mount | None]]:
+def _of_layer(key: str) -> Moved:
     def moved(joint: Joint, mount: Mount | None, to: float) -> tuple[Joint, Mount | None]:
         layers = tuple(
             replace(layer, thickness_mm=to) if layer.key == key else layer for layer in joint.layers
@@ -92,7 +94,7 @@ def _numbers(joint: Joint, mount: Mount | None) -> Iterator[DoubtedNumber]:
             if value is not None:
                 yield _number(
                     f"joints.{joint.key}.female.{field}", joint.female_known, field, value, "",
-                    BANDS[field][0 if joint.female_known == "assumed" else 1], _of_female(field),
+                    typical_band(field, joint.female_known), _of_female(field),
                 )  # fmt: skip
     elif joint.female is None and mount is not None:
         for field in doubted(mount, *DEPTHS):
@@ -124,7 +126,7 @@ def _number(
     value: float,
     of: str,
     band: float,
-    moved: Callable[[Joint, Mount | None, float], tuple[Joint, Mount | None]],
+    moved: Moved,
 ) -> DoubtedNumber:
     return DoubtedNumber(
         decider=Decider(path=path, known=known, value=value, band=band),
