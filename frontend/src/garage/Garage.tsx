@@ -155,7 +155,7 @@ function StepSheet({ step, view, next }: SheetProps) {
               <VerdictMark verdict="mind" /> {s.caution}
             </p>
           )}
-          <Doubts step={step} />
+          {step === view.steps.at(-1) ? <Gate view={view} /> : <Doubts step={step} />}
           <p className="mt-2 text-lg">{s.text}</p>
           {s.where && <p className="num mt-2 text-2xl">{s.where}</p>}
           {step.setting && (
@@ -185,7 +185,6 @@ function StepSheet({ step, view, next }: SheetProps) {
           {s.joint && <LockerClocks clocks={view.clocks} joint={s.joint} />}
           {s.shows_way && <Way />}
           <Kept view={view} step={s.key} />
-          {step === view.steps.at(-1) && <Gate view={view} />}
           <Exits view={view} step={step} card={card} />
           {!awake && (
             <p className="mt-2 text-sm text-quiet">
@@ -231,7 +230,7 @@ function Doubts({ step }: { step: StepView }) {
   );
 }
 
-/** The last step: whether it can be ridden, and what still holds. */
+/** The last step: whether it can be ridden, and what still holds, what bites there among it. */
 function Gate({ view }: { view: TightenView }) {
   return (
     <section aria-label="Ready to ride" className="mt-3 border-t border-ink pt-2 text-lg">

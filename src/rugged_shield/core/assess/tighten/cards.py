@@ -78,7 +78,17 @@ def _borne_nm(reading: Reading, state: JointState, card: TorqueCard) -> float:
 
 
 def readings_over(state: JointState, card: TorqueCard) -> tuple[Reading, ...]:
-    """Torques above what the joint bore since its screw was new, that nobody said a reason for.
+    """Torques above what the joint bore since its screw was new, that nobody said a reason for."""
+    return tuple(r for r in _unaccepted(state, card) if not _is_kept(r, state))
+
+
+def _is_kept(reading: Reading, state: JointState) -> bool:
+    """Whether somebody said after it why it stands."""
+    return state.kept_over is not None and state.kept_over.seq > reading.seq
+
+
+def _unaccepted(state: JointState, card: TorqueCard) -> tuple[Reading, ...]:
+    """Torques above what the joint bore that were not accepted as they were read.
 
     A reason with a later reading that is as high stands for those before it too.
     """
@@ -98,9 +108,9 @@ def over_findings(state: JointState, card: TorqueCard) -> tuple[Finding, ...]:
     and a reason given after lets it stand.
     """
     found = []
-    for reading in readings_over(state, card):
+    for reading in _unaccepted(state, card):
         over, why = _borne_nm(reading, state, card), state.kept_over
-        if why is not None and why.seq > reading.seq:
+        if why is not None and _is_kept(reading, state):
             text = f"Joint {card.number} was above {amount(over, 'N·m')}, kept: {why.reason}"
             found.append(finding("torqued above its limit, accepted", text, card.joint))
             continue

@@ -146,9 +146,7 @@ def _card(job: Job, state: JointState, why: Outcome[TorqueCard], at: JointAssess
         history=history_lines(state.history),
         section=section_of(at, job.mount_of(joint)),
         layers=stack_words(at),
-        over=()
-        if shown is None or "torqued above its limit" not in {f.code for f in shown.findings}
-        else tuple(r.seq for r in readings_over(state, card)),
+        over=tuple(r.seq for r in readings_over(state, card)),
         fields=(
             field_view(joint, "treatment", joint_at, choices=tuple(CONDITIONS)),
             field_view(joint, "sheet_torque_nm", joint_at, label="torque on the sheet"),
