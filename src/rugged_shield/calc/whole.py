@@ -5,13 +5,11 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from pydantic import TypeAdapter
+from pydantic_core import to_jsonable_python
 
 from rugged_shield.core.assess.frame import Assessment, assessment, plate_said
 from rugged_shield.core.remembered import Beside
 from rugged_shield.formats.jobfile import JobFile, read_job_file
-
-_ASSESSMENT = TypeAdapter(Assessment)
 
 
 def assessed(file: JobFile, quick: bool = False, beside: Beside | None = None) -> Assessment:
@@ -24,7 +22,7 @@ def assessed(file: JobFile, quick: bool = False, beside: Beside | None = None) -
     keys = [c.key for c in (job.stock, *job.candidates)]
     judge = partial(plate_said, job, strikes=not quick)
     # Without strikes a plate is judged sooner than a fork is there.
-    said = map(judge, keys) if quick or beside is None else beside(judge, keys)
+    said = map(judge, keys) if beside is None else beside(judge, keys)
     plates = dict(zip(keys, said, strict=True))
     return assessment(job, file.records, plates)
 
@@ -32,5 +30,5 @@ def assessed(file: JobFile, quick: bool = False, beside: Beside | None = None) -
 def assess(text: bytes, quick: bool = False, beside: Beside | None = None) -> dict[str, Any]:
     """A job file of any version judged, as plain JSON values; InputError for what is none."""
     found = assessed(read_job_file(text), quick, beside)
-    out: dict[str, Any] = _ASSESSMENT.dump_python(found, mode="json")
+    out: dict[str, Any] = to_jsonable_python(found)
     return out

@@ -57,7 +57,7 @@ from rugged_shield.core.weighup.map_drawings import (
     nearest_ahead,
 )
 from rugged_shield.core.weighup.map_flat import flat_map_drawing
-from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
+from rugged_shield.core.weighup.mount_law import Corners, MountLaw, Reduced
 from rugged_shield.core.weighup.place_form import DEFLECTION_BAND, FORM_SOURCE
 from rugged_shield.core.weighup.point_drawings import curve_drawing, loads_drawing
 from rugged_shield.core.weighup.response import (
@@ -121,6 +121,7 @@ __all__ = [
     "AirInput",
     "AirResult",
     "Compared",
+    "Corners",
     "CorrosionInput",
     "CorrosionResult",
     "CoverageInput",

@@ -7,10 +7,12 @@ leaves its straight line pushes or pulls on it with the difference.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated
 
 import numpy as np
+import numpy.typing as npt
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec3
@@ -84,29 +86,6 @@ class MountLaw(Ranged):
             found.append((self.bottoms_at_mm, max(BOTTOMED_N_PER_MM - k, 0.0)))
         return tuple(sorted(found))
 
-    def excess(self, pressed_mm: Array) -> tuple[Array, Array]:
-        """Force over the straight line, N, and its slope, N/mm; a strip yields both ways."""
-        force, slope = np.zeros_like(pressed_mm), np.zeros_like(pressed_mm)
-        both = self.yields_at_n is not None
-        size = np.abs(pressed_mm) if both else pressed_mm
-        for at, change in self.corners():
-            over = np.maximum(size - at, 0.0)
-            force = force + change * over
-            slope = slope + change * (over > 0)
-        return (np.sign(pressed_mm) * force if both else force), slope
-
-    def energy(self, pressed_mm: Array) -> Array:
-        """Work of the force along the normal from rest, N·mm."""
-        size = np.abs(pressed_mm)
-        work = self.stiffness_n_per_mm * size**2 / 2
-        for at, change in self.corners():
-            if self.yields_at_n is not None:
-                over = np.maximum(size - at, 0.0)
-            else:
-                over = np.maximum(pressed_mm - at, 0.0)
-            work = work + change * over**2 / 2
-        return np.asarray(work)
-
     def share(self, normal_n: Array, shear_n: Array) -> Array:
         """Load over limit, √((N/N_l)² + (V/V_l)²); N is positive when pressed; 0 if not known."""
         limit = np.where(normal_n >= 0, self.press_limit_n or np.inf, self.pull_limit_n or np.inf)
@@ -125,6 +104,45 @@ class MountLaw(Ranged):
         if along == across == 0.0:
             return "no limit known"
         return word if along >= across else self.shear_fails
+
+
+@dataclass(frozen=True, eq=False)
+class Corners:
+    """The corners of several laws in one, so that all are asked at once.
+
+    ``at_mm`` and ``change_n_per_mm`` (c, q): where each turns and by how much; ``both`` (q,):
+    a strip turns whichever way it is pressed.
+    """
+
+    at_mm: Array
+    change_n_per_mm: Array
+    both: npt.NDArray[np.bool_]
+
+    @classmethod
+    def of(cls, laws: Sequence[MountLaw]) -> Corners:
+        """Of at least one law."""
+        corners = [law.corners() for law in laws]
+        most = max(map(len, corners))
+        # A law with fewer corners than another has its last ones out of reach.
+        padded = [[*c, *[(np.inf, 0.0)] * (most - len(c))] for c in corners]
+        at, change = np.array(padded).reshape(len(laws), most, 2).transpose(2, 1, 0)
+        return cls(at, change, np.array([law.yields_at_n is not None for law in laws]))
+
+    def _over_mm(self, pressed_mm: Array) -> Array:
+        size = np.where(self.both, np.abs(pressed_mm), pressed_mm)
+        return np.maximum(size[:, None] - self.at_mm, 0.0)
+
+    def excess(self, pressed_mm: Array) -> tuple[Array, Array]:
+        """Force over the straight line, N, and its slope, N/mm, each (n, q)."""
+        over = self._over_mm(pressed_mm)
+        force = (self.change_n_per_mm * over).sum(axis=1)
+        slope = (self.change_n_per_mm * (over > 0)).sum(axis=1)
+        return np.where(self.both & (pressed_mm < 0), -force, force), slope
+
+    def energy(self, pressed_mm: Array) -> Array:
+        """Work of that force from rest, all mounts together, N·mm (n,)."""
+        over = self._over_mm(pressed_mm)
+        return np.asarray((self.change_n_per_mm * over**2).sum(axis=(1, 2)) / 2)
 
 
 @dataclass(frozen=True, eq=False)
@@ -149,33 +167,27 @@ class Reduced:
         out = np.zeros_like(free)
         if not self.laws:
             return out
+        corners = Corners.of(self.laws)
         pressed = np.zeros_like(free[:, 0])
         for step in range(free.shape[1]):
             if step:
                 pressed = pressed + free[:, step] - free[:, step - 1]
-            pressed, out[:, step] = self._settled(free[:, step], pressed)
+            pressed, out[:, step] = self._settled(corners, free[:, step], pressed)
         return out
 
-    def _excess(self, pressed: Array) -> tuple[Array, Array]:
-        """Force of every law beyond its spring and its slope, each (n, q)."""
-        parts = [law.excess(pressed[:, i]) for i, law in enumerate(self.laws)]
-        return np.stack([p[0] for p in parts], axis=1), np.stack([p[1] for p in parts], axis=1)
-
-    def _energy(self, away: Array, pressed: Array, stiffness: Array) -> Array:
-        bent = sum(
-            law.energy(pressed[:, i]) - law.stiffness_n_per_mm * pressed[:, i] ** 2 / 2
-            for i, law in enumerate(self.laws)
-        )
-        return np.asarray(np.einsum("ni,ij,nj->n", away, stiffness, away) / 2 + bent)
-
-    def _settled(self, free: Array, start: Array) -> tuple[Array, Array]:
+    def _settled(self, corners: Corners, free: Array, start: Array) -> tuple[Array, Array]:
         """Where the bent mounts come to rest, (n, q), and their force beyond their springs."""
         stiffness: Array = np.asarray(np.linalg.inv(self.mutual), dtype=np.float64)
+
+        def energy(at: Array, aim: Array) -> Array:
+            away = at - aim
+            return np.asarray(((away @ stiffness) * away).sum(axis=1) / 2 + corners.energy(at))
+
         pressed, over = start.copy(), np.zeros_like(start)
         open_ = np.arange(len(start))
         for _ in range(_MOST_STEPS):
             at, aim = pressed[open_], free[open_]
-            force, slope = self._excess(at)
+            force, slope = corners.excess(at)
             rest = at - aim + force @ self.mutual.T
             over[open_] = force
             left = np.abs(rest).max(axis=1) >= _CLOSE_MM
@@ -184,10 +196,10 @@ class Reduced:
             open_, at, aim, rest, slope = open_[left], at[left], aim[left], rest[left], slope[left]
             matrix = np.eye(len(self.laws)) + self.mutual * slope[:, None, :]
             step = -np.linalg.solve(matrix, rest[..., None])[..., 0]
-            now, share = self._energy(at - aim, at, stiffness), np.ones((len(at), 1))
+            now, share = energy(at, aim), np.ones((len(at), 1))
             for _ in range(_HALVINGS):
                 there = at + share * step
-                worse = self._energy(there - aim, there, stiffness) > now + 1e-9 * (1 + np.abs(now))
+                worse = energy(there, aim) > now + 1e-9 * (1 + np.abs(now))
                 if not worse.any():
                     break
                 share[worse] /= 2
