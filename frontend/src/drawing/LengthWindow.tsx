@@ -3,6 +3,9 @@ import type { JointDetail } from "../api/types";
 const WIDTH = 640;
 const LINE = 46;
 
+/** A length's verdict in words: one that fits may do so on numbers that nobody entered. */
+const saidOf = (verdict: string) => (verdict === "assumed" ? "sound, on assumed numbers" : verdict);
+
 /** The window of true lengths as a scale, with the standard lengths on it. */
 export function LengthWindow({ joint }: { joint: JointDetail }) {
   const lengths = joint.lengths.map((l) => l.length_mm);
@@ -10,7 +13,8 @@ export function LengthWindow({ joint }: { joint: JointDetail }) {
   const to = Math.max(...lengths, joint.allowed_mm ?? 0) + 3;
   const x = (mm: number) => 12 + ((mm - from) / (to - from)) * (WIDTH - 24);
   const open = joint.allowed_mm === null;
-  const words = joint.lengths.map((l) => `${l.length_mm} mm ${l.verdict}`).join(", ");
+  const assumed = joint.lengths.some((l) => l.verdict === "assumed");
+  const words = joint.lengths.map((l) => `${l.length_mm} mm ${saidOf(l.verdict)}`).join("; ");
   return (
     <svg
       viewBox={`0 0 ${WIDTH} 84`}
@@ -27,7 +31,7 @@ export function LengthWindow({ joint }: { joint: JointDetail }) {
           width={x(end) - x(start)}
           height="32"
           className="fill-sound/20 stroke-sound"
-          strokeDasharray={open ? "4 3" : undefined}
+          strokeDasharray={open || assumed ? "4 3" : undefined}
           data-from={start}
           data-to={end}
         />
@@ -41,28 +45,29 @@ export function LengthWindow({ joint }: { joint: JointDetail }) {
 }
 
 function Tick({ at, mark }: { at: number; mark: JointDetail["lengths"][number] }) {
-  const sound = mark.verdict === "sound";
+  const fits = mark.verdict === "sound" || mark.verdict === "assumed";
   return (
     <g data-length={mark.length_mm} data-verdict={mark.verdict}>
-      <line
-        x1={at}
-        x2={at}
-        y1={LINE - 8}
-        y2={LINE + 8}
-        className={sound ? "w-section" : "w-thin"}
-      />
+      <line x1={at} x2={at} y1={LINE - 8} y2={LINE + 8} className={fits ? "w-section" : "w-thin"} />
       {mark.in_hand && (
-        <path d={`M${at - 7} 12h14l-7 13z`} className={sound ? "fill-act" : "fill-blocked"} />
+        <path d={`M${at - 7} 12h14l-7 13z`} className={fits ? "fill-act" : "fill-blocked"} />
       )}
       {mark.chosen && (
-        <circle cx={at} cy={LINE} r="6" className="f-none stroke-sound" strokeWidth="2.4" />
+        <circle
+          cx={at}
+          cy={LINE}
+          r="6"
+          className="f-none stroke-sound"
+          strokeWidth="2.4"
+          strokeDasharray={mark.verdict === "assumed" ? "3 2" : undefined}
+        />
       )}
       <text
         x={at}
         y={LINE + 26}
         textAnchor="middle"
         fontSize="16"
-        className={`num ${sound ? "fill-ink" : "fill-quiet"}`}
+        className={`num ${fits ? "fill-ink" : "fill-quiet"}`}
       >
         {mark.length_mm}
       </text>

@@ -55,7 +55,7 @@ export const verdictWords = (verdict: Verdict) => SAID[verdict] ?? verdict;
 /** A verdict: its own shape and always its word. */
 export function VerdictMark({ verdict, quiet }: { verdict: Verdict; quiet?: boolean }) {
   return (
-    <span className="inline-flex items-center gap-1.5 whitespace-nowrap">
+    <span data-verdict={verdict} className="inline-flex items-center gap-1.5 whitespace-nowrap">
       <svg viewBox="0 0 16 16" className="size-4 shrink-0" aria-hidden="true">
         {SHAPES[verdict]}
       </svg>

@@ -163,6 +163,7 @@ export const missing = (words: string, more: Partial<Missing> = {}): Missing => 
   remedy: "torque it",
   verdict: "not known",
   caution: "",
+  decided_by: [],
   ...more,
 });
 

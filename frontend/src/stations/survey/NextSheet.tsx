@@ -56,6 +56,17 @@ export function NextSheet() {
         could overturn something. The gravest stands first. Estimates, each at the end of its own
         band while the others stay.
       </p>
+      {view.holds.length > 0 && (
+        <section aria-label="Holds from riding" className="mt-3">
+          <h3 className="border-b border-ink text-lg">First what holds from riding</h3>
+          <ol>
+            {view.holds.map((held) => (
+              <HeldLine key={held.code + held.about + held.words} held={held} />
+            ))}
+          </ol>
+          <h3 className="mt-4 border-b border-ink text-lg">Then what could overturn something</h3>
+        </section>
+      )}
       {view.numbers.length === 0 && (
         <Empty>
           Nothing that is not known could overturn a verdict. What is measured holds as it is.
@@ -79,6 +90,43 @@ export function NextSheet() {
         </section>
       )}
     </div>
+  );
+}
+
+type Held = MeasureNextView["holds"][number];
+
+/** Where a number is typed: its thing opened on the sheet that has it. */
+function sheetOf(path: string, job: string): string {
+  const [root, list, key = ""] = path.split(".");
+  if (root === "bike") return `/jobs/${job}/survey${key ? `?part=${key}` : ""}`;
+  const joint = /\.?joints\.([^.]+)/.exec(path)?.[1];
+  if (joint) return `/jobs/${job}/fit-up/${joint}`;
+  return `/jobs/${job}/survey/plates/${root === "stock" ? "stock" : (list ?? "")}`;
+}
+
+/** One finding that the gate waits for, and the numbers that would settle it. */
+function HeldLine({ held }: { held: Held }) {
+  const job = useJobId();
+  return (
+    <li className="border-b border-rule py-2" data-held={held.code}>
+      <p>
+        <VerdictMark verdict="not known" quiet /> {held.words}{" "}
+        <span className="text-quiet">To clear it: {held.remedy}.</span>
+      </p>
+      <ul className="flex flex-wrap gap-x-4">
+        {held.numbers.map((n) => (
+          <li key={n.path}>
+            <Link
+              to={sheetOf(n.path, job)}
+              className="inline-block min-h-6 underline underline-offset-4 hover:text-act"
+            >
+              {n.words}
+            </Link>{" "}
+            <span className="text-sm text-quiet">({n.known})</span>
+          </li>
+        ))}
+      </ul>
+    </li>
   );
 }
 

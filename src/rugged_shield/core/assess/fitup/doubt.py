@@ -25,7 +25,7 @@ from rugged_shield.core.judgement.known import (
     fact_of,
     typical_band,
 )
-from rugged_shield.core.result import Decider, Finding, FindingCode, from_table
+from rugged_shield.core.result import Decider, Finding, FindingCode, from_table, verdict_of
 from rugged_shield.core.survey import Mount
 
 DEPTHS = ("thread_start_mm", "thread_end_mm", "overall_height_mm", "free_space_mm")
@@ -240,17 +240,20 @@ def doubted_joint(at: MountedJoint) -> JointAssessment:
                 band=band_of(mount, "z_mm"),
             )
         )
-    if names:
-        found = (
-            *found,
-            from_table(
-                "on assumed numbers",
-                decided_by=tuple(deciders),
-                count=str(len(names)),
-                names="; ".join(names),
-            ),
-        )
-    return replace(base, findings=found)
+    if not names:
+        return replace(base, findings=found)
+    told = from_table(
+        "on assumed numbers",
+        decided_by=tuple(deciders),
+        count=str(len(names)),
+        names="; ".join(names),
+    )
+    # A length that fits does so on the same numbers.
+    lengths = tuple(
+        replace(x, verdict=told.verdict) if x.verdict == verdict_of(None) else x
+        for x in base.lengths
+    )
+    return replace(base, findings=(*found, told), lengths=lengths)
 
 
 def _height_seen(joint: Joint, mount: Mount) -> bool:

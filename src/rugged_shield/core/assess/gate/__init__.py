@@ -10,6 +10,7 @@ from rugged_shield.core.assess.gate.ready import (
     Ready,
     gravest_first,
     ready_of,
+    to_settle,
 )
 from rugged_shield.core.assess.gate.reasons import pass_finding
 from rugged_shield.core.assess.gate.steps import at_step
@@ -26,4 +27,5 @@ __all__ = [
     "judged",
     "pass_finding",
     "ready_of",
+    "to_settle",
 ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import is_dataclass
+from dataclasses import is_dataclass, replace
 from typing import Any
 
 from rugged_shield.core.job import Candidate, Job
@@ -48,10 +48,17 @@ def _owners(
             yield "mount", f"bike.mounts.{mount.key}", mount, None, 0.0
 
 
+def _in_job(job: Job, candidate: Candidate, decider: Decider) -> Decider:
+    """A rule that sees one joint alone names its numbers from there."""
+    if not decider.path.startswith("joints."):
+        return decider
+    return replace(decider, path=f"{plate_path(job, candidate.key)}.{decider.path}")
+
+
 def deciders_of(job: Job, candidate: Candidate, found: Finding) -> tuple[Decider, ...]:
     """The facts that decide a finding, by what its rule names, else by the table."""
     if found.decided_by:
-        return found.decided_by
+        return tuple(_in_job(job, candidate, d) for d in found.decided_by)
     names = found.kind.decides
     if not names:
         return ()

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from rugged_shield.core.assess.gate.deciders import deciders_of
 from rugged_shield.core.assess.gate.judged import judged
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record
 from rugged_shield.core.judgement.codes import HOLDS, FindingCode
-from rugged_shield.core.result import Finding, Verdict, from_table, worst
+from rugged_shield.core.judgement.known import ENTERED
+from rugged_shield.core.result import Decider, Finding, Verdict, from_table, worst
 from rugged_shield.core.tighten import FindingPassed
 
 TO_DO: tuple[FindingCode, ...] = (
@@ -24,7 +26,10 @@ TO_DO: tuple[FindingCode, ...] = (
 
 @dataclass(frozen=True, kw_only=True)
 class Missing:
-    """What holds from riding, or is to be minded: its code, what it is about, what clears it."""
+    """What holds from riding, or is to be minded: its code, what it is about, what clears it.
+
+    ``decided_by``: the numbers that decide it.
+    """
 
     code: FindingCode
     about: str
@@ -32,6 +37,7 @@ class Missing:
     remedy: str
     verdict: Verdict
     caution: str = ""
+    decided_by: tuple[Decider, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,7 +67,7 @@ class Ready:
     passed: tuple[Passed, ...]
 
 
-def _missing(found: Finding) -> Missing:
+def _missing(job: Job, found: Finding) -> Missing:
     return Missing(
         code=found.code,
         about=found.where,
@@ -69,6 +75,7 @@ def _missing(found: Finding) -> Missing:
         remedy=found.remedy,
         verdict=found.verdict,
         caution=found.kind.caution,
+        decided_by=deciders_of(job, job.in_hand, found),
     )
 
 
@@ -88,6 +95,15 @@ def _passed(job: Job, record: Record) -> dict[tuple[str, str, str], Passed]:
     }
 
 
+def to_settle(ready: Ready) -> tuple[Missing, ...]:
+    """What the gate holds for because a number is not known well enough: a reading settles it."""
+    return tuple(
+        m
+        for m in ready.missing
+        if m.verdict == "not known" and any(d.known not in ENTERED for d in m.decided_by)
+    )
+
+
 def ready_of(job: Job, record: Record, now: str = "") -> Ready:
     """Whether the plate in hand can be ridden with, by everything that is known of it.
 
@@ -101,8 +117,8 @@ def ready_of(job: Job, record: Record, now: str = "") -> Ready:
         from_table("passed for a reason", p.about, reason=p.reason, what=p.words)
         for p in used.values()
     )
-    holds = tuple(_missing(f) for f in open_ if f.verdict in ("blocked", "not known"))
-    minds = tuple(_missing(f) for f in (*over, *open_) if f.verdict in ("mind", "assumed"))
+    holds = tuple(_missing(job, f) for f in open_ if f.verdict in ("blocked", "not known"))
+    minds = tuple(_missing(job, f) for f in (*over, *open_) if f.verdict in ("mind", "assumed"))
     return Ready(
         verdict=holds[0].verdict if holds else worst(m.verdict for m in minds),
         missing=holds,

@@ -164,6 +164,12 @@ def value_at(job: Job, path: str) -> Any:
     return at
 
 
+def number_words(job: Job, path: str) -> str:
+    """Whose a number is and what it is called: “pivot, low edge”; raises InputError if nobody's."""
+    owner, _, name = path.rpartition(".")
+    return f"{_named(value_at(job, owner))}, {label_of(name)}"
+
+
 def _changed(job: Job, names: list[str], value: Any, path: str) -> Job:
     """The job with the value at ``names`` exchanged."""
     new: Job = rebuilt(job, names, value, path)

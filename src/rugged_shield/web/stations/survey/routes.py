@@ -6,13 +6,20 @@ from flask import Blueprint
 
 from rugged_shield.calc.beside import beside
 from rugged_shield.core.assess.fitup import PlatePose, fitted_joints, plate_pose
+from rugged_shield.core.assess.gate import Missing, Ready, ready_of, to_settle
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job, mounted
-from rugged_shield.core.job.edits import add_fault_at, add_item, remove_item, set_text
-from rugged_shield.core.judgement.known import overall
+from rugged_shield.core.job.edits import (
+    add_fault_at,
+    add_item,
+    number_words,
+    remove_item,
+    set_text,
+)
+from rugged_shield.core.judgement.known import ENTERED, overall
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
@@ -33,13 +40,15 @@ from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.jobs import now_iso, row_of, write
 from rugged_shield.web.runs import worker
 from rugged_shield.web.stations.survey.items import items_of, plate_heads
 from rugged_shield.web.stations.survey.views import (
     AddWrite,
     BudgetView,
     FaultWrite,
+    HeldFinding,
+    HeldNumber,
     MeasureNextView,
     PartView,
     SketchView,
@@ -320,14 +329,32 @@ def underside_of(job_id: str) -> UndersideView:
 @route(blueprint, "GET", "/measure-next", MeasureNextView)
 def measure_next_of(job_id: str) -> MeasureNextView:
     """What to measure next: every number that could overturn a verdict, gravest first."""
-    return worker().call(_measure_next_view, row_of(job_id).job)
+    row = row_of(job_id)
+    return worker().call(_measure_next_view, (row.job, ready_of(row.job, row.records, now_iso())))
 
 
-def _measure_next_view(job: Job) -> MeasureNextView:
+def _measure_next_view(asked: tuple[Job, Ready]) -> MeasureNextView:
+    job, ready = asked
     found = measure_next(job, beside)
+    holds = tuple(_held(job, m) for m in to_settle(ready))
+    said = {h.words for h in holds}
     plates = job.candidates or (job.stock,)
-    unknown = [f for c in plates for f in weigh(job, c.key).findings if f.verdict == "not known"]
-    return MeasureNextView(found.numbers, found.uncertain, tuple(dict.fromkeys(unknown)))
+    unknown = [
+        f
+        for c in plates
+        for f in weigh(job, c.key).findings
+        if f.verdict == "not known" and f.text not in said
+    ]
+    return MeasureNextView(holds, found.numbers, found.uncertain, tuple(dict.fromkeys(unknown)))
+
+
+def _held(job: Job, missing: Missing) -> HeldFinding:
+    numbers = tuple(
+        HeldNumber(d.path, number_words(job, d.path), d.known)
+        for d in missing.decided_by
+        if d.known not in ENTERED
+    )
+    return HeldFinding(missing.code, missing.about, missing.words, missing.remedy, numbers)
 
 
 @route(blueprint, "GET", "/sketch/<key>/<name>", SketchView)

@@ -11,7 +11,7 @@ from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.survey import NumberToMeasure
 from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.result import Figure, Finding, Verdict
+from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict
 from rugged_shield.core.survey import Underside
 from rugged_shield.web.views import FieldView, ItemView, Key, Pixel, SheetTaps, Text, Write
 
@@ -88,9 +88,30 @@ class UndersideView:
 
 
 @dataclass(frozen=True)
-class MeasureNextView:
-    """What to measure next, gravest first."""
+class HeldNumber:
+    """A number that the gate waits for: where it stands, in words, and how it is known now."""
 
+    path: str
+    words: str
+    known: str
+
+
+@dataclass(frozen=True)
+class HeldFinding:
+    """What holds from riding until a number is known better, and which would settle it."""
+
+    code: FindingCode
+    about: str
+    words: str
+    remedy: str
+    numbers: tuple[HeldNumber, ...]
+
+
+@dataclass(frozen=True)
+class MeasureNextView:
+    """What to measure next: what holds from riding, then what could overturn, gravest first."""
+
+    holds: tuple[HeldFinding, ...]
     numbers: tuple[NumberToMeasure, ...]
     uncertain: int
     unknown: tuple[Finding, ...]
