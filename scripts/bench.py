@@ -19,6 +19,7 @@ from typing import Any
 
 import brotli
 import numpy as np
+from bench_assess import assess_figures
 from bench_fitup import fitup_figures
 from bench_phone import phone_figures
 from bench_strike import strike_figures
@@ -240,6 +241,8 @@ def main() -> None:
     for make in figures:
         for figure in make(job):
             line(*figure)
+    for figure in assess_figures(job, file):
+        line(*figure)
     for figure in (*screen_figures(), *what_if_figures(), *phone_figures()):
         line(*figure)
     server_figures()

@@ -15,6 +15,7 @@ from tests.conftest import Client
 
 JOBS = {"half-fitted": "alu5", "in-service": "iso3", "kit-open": "bars4", "wing-in-the-way": "alu5"}
 EDITS = 6
+DOUBTED = ("missing", "assumed", "guessed")
 
 
 def edits(job: dict[str, Any], plate: str, random_: random.Random) -> tuple[str, str]:
@@ -86,3 +87,19 @@ def test_after_any_edit_all_screens_say_the_same(client: Client, job: str) -> No
         )  # fmt: skip
         assert answer.status_code in (200, 422), answer.data[:200]
         compared(client, job)
+
+
+@pytest.mark.parametrize("job", ["choosing", *JOBS])
+def test_measure_next_names_what_the_gate_waits_for(client: Client, job: str) -> None:
+    """The same computation: nothing that the gate does not know is left out, nothing is added."""
+    waits = {
+        (m["code"], m["about"]): {d["path"] for d in m["decided_by"] if d["known"] in DOUBTED}
+        for m in client.get(f"/{job}/tighten")["ready"]["missing"]
+        if m["verdict"] == "not known"
+    }
+    waits = {key: paths for key, paths in waits.items() if paths}
+    view = client.get(f"/{job}/survey/measure-next")
+    assert waits
+    holds = {(h["code"], h["about"]): {n["path"] for n in h["numbers"]} for h in view["holds"]}
+    assert waits == holds
+    assert all(h["remedy"] and all(n["words"] for n in h["numbers"]) for h in view["holds"])

@@ -40,6 +40,8 @@ const VIEW = {
   shut_out: [{ key: "b", name: "Bars", reason: "Crash bars: none", clears: "a bundle" }],
   reasons: ["Pan scores 0.70."],
   findings: [],
+  same: [],
+  missing_of_all: [],
 };
 const run = (state: string, done: number, rank_shifts: string[] = []) => ({
   token: "0123456789abcdef",

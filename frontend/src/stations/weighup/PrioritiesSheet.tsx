@@ -36,6 +36,7 @@ export function PrioritiesSheet() {
             <VerdictMark verdict={f.verdict} quiet /> {f.text}
           </p>
         ))}
+        <SameForAll view={view} />
         <Ranking view={view} />
         {view.shut_out.length > 0 && (
           <>
@@ -101,6 +102,22 @@ function Weight({ field, scale }: { field: FieldView; scale: string }) {
         </p>
       )}
     </div>
+  );
+}
+
+/** What is the same for every ranked plate stands once. */
+function SameForAll({ view }: { view: View }) {
+  if (view.same.length + view.missing_of_all.length === 0) return null;
+  return (
+    <p className="flex flex-wrap gap-x-4 text-sm text-quiet" data-testid="same for all">
+      The same for all:
+      {view.same.map((value) => (
+        <span key={value.key}>
+          {value.label} <Why figure={value} />
+        </span>
+      ))}
+      {view.missing_of_all.length > 0 && <span>not known: {view.missing_of_all.join(", ")}</span>}
+    </p>
   );
 }
 

@@ -2,6 +2,7 @@ import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react
 import { useState } from "react";
 import { useWeighup } from "../../api/weighup";
 import { Field } from "../../parts/Field";
+import { Findings } from "../../parts/Findings";
 import { Failed, Waiting } from "../../parts/States";
 import { MapsRun, useMaps } from "./MapsRun";
 import { PlateHead } from "./PlateHead";
@@ -23,6 +24,12 @@ export function SideBySide() {
       className={`grid gap-x-4 px-3 py-2 sm:px-5 lg:h-full lg:grid-rows-[minmax(0,1fr)] ${chosen ? "lg:grid-cols-[minmax(0,1fr)_22rem]" : ""}`}
     >
       <div className="relative min-h-0 min-w-0 overflow-auto" data-testid="comparison">
+        {view.shared.length > 0 && (
+          <section aria-label="The same for every plate" className="mb-2">
+            <b>The same for every plate:</b>
+            <Findings findings={view.shared} />
+          </section>
+        )}
         <table className="border-separate border-spacing-0">
           <thead>
             <tr>

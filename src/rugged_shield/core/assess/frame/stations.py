@@ -18,6 +18,7 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.judgement.codes import HOLDS
 from rugged_shield.core.result import Verdict, verdict_of, worst
 from rugged_shield.core.tighten import joint_states
 
@@ -112,7 +113,7 @@ def _tighten_state(job: Job, record: Record) -> StationState:
     if joints and torqued == joints:
         # All is torqued: from here on the mark is the gate's, and says what it says.
         holds = [f for f in judged(job, record) if f.kind.gates and f.code not in TO_DO]
-        found = worst((found, *(f.verdict for f in holds)))
+        found = min((found, *(f.verdict for f in holds)), key=HOLDS.__getitem__)
         held = sum(f.verdict in ("blocked", "not known") for f in holds)
         words += f"; {held} speak against riding" if held else ""
     return StationState("tighten", "Tighten", torqued, joints, words, found)

@@ -39,6 +39,7 @@ from rugged_shield.core.assess.weighup.scorecard import (
     against,
     budget_of,
     hardware_kg,
+    shared_findings,
     weigh,
 )
 from rugged_shield.core.assess.weighup.strike import (
@@ -98,6 +99,7 @@ __all__ = [
     "rivals",
     "scars_said",
     "schools_of",
+    "shared_findings",
     "solve_beside",
     "something_matters",
     "strike_asked",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -254,6 +255,15 @@ def weigh(job: Job, key: str) -> Weighed:
     told = from_table("on assumed joints", key, count=str(len(own.joints)), names=names)
     verdict = worst((weighed.verdict, told.verdict))
     return replace(weighed, findings=(*weighed.findings, told), verdict=verdict)
+
+
+def shared_findings(weighed: Sequence[Weighed]) -> tuple[Finding, ...]:
+    """What is found of every one of several plates, in the same words: it sets none apart."""
+    if len(weighed) < 2:
+        return ()
+    first, *others = weighed
+    said = [{(f.code, f.where, f.text) for f in w.findings} for w in others]
+    return tuple(f for f in first.findings if all((f.code, f.where, f.text) in s for s in said))
 
 
 @lru_cache(maxsize=512)

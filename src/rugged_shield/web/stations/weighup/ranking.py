@@ -113,16 +113,55 @@ def _decide_view(job: Job) -> DecideView:
     shut = _shut_out(job)
     if not something_matters(job):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
-        return DecideView((), own, scales, shut, (), (nothing,))
+        return DecideView(
+            ranking=(),
+            same=(),
+            missing_of_all=(),
+            priorities=own,
+            scales=scales,
+            shut_out=shut,
+            reasons=(),
+            findings=(nothing,),
+        )
     solve_beside(job, rivals(job), beside)
     outcome = choice_of(job)
+    ranked = tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking)
+    same = _same_for_all(ranked)
+    of_all = tuple(m for m in ranked[0].missing if all(m in r.missing for r in ranked[1:]))
+    of_all = of_all if len(ranked) > 1 else ()
+    alike = {value.key for value in same}
     return DecideView(
-        tuple(_ranked(job, outcome, r, criteria) for r in outcome.result.ranking),
-        own,
-        scales,
-        shut,
-        outcome.reasons,
-        outcome.findings,
+        ranking=tuple(
+            replace(
+                r,
+                values=tuple(v for v in r.values if v.key not in alike),
+                missing=tuple(m for m in r.missing if m not in of_all),
+            )
+            for r in ranked
+        ),
+        same=same,
+        missing_of_all=of_all,
+        priorities=own,
+        scales=scales,
+        shut_out=shut,
+        reasons=outcome.reasons,
+        findings=outcome.findings,
+    )
+
+
+def _same_for_all(ranked: tuple[RankedView, ...]) -> tuple[Figure, ...]:
+    """Where several plates stand alike, by the same quantity: it turns no order."""
+    if len(ranked) < 2:
+        return ()
+
+    def said(value: Figure) -> tuple[str, Input]:
+        return value.metric, value.inputs[0]
+
+    first, *others = ranked
+    return tuple(
+        value
+        for i, value in enumerate(first.values)
+        if all(said(r.values[i]) == said(value) for r in others)
     )
 
 

@@ -7,9 +7,10 @@ from dataclasses import fields
 from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import open_airs, plate_pose
-from rugged_shield.core.assess.weighup import Weighed, quantity_rows, weigh
+from rugged_shield.core.assess.weighup import Weighed, quantity_rows, shared_findings, weigh
 from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.job.edits import add_need, pick, remove_need, show_in_ledger, take_pick_back
+from rugged_shield.core.result import Finding
 from rugged_shield.core.survey import fold, small_plate, underside_drawing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import route
@@ -26,7 +27,9 @@ from rugged_shield.web.views import FieldView, SavedView
 blueprint = Blueprint("weigh_up", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
 
-def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
+def _column(
+    job: Job, candidate: Candidate, weighed: Weighed, shared: tuple[Finding, ...]
+) -> PlateColumn:
     plate = candidate.plate
     at = "stock" if plate.role == "stock" else f"candidates.{candidate.key}"
     prefix = f"{at}.plate"
@@ -52,7 +55,7 @@ def _column(job: Job, candidate: Candidate, weighed: Weighed) -> PlateColumn:
         mounting=plate.mounting,
         verdict=weighed.verdict,
         reason=weighed.reason,
-        findings=weighed.findings,
+        findings=tuple(f for f in weighed.findings if f not in shared),
         picked=job.picked == candidate.key,
         in_hand=job.in_hand.key == candidate.key,
         fields=fields,
@@ -72,13 +75,15 @@ def weigh_up(job_id: str) -> WeighupView:
     mine = weigh(job, job.in_hand.key)
     stock = plate_pose(job.bike, job.stock).folded
     airs = open_airs(job.bike, job.in_hand)
+    shared = shared_findings(weighed[1:])
     return WeighupView(
-        tuple(_column(job, c, w) for c, w in zip(plates, weighed, strict=True)),
-        quantity_rows(job.bike.vitals(), weighed),
-        underside_drawing(job.bike, stock, posed.folded, mine.bare, airs=airs),
-        tuple(f.text for f in mine.findings if f.code == "bare vital"),
-        field_view(job, "pick_reason", "", label="Why this one"),
-        (
+        columns=tuple(_column(job, c, w, shared) for c, w in zip(plates, weighed, strict=True)),
+        shared=shared,
+        rows=quantity_rows(job.bike.vitals(), weighed),
+        underside=underside_drawing(job.bike, stock, posed.folded, mine.bare, airs=airs),
+        bare=tuple(f.text for f in mine.findings if f.code == "bare vital"),
+        pick_reason=field_view(job, "pick_reason", "", label="Why this one"),
+        use=(
             *field_views(job.use, tuple(f.name for f in fields(Use)), "use"),
             field_view(job, "currency", "", label="currency of prices"),
         ),

@@ -272,11 +272,16 @@ class ShutOut:
     would: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DecideView:
-    """The ranking under this rider's priorities, and what would change the pick."""
+    """The ranking under this rider's priorities, and what would change the pick.
+
+    ``same``: where every ranked plate stands alike, said once; ``missing_of_all`` likewise.
+    """
 
     ranking: tuple[RankedView, ...]
+    same: tuple[Figure, ...]
+    missing_of_all: tuple[str, ...]
     priorities: tuple[FieldView, ...]
     scales: tuple[str, ...]
     shut_out: tuple[ShutOut, ...]
@@ -305,11 +310,15 @@ class PlateColumn:
     picture: Drawing
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WeighupView:
-    """Plates in columns, quantities in rows, and what the plate in hand leaves bare."""
+    """Plates in columns, quantities in rows, and what the plate in hand leaves bare.
+
+    ``shared``: what is found of every candidate alike; its columns do not say it again.
+    """
 
     columns: tuple[PlateColumn, ...]
+    shared: tuple[Finding, ...]
     rows: tuple[QuantityRow, ...]
     underside: Drawing
     bare: tuple[str, ...]
