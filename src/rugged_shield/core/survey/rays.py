@@ -24,23 +24,21 @@ def blocked(
     stands ``within_mm`` of the start is asked for.
     """
     hit = np.zeros(len(points), dtype=bool)
-    ahead = np.broadcast_to(np.asarray(toward, dtype=float), points.shape)
+    # One row an axis: every product below then runs along memory.
+    start = np.ascontiguousarray(points.T)
+    ahead = np.ascontiguousarray(np.broadcast_to(np.asarray(toward, dtype=float), points.shape).T)
     for panel in folded.panels:
-        open_yet = np.flatnonzero(~hit)
-        # Everything in the panel's own axes: across it, and along its u and v.
-        axes = np.array([panel.normal, panel.u, panel.v]).T
-        origin, at, way = (
-            np.array(panel.origin) @ axes,
-            points[open_yet] @ axes,
-            ahead[open_yet] @ axes,
-        )
+        normal, axes = np.array(panel.normal), np.array([panel.u, panel.v])
+        origin = np.array(panel.origin)
+        across = normal @ ahead
         with np.errstate(divide="ignore", invalid="ignore"):
-            along = (origin[0] - at[:, 0]) / way[:, 0]
-            u = at[:, 1] + along * way[:, 1] - origin[1]
-            v = at[:, 2] + along * way[:, 2] - origin[2]
+            along = (normal @ origin - normal @ start) / across
+        meets = ~hit & (along > 1e-6) & (along <= within_mm) & (np.abs(across) >= 1e-9)
+        at = np.flatnonzero(meets)
+        there = start[:, at] + along[at] * ahead[:, at]
+        u, v = axes @ (there - origin[:, None])
         net = panel.net_to_ask(stone_mm)
         u0, v0, u1, v1 = net.bounds
-        near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1) & (along > 1e-6) & (along <= within_mm)
-        near &= np.abs(way[:, 0]) >= 1e-9
-        hit[open_yet[near]] = shapely.intersects_xy(net, u[near], v[near])
+        near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1)
+        hit[at[near]] = shapely.intersects_xy(net, u[near], v[near])
     return hit
