@@ -1,5 +1,14 @@
 """Fit-up: each screw's stack, its lengths, and its section to scale."""
 
+from rugged_shield.core.fitup.bearing import (
+    BearingFace,
+    BearingFacesInput,
+    BearingFacesResult,
+    BearingPart,
+    bearing_faces,
+    faces_of,
+    ring_findings,
+)
 from rugged_shield.core.fitup.beyond import far_joints
 from rugged_shield.core.fitup.bracket_bend import BracketBendInput, BracketBendResult, bracket_bend
 from rugged_shield.core.fitup.closing import Contact, Rest, rest
@@ -61,6 +70,7 @@ from rugged_shield.core.fitup.presets import (
     with_nut,
 )
 from rugged_shield.core.fitup.seat import Seat, seat_of
+from rugged_shield.core.fitup.seats import plate_findings, proud_mm, seat_findings
 from rugged_shield.core.fitup.section import FarSection, section_drawing
 from rugged_shield.core.fitup.seen import NOT_SEEN, SeenHole
 from rugged_shield.core.fitup.stack import consequence, joint_stack
@@ -97,6 +107,10 @@ __all__ = [
     "UNDONE_BY_HAND",
     "WORDS_ONLY",
     "Altered",
+    "BearingFace",
+    "BearingFacesInput",
+    "BearingFacesResult",
+    "BearingPart",
     "BracketBendInput",
     "BracketBendResult",
     "Capsule",
@@ -146,6 +160,7 @@ __all__ = [
     "above_plate",
     "above_plate_mm",
     "as_built",
+    "bearing_faces",
     "below_plate_mm",
     "bracket_bend",
     "change_words",
@@ -153,6 +168,7 @@ __all__ = [
     "clearance_hole_mm",
     "consequence",
     "draw_up",
+    "faces_of",
     "far_joints",
     "female_of",
     "film_strip",
@@ -165,8 +181,12 @@ __all__ = [
     "nut_female",
     "place_above_plate",
     "placed",
+    "plate_findings",
+    "proud_mm",
     "rest",
+    "ring_findings",
     "screw_mass_kg",
+    "seat_findings",
     "seat_of",
     "section_drawing",
     "stack_input",

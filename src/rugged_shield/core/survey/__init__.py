@@ -68,6 +68,7 @@ from rugged_shield.core.survey.front_wheel import (
 from rugged_shield.core.survey.geometry import (
     FoldedPlate,
     fold,
+    panel_under,
     sheet_normal_point,
     sheet_place,
     sheet_point,
@@ -294,6 +295,7 @@ __all__ = [
     "on_bike",
     "on_the_bench",
     "outline_drawing",
+    "panel_under",
     "part_letters",
     "photo_outline",
     "photo_places",

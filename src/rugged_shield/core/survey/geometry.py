@@ -159,12 +159,33 @@ def sheet_normal_point(
     return None
 
 
-def _point_on(panel: Panel, x_mm: float, y_mm: float) -> Vec3 | None:
-    """The point of a panel's plane at (x, y), if it lies on the panel."""
+def _in_plane(panel: Panel, x_mm: float, y_mm: float) -> tuple[float, float, float] | None:
+    """Height of a panel's plane at (x, y), and where that is in its u, v; None where it is steep.
+
+    A panel that stands upright has no place above or below anything.
+    """
     n, o = panel.normal, panel.origin
     if abs(n[2]) < 1e-9:
         return None
     z = o[2] - (n[0] * (x_mm - o[0]) + n[1] * (y_mm - o[1])) / n[2]
     relative = (x_mm - o[0], y_mm - o[1], z - o[2])
-    uv = (dot(relative, panel.u), dot(relative, panel.v))
-    return (x_mm, y_mm, z) if panel.allowed().covers(Point(uv)) else None
+    return z, dot(relative, panel.u), dot(relative, panel.v)
+
+
+def _point_on(panel: Panel, x_mm: float, y_mm: float) -> Vec3 | None:
+    """The point of a panel's plane at (x, y), if it lies on the panel."""
+    found = _in_plane(panel, x_mm, y_mm)
+    if found is None or not panel.allowed().covers(Point(found[1:])):
+        return None
+    return (x_mm, y_mm, found[0])
+
+
+def panel_under(
+    folded: FoldedPlate, x_mm: float, y_mm: float
+) -> tuple[Panel, tuple[float, float]] | None:
+    """The panel of the main piece at (x, y), and where that is in its own u, v."""
+    for panel in folded.panels:
+        found = _in_plane(panel, x_mm, y_mm) if panel.piece == "" else None
+        if found is not None and panel.outline.covers(Point(found[1:])):
+            return panel, found[1:]
+    return None

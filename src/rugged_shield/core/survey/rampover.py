@@ -200,8 +200,8 @@ class BudgetResult:
     nominal_mm: float
     worst_mm: float
     rss_mm: float
-    verdict_worst: Literal["ok", "too small"]
-    verdict_rss: Literal["ok", "too small"]
+    verdict_worst: Literal["ok", "not enough"]
+    verdict_rss: Literal["ok", "not enough"]
 
 
 def _budget_findings(result: BudgetResult, required_mm: float) -> tuple[Finding, ...]:
@@ -211,7 +211,7 @@ def _budget_findings(result: BudgetResult, required_mm: float) -> tuple[Finding,
             "wanted, tolerances aside."
         )
         return (finding("gap too small", words),)
-    if result.verdict_worst == "too small":
+    if result.verdict_worst == "not enough":
         words = (
             f"{amount(result.worst_mm, 'mm', 1)} left in the worst case, "
             f"{entered(required_mm, 'mm')} wanted."
@@ -226,8 +226,8 @@ def clearance_budget(given: BudgetInput) -> Outcome[BudgetResult]:
     tolerances = [given.gap_tol_mm, *(p.tol_mm for p in given.parts)]
     worst_mm, rss_mm = nominal - sum(tolerances), nominal - math.hypot(*tolerances)
 
-    def judged(left: float) -> Literal["ok", "too small"]:
-        return "ok" if left >= given.required_mm else "too small"
+    def judged(left: float) -> Literal["ok", "not enough"]:
+        return "ok" if left >= given.required_mm else "not enough"
 
     result = BudgetResult(nominal, worst_mm, rss_mm, judged(worst_mm), judged(rss_mm))
     return Outcome(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rugged_shield.core.result import Source
 
@@ -61,6 +61,26 @@ CONDITIONS: dict[str, Condition] = {
     ),
 }
 
+_STAINLESS_SOURCE = Source(
+    "VDI 2230-1:2015 Table A5: class C of stainless on stainless, class B with a paste", "low"
+)
+
+STAINLESS: dict[str, Condition] = {
+    "medium locker": replace(
+        CONDITIONS["medium locker"], mu=0.19, mu_min=0.14, mu_max=0.24, source=_STAINLESS_SOURCE
+    ),
+    "anti-seize": replace(
+        CONDITIONS["anti-seize"], mu=0.12, mu_min=0.08, mu_max=0.16, source=_STAINLESS_SOURCE
+    ),
+}
+"""The same treatments on a stainless screw."""
+
+
+def condition_of(treatment: str, stainless: bool) -> Condition:
+    """Friction of a treatment on a screw of steel or stainless."""
+    return STAINLESS.get(treatment, CONDITIONS[treatment]) if stainless else CONDITIONS[treatment]
+
+
 SPEC_CONDITION = "dry zinc"
 """The condition a printed torque is meant for unless its source says otherwise."""
 
@@ -73,4 +93,4 @@ def wrench_error(torque_nm: float, scale_max_nm: float | None = None) -> float:
 
     Of a wrench that is not known, that of the smallest class that could set the torque.
     """
-    return 0.04 if (scale_max_nm or torque_nm) >= WRENCH_CLASS_NM else 0.06
+    return 0.04 if (scale_max_nm or torque_nm) > WRENCH_CLASS_NM else 0.06

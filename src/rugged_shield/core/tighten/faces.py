@@ -4,15 +4,12 @@ from __future__ import annotations
 
 import math
 
-from rugged_shield.core.fitup import Joint, Layer, clamped
+from rugged_shield.core.fitup import BearingFace, Joint, clamped, faces_of
 from rugged_shield.core.mechanics import threads
+from rugged_shield.core.survey import Mount
+from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.hardware import NUTS
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tables.materials import SHEET_MATERIALS
-
-_LAYER_PRESSURE_MPA = {"steel": 490.0, "cast aluminium": 220.0}
-_CONE_TANGENT = math.tan(math.radians(30))
-
 
 _INCH_FLATS = ((11.11, "7/16 in"), (12.7, "1/2 in"), (14.29, "9/16 in"))
 
@@ -57,36 +54,20 @@ def rotating_face(joint: Joint) -> tuple[float, float]:
     return bearing, hole
 
 
-def _pressure_limit(layer: Layer) -> float | None:
-    sheet = SHEET_MATERIALS.get(layer.material)
-    return sheet.bearing_limit_mpa if sheet else _LAYER_PRESSURE_MPA.get(layer.material)
+def counted_grade(joint: Joint) -> str:
+    """The class that limits are reckoned with: the one read, else the lowest on sale.
 
-
-def weakest_face(joint: Joint) -> tuple[float, float, float, str] | None:
-    """Ring (outer, inner mm), pressure limit MPa and name of the face that yields first.
-
-    The load spreads in a 30° cone from the head (VDI 2230-1, 5.1), never wider
-    than the narrower of the two parts. A sleeve carries it past its plate.
+    A socket or six-lobe head is not sold below 8.8, a hexagon is in 4.6, a bright one in A2-70.
     """
-    # of a stud the load comes from the nut, at the other end of its stack
-    layers = clamped(joint)[::-1] if joint.is_stud else clamped(joint)
-    head = threads.head_of(joint.head, joint.thread)
-    d = threads.row_of(joint.thread).d_mm
-    spread, faces = head.bearing_diameter_mm, []
-    above_outer, above_hole = spread, d
-    for layer in layers:
-        limit = _pressure_limit(layer)
-        outer = min(above_outer, layer.outer_mm, spread)
-        inner = max(above_hole, layer.hole_mm)
-        if limit is not None and outer > inner:
-            area = math.pi / 4 * (outer**2 - inner**2)
-            faces.append((limit * area, outer, inner, limit, layer.name))
-        wide = layer.outer_mm if layer.kind == "washer" else math.inf
-        spread = max(min(spread + 2 * layer.thickness_mm * _CONE_TANGENT, wide), spread)
-        if layer.kind == "washer":
-            spread = layer.outer_mm
-        above_outer, above_hole = layer.outer_mm, layer.hole_mm
-    if not faces:
-        return None
-    _, outer, inner, limit, name = min(faces)
-    return outer, inner, limit, name
+    if joint.grade != NOT_READ:
+        return joint.grade
+    if joint.treatment == "dry stainless":
+        return "A2-70"
+    key = HEADS[joint.head].drive in ("hex key", "six-lobe", "in hex key")
+    return "8.8" if key else "4.6"
+
+
+def weakest_face(joint: Joint, mount: Mount | None) -> BearingFace | None:
+    """The face of a joint's stack that yields first under its preload; None: none is known to."""
+    known = [f for f in faces_of(joint, mount).faces if f.load_limit_n is not None]
+    return min(known, key=lambda f: f.load_limit_n or math.inf, default=None)

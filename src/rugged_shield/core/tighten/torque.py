@@ -2,40 +2,40 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent, show
-from rugged_shield.core.fitup import Joint, Seat, StackResult, clamped, female_of, seat_of
+from rugged_shield.core.fitup import (
+    Joint,
+    Seat,
+    StackResult,
+    clamped,
+    seat_of,
+)
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding, merge_sources
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.friction import (
-    CONDITIONS,
     WRENCH_SOURCE,
     Condition,
-    wrench_error,
 )
 from rugged_shield.core.tables.grades import NOT_READ
-from rugged_shield.core.tables.hardware import LOCKING_NUTS, PREVAILING_MAX_NM, PREVAILING_SOURCE
+from rugged_shield.core.tables.hardware import PREVAILING_SOURCE
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
-from rugged_shield.core.tighten.faces import drive_tool, nut_tool, rotating_face, weakest_face
-from rugged_shield.core.tighten.limits import LimitInput, LimitResult, torque_limit
+from rugged_shield.core.tighten.faces import (
+    drive_tool,
+    nut_tool,
+)
+from rugged_shield.core.tighten.strength import screw_findings, strength_findings
 from rugged_shield.core.tighten.torque_sources import (
     TorqueSource,
     decision_words,
-    lubricant_factor,
-    sources_of,
 )
+from rugged_shield.core.tighten.worked import APP_UTILISATION, Worked, work_out
 from rugged_shield.core.tighten.wrench import LEAST_SHARE, setting_nm
 
-APP_UTILISATION = 0.75
-YIELD_SHARE = 0.90
-"""Share of the screw's yield that the most preload may reach (VDI 2230-1, 5.4.3)."""
 CONFLICT_SHARE = 0.20
 
 
@@ -87,45 +87,7 @@ class TorqueCard:
     decision: str
 
 
-def _limit_input(
-    joint: Joint, mount: Mount | None, stack: StackResult, condition: Condition
-) -> tuple[LimitInput, str]:
-    """Input of the limits, and the name of the weakest face."""
-    _, material = female_of(joint, mount)
-    grade = threads.grade_of(joint.grade)
-    bearing, hole = rotating_face(joint)
-    cone = math.sin(math.radians(45)) if joint.is_countersunk and not joint.turns_nut else 1.0
-    held = stack.evaluations[0].engagement_effective_worst_mm if stack.evaluations else 0.0
-    face = weakest_face(joint)
-    seat = seat_of(joint, mount)
-    if seat is not None:  # what can strip is the thread that the stud itself sits in
-        held, material = seat.held_mm or 0.0, seat.material
-    strips = held > 0 and (seat is not None or not joint.nut)
-    return LimitInput(
-        thread=joint.thread,
-        bolt_rp02_mpa=grade.rp02_mpa,
-        head_bearing_diameter_mm=bearing,
-        head_bearing_hole_mm=hole,
-        mu_thread=condition.mu,
-        mu_head=min(0.6, condition.mu / cone),
-        utilisation=APP_UTILISATION,
-        engagement_effective_mm=held if strips else None,
-        female_shear_strength_mpa=THREAD_MATERIALS[material].shear_strength_mpa if strips else None,
-        clamped_bearing_outer_mm=face[0] if face else None,
-        clamped_bearing_inner_mm=face[1] if face else None,
-        bearing_pressure_limit_mpa=face[2] if face else None,
-        prevailing_torque_nm=_prevailing_nm(joint),
-        loadability=HEADS[joint.head].loadability,
-    ), (face[3] if face else "")
-
-
-def _prevailing_nm(joint: Joint) -> float:
-    if joint.nut in LOCKING_NUTS:
-        return PREVAILING_MAX_NM[threads.nominal_size(joint.thread)]
-    return 0.0
-
-
-def _findings(worked: _Worked, seat: Seat | None) -> list[Finding]:
+def _findings(worked: Worked, seat: Seat | None) -> list[Finding]:
     joint, target, wanted = worked.joint, worked.target_nm, worked.wanted_nm
     found = [*(seat.findings if seat else ()), *_source_findings(worked)]
     limit = worked.limits.result.torque_set_nm
@@ -133,7 +95,7 @@ def _findings(worked: _Worked, seat: Seat | None) -> list[Finding]:
     if joint.grade == NOT_READ:
         text = "The screw's class is not entered: read its head (8.8, 10.9, A2-70 …) first."
         found.append(finding("screw's class not read", text))
-    elif target > limit + 1e-9:
+    if target > limit + 1e-9:
         found.append(
             finding(
                 "manual above our limit",
@@ -151,12 +113,8 @@ def _findings(worked: _Worked, seat: Seat | None) -> list[Finding]:
                 f"{amount(target, 'N·m')}.",
             )
         )
-    if worked.yield_share > 1 or worked.strip_share > 1:
-        reached = worked.yield_share > 1
-        what = "the screw's yield" if reached else "the strip load of the female thread"
-        found.append(
-            finding("limit reached by scatter", f"Wrench and friction scatter can reach {what}.")
-        )
+    found += strength_findings(worked)
+    found += screw_findings(joint)
     if any(layer.is_soft for layer in clamped(joint)):
         found.append(
             finding(
@@ -170,7 +128,7 @@ def _findings(worked: _Worked, seat: Seat | None) -> list[Finding]:
     return found
 
 
-def _source_findings(worked: _Worked) -> list[Finding]:
+def _source_findings(worked: Worked) -> list[Finding]:
     """What is said of the sources themselves: missing, or in conflict."""
     found = []
     said = [s.torque_nm for s in worked.sources if s.key in ("bike manual", "plate sheet")]
@@ -208,118 +166,6 @@ def _treatment_note(condition: Condition, factor: float, kept_share: float) -> s
     return "As the printed figures assume."
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Worked:
-    """What the card is made of: limits, sources and the target that follows."""
-
-    joint: Joint
-    condition: Condition
-    given: LimitInput
-    face: str
-    limits: Outcome[LimitResult]
-    sources: tuple[TorqueSource, ...]
-    factor: float
-    wanted_nm: float
-    target_nm: float
-    preload_n: tuple[float, float]
-    wrench_max_nm: float
-
-    @property
-    def error(self) -> float:
-        return wrench_error(self.target_nm, self.wrench_max_nm)
-
-    @property
-    def yield_share(self) -> float:
-        """Most preload over the preload at yield."""
-        bolt = self.limits.result.preload_limits_n["bolt"]
-        return self.preload_n[1] * APP_UTILISATION / bolt
-
-    @property
-    def strip_share(self) -> float:
-        """Most preload over the strip load of the female thread."""
-        allowed = self.limits.result.preload_limits_n.get("female thread strip", math.inf)
-        return self.preload_n[1] / (allowed * self.given.strip_safety_factor)
-
-    def named(self, limit: str) -> str:
-        """A limit's name with the face it is about."""
-        return f"bearing pressure on {self.face}" if limit == "bearing pressure" else limit
-
-
-def _band_within(limit_nm: float, wrench_max_nm: float) -> float:
-    """The torque whose band, with the wrench's error, ends at a limit, N·m."""
-    return limit_nm / (1 + wrench_error(limit_nm, wrench_max_nm))
-
-
-def _safe_nm(
-    joint: Joint,
-    given: LimitInput,
-    condition: Condition,
-    limits: LimitResult,
-    wrench_max_nm: float,
-) -> float:
-    """A target for a joint without any figure, N·m: sound at the upper end of band and scatter.
-
-    At the least friction and the wrench's error the preload stays within 90 % of the screw's
-    yield, and within what thread and face bear; the band ends within the limit.
-    """
-    allowed = dict(limits.preload_limits_n)
-    allowed["bolt"] *= YIELD_SHARE / APP_UTILISATION
-    _, most_n = _preload_band(joint, given, condition, 1.0, 0.0, 0.0)
-    least = min(allowed.values()) / most_n
-    return _band_within(min(limits.torque_set_nm, least), wrench_max_nm)
-
-
-def _stands(source: str, joint: Joint) -> bool:
-    """Whether a figure is kept even above our limit: the bike's own, or a screw not yet read."""
-    if source == "bike manual" and joint.thread_owner == "bike":
-        return True
-    return joint.grade == NOT_READ and source != "computed limit"
-
-
-def _work_out(
-    joint: Joint, mount: Mount | None, stack: StackResult, wrench_max_nm: float
-) -> _Worked:
-    condition = CONDITIONS[joint.treatment]
-    given, face = _limit_input(joint, mount, stack, condition)
-    limits = torque_limit(given)
-    most = limits.result.torque_set_nm
-    factors = {
-        s: lubricant_factor(joint, given, condition, s) for s in ("bike manual", "plate sheet")
-    }
-    sources = sources_of(joint, mount, factors, most)
-    deciding = next(s for s in sources if s.decides)
-    safe = _safe_nm(joint, given, condition, limits.result, wrench_max_nm)
-    wanted = (
-        safe
-        if deciding.torque_nm is None or deciding.key == "computed limit"
-        else (deciding.torque_nm)
-    )
-    target = (
-        wanted if _stands(deciding.key, joint) else min(wanted, _band_within(most, wrench_max_nm))
-    )
-    band = _preload_band(
-        joint,
-        given,
-        condition,
-        target,
-        wrench_error(target, wrench_max_nm),
-        given.prevailing_torque_nm,
-    )
-    return _Worked(
-        joint=joint,
-        condition=condition,
-        given=given,
-        face=face,
-        limits=limits,
-        sources=sources,
-        factor=factors.get(deciding.key, 1.0),
-        wanted_nm=wanted,
-        target_nm=target,
-        preload_n=band,
-        wrench_max_nm=wrench_max_nm,
-    )
-
-
 def torque_card(
     joint: Joint, mount: Mount | None, stack: StackResult, wrench: WrenchTool
 ) -> Outcome[TorqueCard]:
@@ -329,7 +175,7 @@ def torque_card(
     corrected for the lubricant, never above the computed limit. Sources are
     total torques; a prevailing nut's run-down is taken off for the preload.
     """
-    worked = _work_out(joint, mount, stack, wrench.scale_max_nm)
+    worked = work_out(joint, mount, stack, wrench.scale_max_nm)
     card, seat = _card(worked, wrench), seat_of(joint, mount)
     limits, sources = worked.limits, worked.sources
     condition, notes = worked.condition, HEADS[joint.head].notes
@@ -355,7 +201,7 @@ def torque_card(
     )
 
 
-def _card(worked: _Worked, wrench: WrenchTool) -> TorqueCard:
+def _card(worked: Worked, wrench: WrenchTool) -> TorqueCard:
     joint, limit, target = worked.joint, worked.limits.result, worked.target_nm
     bolt_nm = limit.torque_limits_nm["bolt"]
     kept = APP_UTILISATION * target / worked.factor / bolt_nm
@@ -404,24 +250,6 @@ def _wrench_findings(setting: float, wrench: WrenchTool) -> tuple[Finding, ...]:
             "take another.",
         ),
     )
-
-
-def _preload_band(
-    joint: Joint,
-    given: LimitInput,
-    condition: Condition,
-    target: float,
-    error: float,
-    prevailing: float,
-) -> tuple[float, float]:
-    """Least and most preload N for this set torque, wrench and friction scattering."""
-    geo = threads.geometry_of(joint.thread)
-    d_km = (given.head_bearing_diameter_mm + given.head_bearing_hole_mm) / 2
-    cone = given.mu_head / given.mu_thread
-    slick = torque_per_preload_mm(geo, d_km, condition.mu_min, condition.mu_min * cone)
-    rough = torque_per_preload_mm(geo, d_km, condition.mu_max, condition.mu_max * cone)
-    least = max(0.0, target * (1 - error) - prevailing) * 1000 / rough
-    return least, target * (1 + error) * 1000 / slick
 
 
 def _setting_note(wrench: WrenchTool) -> str:

@@ -16,6 +16,9 @@ from rugged_shield.core.fitup import (
     far_joints,
     female_of,
     joint_stack,
+    plate_findings,
+    ring_findings,
+    seat_findings,
     seat_of,
     section_drawing,
     stack_input,
@@ -312,6 +315,7 @@ def _own_findings(
     found += _locked_twice(joint.nut, joint.treatment)
     found += _passage(joint)
     found += _play(joint, judged.result)
+    found += (*seat_findings(joint), *plate_findings(joint))
     if joint.proposed:
         words = "Spread from the list: look whether this screw goes here, and confirm or change it."
         found.append(finding("joint proposed", words))
@@ -337,6 +341,7 @@ def assess_joint(joint: Joint, mount: Mount | None) -> JointAssessment:
     issues = bool(evaluation.issues) or any(f.evaluation.issues for f in far)
     findings = _own_findings(joint, judged, used, issues)
     findings += _stud(joint, mount)
+    findings += ring_findings(joint, mount)
     findings += tuple(f for nut in far for f in nut.findings)
     if joint.beyond and not far:
         findings = (*findings, _nothing_beyond(given.female.is_through))

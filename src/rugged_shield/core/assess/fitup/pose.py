@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from rugged_shield.core.amounts import amount, entered, place_words
 from rugged_shield.core.assess.fitup.doubt import doubted_joint
+from rugged_shield.core.assess.fitup.edges import edge_findings
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.fitup.supports import support_findings
 from rugged_shield.core.fitup import (
@@ -269,6 +270,7 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
     where = (
         *_off_sheet(joints, folded),
         *_doubled(joints),
+        *edge_findings(plate, folded, joints),
         *support_findings(folded, joints),
     )
     findings = (

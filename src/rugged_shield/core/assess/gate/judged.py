@@ -15,6 +15,7 @@ from rugged_shield.core.assess.tighten import (
     clocks_of,
     done_steps,
     far_cards,
+    heat_at_joints,
     plan_of,
     reading_figure,
     state_findings,
@@ -30,10 +31,15 @@ from rugged_shield.core.keep import (
     last_oil,
     was_looked_after,
 )
+from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
 from rugged_shield.core.tighten import has_passed, joint_states, open_on_bike
+
+LEAST_SCREW_MM = 6.0
+HARD_STRIKE_J = 60.0
+"""From here on a screw under M6 that holds the plate is minded."""
 
 
 def judged(job: Job, record: Record, now: str = "") -> tuple[Finding, ...]:
@@ -45,6 +51,7 @@ def judged(job: Job, record: Record, now: str = "") -> tuple[Finding, ...]:
     found = [
         *_plate(job),
         *_joints(job, lines),
+        *_strength(job),
         *_fit(job),
         *_work(job, record, lines, at),
         *_befell(job, record, lines),
@@ -107,6 +114,20 @@ def _lock_nut(nut: str, key: str, number: int, lines: PlateRecord) -> tuple[Find
     if oil.nuts == "used again":
         return (from_table("lock nut used again", key, number=str(number)),)
     return (from_table("lock nut not known", key, number=str(number)),)
+
+
+def _strength(job: Job) -> Iterator[Finding]:
+    """What heat does to lockers, and a strike to small screws."""
+    yield from heat_at_joints(job)
+    for joint in job.in_hand.settled_joints():
+        small = threads.row_of(joint.thread).d_mm < LEAST_SCREW_MM
+        if small and joint.clamps_plate and job.use.energy_j >= HARD_STRIKE_J:
+            yield from_table(
+                "screws small for the strike",
+                joint.key,
+                thread=f"Joint {joint.number}: {joint.thread}",
+                energy=amount(job.use.energy_j, "J", 0),
+            )
 
 
 def _fit(job: Job) -> Iterator[Finding]:

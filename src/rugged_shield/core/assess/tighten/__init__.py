@@ -27,6 +27,7 @@ from rugged_shield.core.assess.tighten.draw_home import (
     Turn,
     draw_home,
 )
+from rugged_shield.core.assess.tighten.near_heat import heat_at_joints, joint_temperature_c
 from rugged_shield.core.assess.tighten.plan import (
     done_steps,
     hardware_words,
@@ -54,7 +55,9 @@ __all__ = [
     "draw_home",
     "far_cards",
     "hardware_words",
+    "heat_at_joints",
     "history_lines",
+    "joint_temperature_c",
     "limit_of",
     "loosen",
     "next_to_torque",

@@ -13,7 +13,7 @@ from shapely import MultiPoint
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding
+from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding, from_table
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
@@ -65,6 +65,11 @@ class HeatExposure:
     def is_close(self) -> bool:
         """Whether the band reaches what the material bears, less its margin."""
         return self.temperature_c + BAND_K > self.given.service_limit_c - MARGIN_K
+
+
+EXHAUST = ("pipe", "catalyst")
+PLASTIC_NEAR_MM = 80.0
+"""Within this an exhaust of 420 °C warms a sheet of plastic past what it bears in some state."""
 
 
 def _slider_at(plate: Plate, panel: Panel) -> SheetMaterial | None:
@@ -284,6 +289,21 @@ def heat_judged(plate: Plate, all_of: tuple[HeatExposure, ...]) -> HeatJudged:
         ways.append(f"a reflective sheet between (then about {amount(_with_foil(where), '°C', 0)})")
     ways.append("a measured temperature of the sheet there that says otherwise")
     return HeatJudged(gravest, ", or ".join(ways))
+
+
+def heat_not_known(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
+    """Exhaust beside plastic whose temperature nobody entered: it may be anything."""
+    parts = {p.key: p for p in bike.parts}
+    found = []
+    for gap in posed.standoffs:
+        part, panel = parts[gap.part], posed.folded.panel(gap.panel)
+        if part.shape not in EXHAUST or part.surface_c is not None or panel is None:
+            continue
+        plastic = SHEET_MATERIALS[panel.material].plastic or _slider_at(plate, panel)
+        if plastic and gap.distance_mm < PLASTIC_NEAR_MM:
+            gap_words = amount(gap.distance_mm, "mm", 0)
+            found.append(from_table("heat not known", part.key, gap=gap_words, part=part.name))
+    return tuple(found)
 
 
 def air_figure(bike: Bike, posed: PlatePose) -> Figure:

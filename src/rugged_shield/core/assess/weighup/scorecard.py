@@ -23,6 +23,7 @@ from rugged_shield.core.assess.weighup.heat import (
     heat_exposures,
     heat_figures,
     heat_judged,
+    heat_not_known,
 )
 from rugged_shield.core.assess.weighup.low_points import low_figures
 from rugged_shield.core.assess.weighup.mass_budget import (
@@ -336,6 +337,7 @@ def _weigh(
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, *wheels)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
+    found += heat_not_known(bike, candidate.plate, posed)
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -RANK[f.verdict]))
     return Weighed(
         key=candidate.key,
