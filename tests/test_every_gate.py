@@ -10,7 +10,15 @@ import pytest
 
 from rugged_shield.core.assess.gate import Ready, pass_finding, ready_of
 from rugged_shield.core.assess.tighten import card_of
-from rugged_shield.core.fitup import Engagement, GapSeen, Layer, SeenHole, Stud, Substitute
+from rugged_shield.core.fitup import (
+    Countersink,
+    Engagement,
+    GapSeen,
+    Layer,
+    SeenHole,
+    Stud,
+    Substitute,
+)
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job, Record
 from rugged_shield.core.job.edits import set_text
@@ -283,6 +291,45 @@ def both_say(torque_nm: float) -> dict[str, float]:
     return {"sheet_torque_nm": torque_nm, "manual_torque_nm": torque_nm}
 
 
+def worn_washer(layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+    """The washer of an M12 under the head of an M8."""
+    return tuple(
+        replace(x, hole_mm=13.0, outer_mm=24.0) if x.kind == "washer" else x for x in layers
+    )
+
+
+def washered(layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+    first = layers[0]
+    flat = replace(
+        first, key="flat", kind="washer", name="flat washer", material="steel", thickness_mm=1.6,
+        outer_mm=12.0, hole_mm=6.4,
+    )  # fmt: skip
+    return (flat, *layers)
+
+
+def sink(**fields: Any) -> Countersink:
+    given = {
+        "sink_diameter_mm": 12.6, "hole_diameter_mm": 6.6, "sink_diameter_tol_mm": 0.3,
+        "head_below_surface_mm": 0.3, "head_below_surface_tol_mm": 0.2,
+    }  # fmt: skip
+    return Countersink(**{**given, **fields})
+
+
+def narrow(width_mm: float) -> Change:
+    """A sheet without wings, so wide at its rear: the rail tabs stand 108 mm beside its middle."""
+
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        own_plate = job.as_entered(PLATE).plate
+        belly = replace(own_plate.belly, rear_width_mm=width_mm)
+        cutouts = tuple(c for c in own_plate.cutouts if c.panel == "belly")
+        bare = plate(
+            ALL, belly=belly, wing_left=None, wing_right=None, tail=None, cutouts=cutouts
+        )  # fmt: skip
+        return bare(job, record)
+
+    return change
+
+
 GEAR = "gear-lever"
 MAKERS: dict[str, Change] = {
     "bottoms": joint("a3", length_mm=70.0),
@@ -325,7 +372,9 @@ MAKERS: dict[str, Change] = {
     "start not sure": seen(a3=hole(0.6, u=2.0)),
     "hole not seen": seen(a3=SeenHole()),
     "held at the limit": joint("a3", thread_owner="kit", **both_say(60.0)),
-    "limit reached by scatter": joint("a3", grade="8.8", **both_say(27.0)),
+    "limit reached by scatter": joint(
+        "a3", grade="A2-70", treatment="anti-seize", thread_owner="kit", **both_say(60.0)
+    ),
     "sources conflict": joint("a3", sheet_torque_nm=10.0),
     "no torque source": both(
         mount("m3", manual_torque_nm=None), joint("a3", sheet_torque_nm=None, manual_torque_nm=None)
@@ -396,6 +445,38 @@ MAKERS: dict[str, Change] = {
     "not through that sheet": layers("a3", lacking),
     "hole set not chosen": with_hole_sets(""),
     "hole set tilts": with_hole_sets("narrow"),
+    "nothing to bear on": layers("a3", worn_washer),
+    "hole breaks the edge": narrow(189.0),
+    "hole near an edge": narrow(205.0),
+    "edge not known": both(narrow(205.0), plate(known="assumed")),
+    "sink not known": joint("a5", countersink=None),
+    "cone on an edge": joint("a5", countersink=sink(angle_deg=120.0)),
+    "head stands proud": joint("a5", countersink=sink(head_below_surface_mm=-2.0)),
+    "flat washer under a cone": both(joint("a5", countersink=None), layers("a5", washered)),
+    "turns in its hole": joint("a3", head="DIN 603"),
+    "nothing holds the nut": joint(
+        "a3", female=replace(nut_female("ISO 4032", "M8", 40.0), kind="loose_nut"),
+        female_material="S235 steel",
+    ),
+    "plate not in its stack": layers("a3", lambda ls: tuple(x for x in ls if x.kind != "plate")),
+    "no preload left": joint("a3", **both_say(1.0)),
+    "little preload left": joint("a3", **both_say(7.0)),
+    "figure past yield": joint("a3", **both_say(60.0)),
+    "face crushed": spacer("a3", 12.0, outer_mm=10.6, hole_mm=8.5),
+    "treatment does not suit": joint("a3", grade="A2-70", treatment="dry zinc"),
+    "nut weaker than the screw": through("ISO 4032", grade="12.9"),
+    "locker too hot": both(joint("a3", treatment="medium locker"), part("sump", surface_c=500.0)),
+    "screws small for the strike": both(
+        joint(
+            "a3", thread="M5", nut="ISO 4032", female=nut_female("ISO 4032", "M5", 40.0),
+            female_material="S235 steel",
+        ),
+        lambda job, record: (replace(job, use=replace(job.use, strike_energy_j=60.0)), record),
+    ),
+    "heat not known": both(
+        plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0),
+        part("header", surface_c=None, x_min_mm=500.0, x_max_mm=620.0, z_min_mm=330.0),
+    ),
 }  # fmt: skip
 
 

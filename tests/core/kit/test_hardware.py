@@ -64,7 +64,7 @@ def test_size_as_one_says_it() -> None:
     [
         {"thread": "M7"},
         {"head": "ISO 1"},
-        {"grade": "4.6"},
+        {"grade": "9.9"},
         {"thread": ""},
         {"count": 0},
         {"count": 201},

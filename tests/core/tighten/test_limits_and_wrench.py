@@ -138,7 +138,9 @@ def test_more_wrench_error_means_more_scatter(error: float) -> None:
     assert blunt.scatter_ratio == pytest.approx(sharp.scatter_ratio * (1 + error) / (1 - error))
 
 
-@pytest.mark.parametrize(("torque", "error"), [(9.99, 0.06), (10.0, 0.04), (100, 0.04)])
+@pytest.mark.parametrize(
+    ("torque", "error"), [(9.99, 0.06), (10.0, 0.06), (10.01, 0.04), (100, 0.04)]
+)
 def test_wrench_error_of_iso_6789(torque: float, error: float) -> None:
     assert wrench_error(torque) == error
 
