@@ -12,12 +12,14 @@ from rugged_shield.calc.examples import EXAMPLES
 from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import (
+    BearingFacesInput,
     BracketBendInput,
     DrawUpInput,
     HoleFitInput,
     StackInput,
     SweepInput,
     VentFieldInput,
+    bearing_faces,
     bracket_bend,
     draw_up,
     hole_fit,
@@ -60,10 +62,12 @@ from rugged_shield.core.tighten import (
     LimitInput,
     LubricantInput,
     PreloadLossInput,
+    TurnAngleInput,
     WrenchInput,
     lubricant_change,
     preload_loss,
     torque_limit,
+    turn_angle,
     wrench_setting,
 )
 from rugged_shield.core.weighup import (
@@ -177,6 +181,8 @@ CALCULATIONS: dict[str, Calculation] = {
     "vent-field": Calculation(VentFieldInput, vent_field, EXAMPLES["vent-field"]),
     "sweep": Calculation(SweepInput, sweep, EXAMPLES["sweep"]),
     "preload-loss": Calculation(PreloadLossInput, preload_loss, EXAMPLES["preload-loss"]),
+    "turn-angle": Calculation(TurnAngleInput, turn_angle, EXAMPLES["turn-angle"]),
+    "bearing-faces": Calculation(BearingFacesInput, bearing_faces, EXAMPLES["bearing-faces"]),
     "wear-left": Calculation(WearLeftInput, wear_left, EXAMPLES["wear-left"]),
     "spares": Calculation(SparesInput, spares, EXAMPLES["spares"]),
     "coverage": Calculation(CoverageInput, coverage, EXAMPLES["coverage"]),

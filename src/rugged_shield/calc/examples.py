@@ -259,6 +259,24 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "preload_n": 14000,
         "layers": [{"thickness_mm": 5, "outer_mm": 40, "hole_mm": 9, "e_mpa": 70300}],
     },
+    "turn-angle": {
+        "thread": "M8",
+        "female": "tapped",
+        "female_e_mpa": 70000,
+        "bearing_diameter_mm": 12.33,
+        "preload_n": 14000,
+        "gap_mm": 0.2,
+        "layers": [{"thickness_mm": 5, "outer_mm": 40, "hole_mm": 9, "e_mpa": 70300}],
+    },
+    "bearing-faces": {
+        "preload_n": 18000,
+        "parts": [
+            {"name": "head", "outer_mm": 12.33},
+            {"name": "plate", "outer_mm": 40, "hole_mm": 9, "pressure_limit_mpa": 230},
+            {"name": "spacer", "outer_mm": 10.6, "hole_mm": 8.5, "pressure_limit_mpa": 490},
+            {"name": "boss", "hole_mm": 8, "pressure_limit_mpa": 290},
+        ],
+    },
     "wear-left": {
         "readings": [{"km": 0, "thickness_mm": 10}, {"km": 3000, "thickness_mm": 8.8}],
         "reading_u_mm": 0.1,

@@ -233,4 +233,6 @@ def test_no_pass_is_set_on_a_wrench_below_its_fifth(choosing: Job) -> None:
     for step in plan.steps:
         if step.kind == "half":
             assert step.setting_nm is None or step.setting_nm >= 20.0
-    assert any("quarter turn" in s.text for s in plan.steps if s.kind == "half")
+    by_feel = [s.text for s in plan.steps if s.kind == "half" and s.setting_nm is None]
+    assert any("° more: half the torque" in text for text in by_feel)
+    assert not any("quarter turn" in text for text in by_feel), "on M8 it would be ten times that"

@@ -6,6 +6,7 @@ from rugged_shield.core.fitup.bearing import (
     BearingFacesResult,
     BearingPart,
     bearing_faces,
+    crushed,
     faces_of,
     ring_findings,
 )
@@ -167,6 +168,7 @@ __all__ = [
     "clamped",
     "clearance_hole_mm",
     "consequence",
+    "crushed",
     "draw_up",
     "faces_of",
     "far_joints",

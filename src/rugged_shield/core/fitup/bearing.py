@@ -147,7 +147,7 @@ def bearing_faces(given: BearingFacesInput) -> Outcome[BearingFacesResult]:
             *(Input(f"Outside of {p.name}", p.outer_mm, "mm") for p in given.parts if p.outer_mm),
             *(Input(f"Hole in {p.name}", p.hole_mm, "mm") for p in given.parts if p.hole_mm),
         ),
-        findings=tuple(_ring_findings(faces)),
+        findings=(*_ring_findings(faces), *(f for f in map(_crushed, faces) if f is not None)),
         reasons=(_words(faces[worst]),),
         assumptions=("The load is spread evenly over the ring; the hole stands in its middle.",),
         sources=(FACES_SOURCE,),
@@ -174,6 +174,27 @@ def _ring_findings(faces: tuple[BearingFace, ...], key: str = "") -> Iterator[Fi
                 outer=amount(face.outer_mm, "mm", 1),
                 inner=amount(face.inner_mm, "mm", 1),
             )
+
+
+def _crushed(face: BearingFace) -> Finding | None:
+    return crushed(face, face.area_mm2 * (face.pressure_mpa or 0.0))
+
+
+def crushed(face: BearingFace, preload_n: float) -> Finding | None:
+    """A face that a preload presses past what the weaker bears; None where it does not."""
+    if face.limit_mpa is None or not face.area_mm2:
+        return None
+    pressure = preload_n / face.area_mm2
+    if pressure <= face.limit_mpa:
+        return None
+    return from_table(
+        "face crushed",
+        above=face.above,
+        below=face.below,
+        pressure=amount(pressure, "MPa", 0),
+        weaker=face.weaker,
+        limit=amount(face.limit_mpa, "MPa", 0),
+    )
 
 
 def _of_layer(layer: Layer) -> BearingPart:

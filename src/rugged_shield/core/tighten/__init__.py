@@ -66,6 +66,7 @@ from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
 from rugged_shield.core.tighten.taken import minutes_taken
 from rugged_shield.core.tighten.tools import ToolUse, held_side, reaches, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
+from rugged_shield.core.tighten.turn_angle import TurnAngleInput, TurnAngleResult, turn_angle
 from rugged_shield.core.tighten.wrench import (
     LEAST_SHARE,
     WrenchInput,
@@ -113,6 +114,8 @@ __all__ = [
     "TighteningSchool",
     "ToolUse",
     "TorqueCard",
+    "TurnAngleInput",
+    "TurnAngleResult",
     "WrenchInput",
     "WrenchResult",
     "WrenchTool",
@@ -137,6 +140,7 @@ __all__ = [
     "started_refusal",
     "torque_card",
     "torque_limit",
+    "turn_angle",
     "turned_side",
     "weakest_face",
     "wrench_setting",

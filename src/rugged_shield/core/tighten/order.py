@@ -58,7 +58,7 @@ class PlanNut:
 class PlanJoint:
     """What the plan needs of a joint: place mm, tools, hardware, torque N·m and its band.
 
-    ``least_setting_nm``: below it the wrench says nothing.
+    ``least_setting_nm``: below it the wrench says nothing; ``half_turn_deg``: from snug to half.
     ``rank``: its place in an order that was chosen; ``start_rank``: in an order of starting.
     ``held_loose``: it is torqued after every other joint. ``screw_mm``: its screw's length.
     ``far``: nuts on its end, tightened once it is torqued. ``is_lockered``: a locker goes on it.
@@ -84,6 +84,7 @@ class PlanJoint:
     rank: int | None = None
     start_rank: int | None = None
     least_setting_nm: float = 0.0
+    half_turn_deg: float | None = None
     held_loose: bool = False
     screw_mm: float = 0.0
     far: tuple[PlanNut, ...] = ()

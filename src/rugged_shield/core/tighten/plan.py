@@ -17,6 +17,7 @@ from rugged_shield.core.tighten.order import (
     place_reasons,
     start_sequence,
 )
+from rugged_shield.core.tighten.turn_angle import QUARTER_DEG, QUARTER_WITHIN
 
 StepKind = Literal["task", "start", "half", "full", "verify"]
 
@@ -197,6 +198,15 @@ _KIND_WORDS: dict[str, tuple[str, str, float]] = {
 }
 
 
+def _by_angle(deg: float | None) -> str:
+    """How far to turn by feel; a quarter turn is only said where it is one (``turn-angle``)."""
+    if deg is None:
+        return "Snug with a short key, no more"
+    if abs(deg - QUARTER_DEG) <= QUARTER_WITHIN * QUARTER_DEG:
+        return "Snug by hand, then a quarter turn"
+    return f"Snug by hand, then about {max(5, 5 * round(deg / 5))}° more"
+
+
 def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Step:
     title, text, minutes = _KIND_WORDS[kind]
     if kind == "start" and joint.is_lockered:
@@ -221,7 +231,7 @@ def _joint_step(kind: StepKind, joint: PlanJoint, after: tuple[str, ...]) -> Ste
     elif kind == "half" and setting is not None and setting < joint.least_setting_nm:
         # a wrench below a fifth of its scale only pretends to read
         torque = setting = None
-        text = "Snug by hand, then a quarter turn: half the torque is too little for your wrench."
+        text = f"{_by_angle(joint.half_turn_deg)}: half the torque is too little for your wrench."
     return Step(
         key=f"{kind}:{joint.key}",
         number=0,

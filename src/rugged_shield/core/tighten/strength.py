@@ -10,7 +10,7 @@ import math
 from collections.abc import Iterator
 
 from rugged_shield.core.amounts import amount, percent
-from rugged_shield.core.fitup import Joint, clamped
+from rugged_shield.core.fitup import Joint, clamped, crushed
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding, from_table
 from rugged_shield.core.tables.grades import GRADES, NOT_READ
@@ -62,15 +62,9 @@ def _too_much(worked: Worked) -> Iterator[Finding]:
         reached = worked.yield_share > 1
         said = "the screw's yield" if reached else "the strip load of the female thread"
         yield finding("limit reached by scatter", f"Wrench and friction scatter can reach {said}.")
-    if face is not None and face.limit_mpa is not None and pressed > 1:
-        yield from_table(
-            "face crushed",
-            above=face.above,
-            below=face.below,
-            pressure=amount(worked.preload_n[1] / face.area_mm2, "MPa", 0),
-            weaker=face.weaker,
-            limit=amount(face.limit_mpa, "MPa", 0),
-        )
+    found = crushed(face, worked.preload_n[1]) if face is not None else None
+    if found is not None:
+        yield found
 
 
 def _too_little(worked: Worked) -> Iterator[Finding]:

@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
+from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import LoosensJoints, PlateRecord
 from rugged_shield.core.fitup import as_built
@@ -100,6 +101,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
     joint = at.joint
     assessed = assess_joint(joint, at.mount)
     card = card_of(joint, at.mount, wrench).result
+    half_n = (card.preload_min_n + card.preload_max_n) / 4
     return PlanJoint(
         key=joint.key,
         number=joint.number,
@@ -125,6 +127,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         is_lockered=CONDITIONS[joint.treatment].is_locker,
         held_loose=joint.held_loose,
         least_setting_nm=LEAST_SHARE * wrench.scale_max_nm,
+        half_turn_deg=turn_from_snug_deg(joint, at.mount, half_n) if half_n > 1.0 else None,
     )
 
 

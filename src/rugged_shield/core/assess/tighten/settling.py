@@ -100,6 +100,15 @@ def settled_figure(joint: Joint, mount: Mount | None, preload_n: float) -> Figur
     )
 
 
+def turn_from_snug_deg(joint: Joint, mount: Mount | None, preload_n: float) -> float | None:
+    """Angle from snug to a preload on this joint, its faces closed; None where it is not known."""
+    found = _loss(joint, mount, preload_n)
+    if isinstance(found, str):
+        return None
+    stretch = found.result.delta_s_mm_per_n + found.result.delta_p_mm_per_n
+    return 360.0 / threads.row_of(joint.thread).pitch_mm * preload_n * stretch
+
+
 HELPS_SHARE = 0.03
 """A cure is named where it leaves so much more of the preload."""
 UNDER_HEAD_MM = 10.0
