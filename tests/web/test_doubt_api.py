@@ -223,3 +223,30 @@ def test_a_thicker_copy_hangs_lower_by_what_it_is_thicker(client: Client) -> Non
     thin = lost()
     client.field("choosing", "candidates.own.plate.thickness_mm", "10")
     assert lost() - thin == pytest.approx(6.0, abs=0.2)
+
+
+def test_a_sink_is_asked_for_and_entered(client: Client) -> None:
+    """A countersunk head on a flat sheet is not known until its sink is measured."""
+    job, at = "choosing", "candidates.alu5.joints.a3"
+    layers = client.get(f"/{job}/fit-up/joints/a3")["layers"]
+    client.post(f"/{job}/fit-up/joints/a3/sink", status=422, diameter="17", angle="90", below="0")
+    client.post(f"/{job}/fit-up/joints/a3/layers/{layers[0]['key']}/remove")
+    client.field(job, f"{at}.head", "ISO 10642")
+    asked = client.get(f"/{job}/fit-up/joints/a3")
+    assert asked["wants_sink"]
+    assert "sink not known" in {f["code"] for f in asked["findings"]}
+    path = f"/{job}/fit-up/joints/a3/sink"
+    client.post(path, status=422, diameter="broad", angle="90", below="0")
+    client.post(path, status=422, diameter="17", angle="", below="0")
+    client.post(path, diameter="13.5", angle="90", below="0.2")
+    small = client.get(f"/{job}/fit-up/joints/a3")
+    assert "head stands proud" in {f["code"] for f in small["findings"]}
+    assert not small["wants_sink"]
+    sizes = {f["name"]: f["path"] for f in small["sink"]}
+    client.field(job, sizes["sink_diameter_mm"], "15.6")
+    codes = {f["code"] for f in client.get(f"/{job}/fit-up/joints/a3")["findings"]}
+    assert not codes & {"sink not known", "head stands proud", "cone on an edge"}
+    client.post(f"/{job}/undo")
+    assert "head stands proud" in {
+        f["code"] for f in client.get(f"/{job}/fit-up/joints/a3")["findings"]
+    }

@@ -70,6 +70,17 @@ export const addFarNut =
       }),
     );
 
+/** The sink under a joint's countersunk head, as measured. */
+export const enterSink =
+  (key: string, sink: Body<"SinkWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/joints/{key}/sink", {
+        params: { path: { job_id, key } },
+        body: { ...base, ...sink },
+      }),
+    );
+
 /** Take a nut off the end of a joint's screw. */
 export const removeFarNut =
   (key: string, far: string): Write =>

@@ -49,6 +49,8 @@ const JOINT: JointDetail = {
   findings: [finding("bottoms", "The screw bottoms by 0.4 mm.", "blocked")],
   section: DRAWING,
   far: [],
+  wants_sink: false,
+  sink: [],
   length_mm: 30,
   is_stud: false,
   length_is: "in hand",

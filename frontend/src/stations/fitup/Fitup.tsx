@@ -20,6 +20,7 @@ import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { FarNuts } from "./FarNuts";
 import { NewJoint } from "./NewJoint";
+import { Sink } from "./Sink";
 
 const MATERIALS = ["aluminium", "steel", "plastic", "rubber", "cast"] as const;
 
@@ -298,6 +299,7 @@ function Layers({ joint, view }: { joint: JointDetail; view: FitupView }) {
           <Field key={field.path} field={field} />
         ))}
       </div>
+      <Sink joint={joint} />
       <FarNuts joint={joint} />
       <Button className="mt-3" onClick={() => void drop()}>
         Take this joint out

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import (
+    Countersink,
     Engagement,
     Joint,
     Layer,
@@ -14,6 +15,7 @@ from rugged_shield.core.fitup import (
     Nut,
     PresetRequest,
     Stage,
+    clamped,
     clearance_hole_mm,
     joint_from_preset,
     place_above_plate,
@@ -174,6 +176,26 @@ def remove_far_nut(job: Job, plate: str, key: str, far: str) -> Change:
     joint = joint_of(job.as_entered(plate), key)
     path = f"{plate_path(job, plate)}.joints.{key}.beyond.{far}"
     return unset_item(job, path, f"far nut taken off joint {joint.number}")
+
+
+def enter_sink(
+    job: Job, plate: str, key: str, diameter_mm: float, angle_deg: float, below_mm: float
+) -> Change:
+    """The sink under a joint's countersunk head, as it was measured; its hole is the layer's."""
+    joint = joint_of(job.as_entered(plate), key)
+    if not joint.is_countersunk:
+        raise InputError(
+            "head", joint.head, "a countersunk head", f"joint {joint.number} has no cone to sink"
+        )
+    sink = Countersink(
+        sink_diameter_mm=diameter_mm,
+        hole_diameter_mm=clamped(joint)[0].hole_mm,
+        angle_deg=angle_deg,
+        head_below_surface_mm=below_mm,
+    )
+    words = f"sink of {entered(diameter_mm, 'mm')} entered at joint {joint.number}"
+    changed = replace(joint, countersink=sink)
+    return set_item(job, f"{plate_path(job, plate)}.joints", changed, words)
 
 
 def remove_layer(job: Job, plate: str, key: str, layer: str) -> Change:

@@ -8,6 +8,7 @@ from rugged_shield.web.stations.fitup import (
     order,
     pieces,
     routes,
+    sink,
 )
 
 BLUEPRINTS = (
@@ -18,4 +19,5 @@ BLUEPRINTS = (
     neighbours.blueprint,
     changes.blueprint,
     pieces.blueprint,
+    sink.blueprint,
 )

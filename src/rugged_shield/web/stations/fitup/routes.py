@@ -51,6 +51,7 @@ from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.stations.fitup.far import far_views
+from rugged_shield.web.stations.fitup.sink import sink_fields
 from rugged_shield.web.stations.fitup.views import (
     FitupView,
     JointDetail,
@@ -229,6 +230,8 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         threads_into=_threads_into(job, joint),
         female=_female_fields(joint, prefix),
         far=far_views(job, joint, prefix),
+        wants_sink=joint.is_countersunk and joint.countersink is None,
+        sink=sink_fields(joint, prefix),
         pair=_pair(job, key),
     )
 

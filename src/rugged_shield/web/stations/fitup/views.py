@@ -73,6 +73,8 @@ class JointDetail:
     threads_into: str
     female: tuple[FieldView, ...]
     far: tuple[FarNutView, ...]
+    wants_sink: bool
+    sink: tuple[FieldView, ...]
     pair: Pair | None
 
 
