@@ -62,6 +62,14 @@ def listed(job: Job, *lines: KitLine) -> Job:
     return add_lines(job, job.in_hand.key, lines).job
 
 
+def test_no_flat_washer_goes_under_a_cone(bare: Job) -> None:
+    """The list has enough of them; the way in from a kit leaves them out all the same."""
+    sunk = replace(SCREW, head="ISO 10642")
+    joints = propose_joints(listed(bare, sunk, WASHER), "own", NONE).job.in_hand.joints
+    assert joints
+    assert all(layer.kind != "washer" for j in joints for layer in j.present())
+
+
 def test_screws_are_spread_over_mounts_each_to_confirm(bare: Job) -> None:
     job = propose_joints(listed(bare, SCREW, WASHER), "own", NONE).job
     joints = job.in_hand.joints

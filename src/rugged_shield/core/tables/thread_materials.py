@@ -37,20 +37,21 @@ THREAD_MATERIALS: dict[str, ThreadMaterial] = {
         cast=True,
     ),
     "A380 die cast": ThreadMaterial(
-        shear_strength_mpa=186,
-        bearing_limit_mpa=None,
+        shear_strength_mpa=140,
+        bearing_limit_mpa=290,
         wanted_engagement_d=1.5,
-        source=Source("NADCA/ASM typical values, not minima (tau 186-190)", "medium"),
+        source=Source(
+            "minima as of EN AC-46000 die cast, its nearest alloy; the typical 186-190 is no minimum",
+            "low",
+        ),
         metal="aluminium",
         cast=True,
     ),
     "A356-T6 sand cast": ThreadMaterial(
-        shear_strength_mpa=179,
-        bearing_limit_mpa=None,
+        shear_strength_mpa=148,
+        bearing_limit_mpa=380,
         wanted_engagement_d=1.5,
-        source=Source(
-            "ASM typical; tau/Rm 0.79 is generous, for minima use 0.65 Rm = 148", "medium"
-        ),
+        source=Source("0.65 of its least Rm; pressure as of AlSi7Mg T6, the same alloy", "low"),
         metal="aluminium",
         cast=True,
     ),
@@ -63,13 +64,10 @@ THREAD_MATERIALS: dict[str, ThreadMaterial] = {
         cast=True,
     ),
     "AZ91D magnesium die cast": ThreadMaterial(
-        shear_strength_mpa=140,
-        bearing_limit_mpa=180,
+        shear_strength_mpa=130,
+        bearing_limit_mpa=140,
         wanted_engagement_d=2.0,
-        source=Source(
-            "ASM/NADCA typical Rm 230-234, tau 138-140; VDI GD-AZ91 lower (tau 130, p_G 140..220)",
-            "medium",
-        ),
+        source=Source("VDI 2230-1:2003 Table A9 GD-AZ91, the lower of its figures", "medium"),
         metal="magnesium",
         cast=True,
     ),

@@ -123,10 +123,16 @@ def _share(lines: tuple[KitLine, ...], kind: str, thread: str, joints: int) -> l
     ]
 
 
-def _with_listed(joint: Joint, lines: tuple[KitLine, ...], joints: int, over: Joint) -> Joint:
-    """The joint with the washers, spacers and sleeves that the list has enough of."""
+def _with_listed(
+    joint: Joint, lines: tuple[KitLine, ...], joints: int, over: Joint, head: str
+) -> Joint:
+    """The joint with the washers, spacers and sleeves that the list has enough of.
+
+    No flat washer goes under a countersunk head: its cone would bear on the rim alone.
+    """
     layers = [k for k in joint.layers if k.kind != "washer"]
-    washers = _share(lines, "washer", joint.thread, joints)
+    flat = HEADS[head].form != "countersunk"
+    washers = _share(lines, "washer", joint.thread, joints) if flat else []
     if washers:
         layer = next(k for k in over.layers if k.kind == "washer")
         layers.insert(0, _as_listed(layer, washers[0]))
@@ -179,7 +185,7 @@ def _joint(
     joint = start("sleeve in plastic" if soft and sleeves else "tapped boss")
     if nutted:
         joint = start("through nut")
-    joint = _with_listed(joint, candidate.kit, same, start("tapped boss"))
+    joint = _with_listed(joint, candidate.kit, same, start("tapped boss"), put.line.head)
     joint = replace(
         joint,
         name=mount.name,
