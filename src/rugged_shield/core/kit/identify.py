@@ -13,7 +13,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.threads import length_tolerance, nominal_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.tables.heads import HEADS, SCREW_HEADS, THEORETICAL_MM
+from rugged_shield.core.tables.heads import HEADS, SCREW_HEADS, head_limits_mm
 from rugged_shield.core.tables.threads import THREADS, allowance_mm
 
 Attribute = Literal["length_mm", "pitch_mm", "head_form", "head_diameter_mm"]
@@ -29,7 +29,8 @@ BANDS_MM: dict[Number, float] = {
     "head_diameter_mm": 0.1,
 }
 """How far a reading is off by a calliper, a pitch gauge or a rule, where it is not said."""
-HEAD_TOL_MM = 0.3
+_WAYS = 2
+"""A hexagon may be met across its corners or its flats."""
 MAX_LINES = 300
 IDENTIFY_SOURCE = Source(
     "ISO 965-1 6g (ASME B1.1 2A) for diameters, ISO 4759-1 js15 for lengths, tables of heads",
@@ -114,33 +115,26 @@ class IdentifyResult:
     foreign: tuple[str, ...]
 
 
-def expected_mm(line: Listed, number: Number) -> tuple[float, float] | None:
-    """What a number of a listed screw should read, and its half tolerance, mm; None: not said.
+def expected_mm(line: Listed, number: Number) -> tuple[tuple[float, float], ...]:
+    """What a number of a listed screw may read, and its half tolerance, mm; empty: not said.
 
     Diameter d − es − Td/2 ± Td/2 (ISO 965-1, 6g); pitch ± 0; length ± half of js15
-    (ISO 4759-1); head diameter of its table ± 0.3, a countersunk one from the least actual to
-    the theoretical.
+    (ISO 4759-1); head diameter between the limits of its standard, of a hexagon across corners
+    or across flats.
     """
     row = THREADS[line.thread]
     if number == "diameter_mm":
         largest = row.d_mm - allowance_mm(line.thread)
         half = (largest - row.d_min_mm) / 2
-        return largest - half, half
+        return ((largest - half, half),)
     if number == "pitch_mm":
-        return row.pitch_mm, 0.0
+        return ((row.pitch_mm, 0.0),)
     if number == "length_mm":
         if line.length_mm is None:
-            return None
-        return line.length_mm, length_tolerance(line.length_mm)
-    size = nominal_size(line.thread)
-    rows = HEADS[line.head].rows if line.head else {}
-    if size not in rows:
-        return None
-    least = rows[size].diameter_mm
-    sharp = THEORETICAL_MM.get(line.head, {}).get(size)
-    if sharp is not None:
-        return (least + sharp) / 2, (sharp - least) / 2
-    return least, HEAD_TOL_MM
+            return ()
+        return ((line.length_mm, length_tolerance(line.length_mm)),)
+    limits = head_limits_mm(line.head, nominal_size(line.thread)) if line.head else ()
+    return tuple(((low + high) / 2, (high - low) / 2) for low, high in limits)
 
 
 def _form(line: Listed) -> str:
@@ -149,8 +143,8 @@ def _form(line: Listed) -> str:
 
 def _off(line: Listed, number: Number, read_mm: float, band_mm: float) -> float | None:
     """(Measured − expected) over band + tolerance; at most 1 agrees. None: the line is silent."""
-    said = expected_mm(line, number)
-    return None if said is None else (read_mm - said[0]) / (band_mm + said[1])
+    said = [(read_mm - at) / (band_mm + half) for at, half in expected_mm(line, number)]
+    return min(said, key=abs) if said else None
 
 
 def _offs(line: Listed, measured: Measured) -> list[float]:
@@ -182,10 +176,18 @@ def _left_by_form(lines: list[Listed]) -> float:
 
 def _left_by_number(lines: list[Listed], number: Number) -> float:
     """The same once a number was read at what the true line expects."""
-    said = [expected_mm(line, number) or (math.nan, math.nan) for line in lines]
-    at, half = np.array(said).T
-    off = np.abs(at[:, None] - at[None, :]) > BANDS_MM[number] + half[None, :] + 1e-12
-    return float((~off).sum(axis=1).mean())  # a silent line compares as nan: never off
+    true = [(expected_mm(line, number) or ((math.nan, 0.0),))[0][0] for line in lines]
+    off = np.ones((len(lines), len(lines)), dtype=bool)
+    for way in range(_WAYS):
+        said = [
+            (*expected_mm(line, number), *[(math.nan, math.nan)] * _WAYS)[way] for line in lines
+        ]
+        at, half = np.array(said).T
+        off &= ~(np.abs(np.array(true)[:, None] - at[None, :]) <= BANDS_MM[number] + half + 1e-12)
+    silent = np.array([not expected_mm(line, number) for line in lines])
+    # A silent line cannot speak against anything, whichever of the two it is.
+    off &= ~(silent[:, None] | silent[None, :])
+    return float((~off).sum(axis=1).mean())
 
 
 def _next(lines: list[Listed], measured: Measured) -> Attribute | None:

@@ -4,6 +4,7 @@ A field that the standard does not give is derived, and says so in the family's
 ``notes``; ``confidence`` grades how sure each printed column is.
 """
 
+import math
 from dataclasses import dataclass
 
 from rugged_shield.core.result import Source
@@ -354,6 +355,54 @@ OTHER_HEADS = ("DIN 931", "DIN 933", "DIN 6921", "ISO 14580", "ISO 8677")
 """Heads that a stack may name though no drawing data is held for them."""
 
 THEORETICAL_MM: dict[str, dict[str, float]] = {
-    "ISO 10642": {"M5": 11.2, "M6": 13.44, "M8": 17.92, "M10": 22.4},
+    "ISO 10642": {
+        "M4": 8.96,
+        "M5": 11.2,
+        "M6": 13.44,
+        "M8": 17.92,
+        "M10": 22.4,
+        "M12": 26.88,
+    },
 }
 """Diameter to the theoretical sharp edge of a countersunk head: no real one is wider."""
+
+_IT13_MM = ((6.0, 0.18), (10.0, 0.22), (18.0, 0.27), (30.0, 0.33), (50.0, 0.39))
+_IT14_MM = ((6.0, 0.30), (10.0, 0.36), (18.0, 0.43), (30.0, 0.52), (50.0, 0.62))
+"""(Up to and including this size, the tolerance of ISO 286-1), mm."""
+CORNERS_OVER_FLATS = 1.13
+"""Least width across corners over the least across flats (ISO 4759-1)."""
+_KNURL_MM = 0.27
+"""A knurled cylinder is so much wider than a smooth one (ISO 4762)."""
+_CARRIAGE_MM = 1.3
+
+
+def _tolerance(bands: tuple[tuple[float, float], ...], size_mm: float) -> float:
+    return next(tol for up_to, tol in bands if size_mm <= up_to)
+
+
+def head_limits_mm(head: str, size: str) -> tuple[tuple[float, float], ...]:
+    """Least and most that a head may measure across, mm, each way that a calliper meets it.
+
+    A hexagon across its corners or its flats; a flange from its least bearing circle; a countersunk
+    head from its least to its sharp edge; others by ISO 286-1 (h13 of flats and cylinders, h14 of
+    domes). Empty where the size is not held.
+    """
+    family = HEADS[head]
+    if size not in family.rows:
+        return ()
+    row, form = family.rows[size], family.form
+    if form == "hexagon" and family.drive:
+        flats = round(row.diameter_mm * math.sqrt(3) / 2, 1)
+        least = flats - _tolerance(_IT13_MM, flats)
+        return (CORNERS_OVER_FLATS * least, row.diameter_mm + 0.05), (least, flats + 0.05)
+    if form == "flanged hexagon":
+        return ((row.bearing_diameter_mm, row.diameter_mm),)
+    sharp = THEORETICAL_MM.get(head, {}).get(size)
+    if sharp is not None:
+        return ((row.diameter_mm, sharp),)
+    if form == "cylinder":
+        return (
+            (row.diameter_mm - _tolerance(_IT13_MM, row.diameter_mm), row.diameter_mm + _KNURL_MM),
+        )
+    loose = _CARRIAGE_MM if not family.drive else _tolerance(_IT14_MM, row.diameter_mm)
+    return ((row.diameter_mm - loose, row.diameter_mm),)
