@@ -99,6 +99,7 @@ WASHERS: dict[str, dict[str, WasherRow]] = {
 }
 
 HOLE_SOURCE = Source("ISO 273 clearance holes", "high")
+INCH_HOLE_SOURCE = Source("ASME B18.2.8 clearance holes: close, normal, loose", "medium")
 
 HOLES: dict[str, HoleRow] = {
     "M4": HoleRow(4.3, 4.5, 4.8),

@@ -25,7 +25,7 @@ from rugged_shield.core.fitup import (
 )
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.mechanics.threads import stock_lengths_mm
+from rugged_shield.core.mechanics.threads import is_inch, stock_lengths_mm
 from rugged_shield.core.result import (
     Finding,
     FindingCode,
@@ -39,6 +39,7 @@ from rugged_shield.core.survey import LEAST_MM, Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,
+    INCH_HOLE_SOURCE,
     LOCKING_NUTS,
     NUT_SOURCES,
     WASHER_SOURCE,
@@ -147,7 +148,7 @@ def _scale_lengths(thread: str, result: StackResult, used: float) -> tuple[float
 def _with_sources(stack: Outcome[StackResult], joint: Joint) -> Outcome[StackResult]:
     """The stack with the tables its sizes were read from, and what they leave open."""
     family = HEADS[joint.head]
-    used = [family.source, HOLE_SOURCE]
+    used = [family.source, INCH_HOLE_SOURCE if is_inch(joint.thread) else HOLE_SOURCE]
     if any(layer.kind == "washer" for layer in joint.present()):
         used.append(WASHER_SOURCE)
     if joint.nut:
