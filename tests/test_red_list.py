@@ -231,6 +231,39 @@ RED: dict[str, tuple[str, Change]] = {
             part("header", surface_c=None, x_min_mm=500.0, x_max_mm=620.0, z_min_mm=330.0),
         ),
     ),
+    "a frame rail through the belly": (
+        "touches vital", part("rail-left", z_min_mm=272.0, z_max_mm=300.0),
+    ),
+    "the other rail through the belly": (
+        "touches vital", part("rail-right", z_min_mm=272.0, z_max_mm=300.0),
+    ),
+    "a rail through the belly, where it is assumed": (
+        "fit not known", part("rail-left", z_min_mm=272.0, z_max_mm=300.0, known="assumed"),
+    ),
+    "the folded stand through the tail": (
+        "touches vital",
+        part("stand", x_min_mm=700.0, x_max_mm=900.0, y_min_mm=-90.0, y_max_mm=-50.0,
+             z_min_mm=270.0, z_max_mm=302.0),
+    ),
+    "a foot peg through a wing": (
+        "touches vital",
+        part("peg-left", x_min_mm=600.0, x_max_mm=660.0, y_min_mm=-220.0, y_max_mm=-110.0,
+             z_min_mm=290.0, z_max_mm=330.0),
+    ),
+    "a pipe entered as a low part over a slider": (
+        "too hot",
+        both(
+            plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0, heat_foil=False),
+            part("rail-left", shape="pipe", surface_c=600.0, z_min_mm=296.0, z_max_mm=324.0),
+        ),
+    ),
+    "a low pipe without a temperature over a slider": (
+        "heat not known",
+        both(
+            plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0),
+            part("rail-left", shape="pipe"),
+        ),
+    ),
 }  # fmt: skip
 
 RIGHT: dict[str, Change] = {
@@ -241,6 +274,7 @@ RIGHT: dict[str, Change] = {
     "a sink of 92°": sunk(angle_deg=92.0),
     "a sheet wide enough": narrow(236.0),
     "12.9 in the boss": joint("a3", grade="12.9"),
+    "rails above the belly": part("rail-left", z_min_mm=300.0, z_max_mm=328.0),
 }
 
 

@@ -99,7 +99,7 @@ def test_without_headings_the_order_of_the_sheet_counts() -> None:
         ("bolt;M7;30;;;4;", "thread"),
         ("bolt;M8;long;;;4;", "length_mm"),
         ("bolt;M8;30;odd;;4;", "head"),
-        ("bolt;M8;30;;4.6;4;", "grade"),
+        ("bolt;M8;30;;9.9;4;", "grade"),
         ("bolt;M8;30;;;2.5;", "whole number"),
         ("bolt;M8;30;;;4;sometimes", "not understood"),
         ("bolt;M8;30;;;4;;;;", "cells under"),

@@ -8,8 +8,9 @@ segment is found from its pieces. No sampling.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -269,6 +270,8 @@ class StandoffResult:
     least_spare_mm: float
 
 
+CORNER_MM = 10.0
+"""What a box may reach beyond the round thing in it."""
 BOX_FIELDS = tuple(f"{axis}_{end}_mm" for axis in "xyz" for end in ("min", "max"))
 """The numbers that say where a part is."""
 
@@ -312,6 +315,34 @@ def standoff_finding(part: Part, distance_mm: float) -> Finding | None:
             part.key,
         )
     return unsure
+
+
+def core_of(part: Part) -> Part:
+    """A part's box less what a tube or casting leaves of its corners, 10 mm or a third of it."""
+    inner: dict[str, Any] = {}
+    for axis in "xyz":
+        low, high = (getattr(part, f"{axis}_{end}_mm") for end in ("min", "max"))
+        less = min(CORNER_MM, (high - low) / 3)
+        inner |= {f"{axis}_min_mm": low + less, f"{axis}_max_mm": high - less}
+    return replace(part, **inner)
+
+
+def contact_findings(folded: FoldedPlate, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
+    """Parts of any kind whose core the sheet runs through: rails, a folded stand, pegs."""
+    cores = tuple(core_of(p) for p in parts)
+    known, found = {p.key: p for p in parts}, []
+    for gap in standoffs(folded, cores):
+        part = known[gap.part]
+        if gap.distance_mm >= TOUCH_MM:
+            continue
+        text = f"The {gap.panel} runs through the {part.name}"
+        if doubted(part, *BOX_FIELDS):
+            text += ", if that is where it is assumed"
+            remedy = f"measure the {part.name}"
+            found.append(finding("fit not known", f"{text}.", part.key, remedy=remedy))
+        else:
+            found.append(finding("touches vital", f"{text}.", part.key))
+    return tuple(found)
 
 
 def standoff(given: StandoffInput) -> Outcome[StandoffResult]:

@@ -57,7 +57,8 @@ class PlatePose:
     """A plate as it hangs: pose, folded panels, all that is low on the bike, standoffs.
 
     ``own`` are the low points of the plate itself: corners of its sheet, and its screws.
-    Springs as they stand: what sinks under added mass is the mass budget's.
+    Springs as they stand: what sinks under added mass is the mass budget's. ``standoffs`` are to
+    vital and neighbouring parts, ``low_gaps`` to all else: rails, stand, pegs.
     """
 
     pose: Pose
@@ -68,6 +69,7 @@ class PlatePose:
     points: tuple[LowPoint, ...]
     own: tuple[LowPoint, ...]
     standoffs: tuple[Standoff, ...]
+    low_gaps: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
     airs_mm: dict[str, float]
 
@@ -318,6 +320,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     own = (*sheet_points(hung.folded), *hung.heads)
     points = low_points(bike, hung.folded, hung.heads)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
+    low = tuple(p for p in bike.parts if p not in guarded)
     return PlatePose(
         pose=hung.pose,
         folded=hung.folded,
@@ -327,6 +330,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         points=tuple(points),
         own=own,
         standoffs=standoffs(hung.folded, guarded),
+        low_gaps=standoffs(hung.folded, low),
         findings=hung.findings,
         airs_mm=hung.airs_mm,
     )

@@ -146,9 +146,8 @@ def _temperature_c(given: HeatInput) -> float:
 def heat_exposures(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[HeatExposure, ...]:
     """Every hot part near the plate, idling and moving."""
     parts = {p.key: p for p in bike.parts}
-    hot = tuple(
-        (parts[gap.part], gap) for gap in posed.standoffs if parts[gap.part].surface_c is not None
-    )
+    gaps = (*posed.standoffs, *posed.low_gaps)
+    hot = tuple((parts[g.part], g) for g in gaps if parts[g.part].surface_c is not None)
     return _exposed(hot, plate, posed.folded)
 
 
@@ -295,13 +294,17 @@ def heat_not_known(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding,
     """Exhaust beside plastic whose temperature nobody entered: it may be anything."""
     parts = {p.key: p for p in bike.parts}
     found = []
-    for gap in posed.standoffs:
-        part, panel = parts[gap.part], posed.folded.panel(gap.panel)
-        if part.shape not in EXHAUST or part.surface_c is not None or panel is None:
+    for gap in (*posed.standoffs, *posed.low_gaps):
+        part = parts[gap.part]
+        if part.shape not in EXHAUST or part.surface_c is not None:
             continue
-        plastic = SHEET_MATERIALS[panel.material].plastic or _slider_at(plate, panel)
-        if plastic and gap.distance_mm < PLASTIC_NEAR_MM:
-            gap_words = amount(gap.distance_mm, "mm", 0)
+        near = [
+            distance
+            for panel, distance in _panels_before(part, gap, plate, posed.folded)
+            if SHEET_MATERIALS[panel.material].plastic or _slider_at(plate, panel)
+        ]
+        if near and min(near) < PLASTIC_NEAR_MM:
+            gap_words = amount(min(near), "mm", 0)
             found.append(from_table("heat not known", part.key, gap=gap_words, part=part.name))
     return tuple(found)
 

@@ -59,6 +59,7 @@ from rugged_shield.core.survey import (
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
+    contact_findings,
     plate_mass,
     rear_wheel_gap,
     standoff_finding,
@@ -232,6 +233,14 @@ def _standoff_figure(bike: Bike, posed: PlatePose) -> Figure:
     )
 
 
+def _contacts(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
+    """Rails, stand and pegs that the sheet runs through; what came with the bike passes them."""
+    if plate.role == "stock":
+        return ()
+    low = tuple(p for p in bike.parts if p.kind not in ("vital", "neighbour"))
+    return contact_findings(posed.folded, low)
+
+
 def _joint_findings(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
     found = []
     for assessed in assess_joints(joints):
@@ -338,6 +347,7 @@ def _weigh(
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
     found += heat_not_known(bike, candidate.plate, posed)
+    found += _contacts(bike, candidate.plate, posed)
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -RANK[f.verdict]))
     return Weighed(
         key=candidate.key,
