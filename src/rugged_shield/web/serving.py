@@ -55,6 +55,7 @@ def stop_on_signals() -> None:
     def stop(_number: int, _frame: FrameType | None) -> None:
         for again in (signal.SIGTERM, signal.SIGINT):
             signal.signal(again, signal.SIG_IGN)
+        SHARED.end()
         raise StopServing
 
     for number in (signal.SIGTERM, signal.SIGINT):

@@ -106,6 +106,8 @@ def ready() -> None:
 def _work(pipe: Connection, of_server: Connection) -> None:
     of_server.close()  # else this process would hold the pipe open after the server is gone
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group: the pipe tells
+    # Begun while the server was ending it would inherit that it hears no second SIGTERM.
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
     ready()
     _Desk(pipe).serve()
 
@@ -120,6 +122,7 @@ class Worker:
     def __init__(self) -> None:
         self.method: Literal["spawn", "fork"] = "spawn"
         self._lock = threading.Lock()
+        self._ended = False
         self._numbers = itertools.count(1)
         self._process: Any = None
         self._pipe: Connection | None = None
@@ -157,8 +160,15 @@ class Worker:
     def begin(self) -> None:
         """Begin the process now rather than at the first question."""
         with self._lock:
-            if self._pipe is None:
+            if self._pipe is None and not self._ended:
                 self._pipe = self._begin()
+
+    def end(self) -> None:
+        """No process is begun from here on: the server that it would serve is ending.
+
+        One begun now would not hear that it ends, and be waited for. Safe in a signal's handler.
+        """
+        self._ended = True
 
     def close(self) -> None:
         """End the process; whoever still waits is told."""
@@ -170,6 +180,8 @@ class Worker:
             pipe.close()
             process.terminate()
             process.join(5)
+            if process.is_alive():
+                process.kill()
 
     @property
     def pid(self) -> int | None:
@@ -188,6 +200,8 @@ class Worker:
         self._pipe.send(message)
 
     def _begin(self) -> Connection:
+        if self._ended:
+            raise BusyError
         context: Any = multiprocessing.get_context(self.method)
         ours: Connection
         ours, theirs = context.Pipe()
