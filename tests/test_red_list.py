@@ -14,14 +14,12 @@ from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.fitup import Layer
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job, Record
-from tests.ready_job import NOW, ready_job
-from tests.test_every_gate import (
+from tests.ready_changes import (
     ALL,
     Change,
     both,
     both_say,
     joint,
-    judged,
     layers,
     narrow,
     part,
@@ -31,6 +29,8 @@ from tests.test_every_gate import (
     through,
     washered,
 )
+from tests.ready_job import NOW, ready_job
+from tests.test_every_gate import judged
 
 
 def sized(kind: str, **fields: float) -> Change:

@@ -136,6 +136,7 @@ def bearing_faces(given: BearingFacesInput) -> Outcome[BearingFacesResult]:
     next. Raises InputError where two parts without an outer size meet.
     """
     faces = tuple(_face(a, b, given.preload_n) for a, b in pairwise(given.parts))
+    pressed = [crushed(face, given.preload_n) for face in faces]
     worst = max(range(len(faces)), key=lambda i: _gravity(faces[i]))
     result = BearingFacesResult(
         faces=faces, worst=worst, share=max((f.share for f in faces if f.share), default=None)
@@ -147,7 +148,7 @@ def bearing_faces(given: BearingFacesInput) -> Outcome[BearingFacesResult]:
             *(Input(f"Outside of {p.name}", p.outer_mm, "mm") for p in given.parts if p.outer_mm),
             *(Input(f"Hole in {p.name}", p.hole_mm, "mm") for p in given.parts if p.hole_mm),
         ),
-        findings=(*_ring_findings(faces), *(f for f in map(_crushed, faces) if f is not None)),
+        findings=(*_ring_findings(faces), *(f for f in pressed if f is not None)),
         reasons=(_words(faces[worst]),),
         assumptions=("The load is spread evenly over the ring; the hole stands in its middle.",),
         sources=(FACES_SOURCE,),
@@ -174,10 +175,6 @@ def _ring_findings(faces: tuple[BearingFace, ...], key: str = "") -> Iterator[Fi
                 outer=amount(face.outer_mm, "mm", 1),
                 inner=amount(face.inner_mm, "mm", 1),
             )
-
-
-def _crushed(face: BearingFace) -> Finding | None:
-    return crushed(face, face.area_mm2 * (face.pressure_mpa or 0.0))
 
 
 def crushed(face: BearingFace, preload_n: float) -> Finding | None:
@@ -217,13 +214,18 @@ def _head(joint: Joint, layers: tuple[Layer, ...]) -> BearingPart:
     return BearingPart(name="head", outer_mm=bearing)
 
 
+def _nut(thread: str) -> BearingPart:
+    hexagon = threads.head_of(threads.hexagon_of(thread), thread)
+    hole_mm = threads.row_of(thread).d_mm
+    return BearingPart(name="nut", outer_mm=hexagon.bearing_diameter_mm, hole_mm=hole_mm)
+
+
 def _end(joint: Joint, mount: Mount | None) -> BearingPart:
     """What the stack lies on at the far end: a nut's own face, or the part with the thread."""
     female, material = female_of(joint, mount)
     d_mm = threads.row_of(joint.thread).d_mm
     if joint.nut or female.kind in _NUT_KINDS:
-        hexagon = threads.head_of(threads.hexagon_of(joint.thread), joint.thread)
-        return BearingPart(name="nut", outer_mm=hexagon.bearing_diameter_mm, hole_mm=d_mm)
+        return _nut(joint.thread)
     name = mount.name if mount is not None and joint.female is None else "its thread's part"
     limit = THREAD_MATERIALS[material].bearing_limit_mpa
     return BearingPart(name=name, hole_mm=d_mm, pressure_limit_mpa=limit)
@@ -234,14 +236,12 @@ def bearing_parts(joint: Joint, mount: Mount | None) -> tuple[BearingPart, ...]:
     layers = clamped(joint)
     own = tuple(_of_layer(layer) for layer in layers)
     if joint.is_stud:
-        hexagon = threads.head_of(threads.hexagon_of(joint.thread), joint.thread)
         d_mm = threads.row_of(joint.thread).d_mm
-        nut = BearingPart(name="nut", outer_mm=hexagon.bearing_diameter_mm, hole_mm=d_mm)
         limit = None
         if mount is not None and mount.material in THREAD_MATERIALS:
             limit = THREAD_MATERIALS[mount.material].bearing_limit_mpa
         seat = BearingPart(name="the bike", hole_mm=d_mm, pressure_limit_mpa=limit)
-        return (nut, *own[::-1], seat)
+        return (_nut(joint.thread), *own[::-1], seat)
     return (_head(joint, layers), *own, _end(joint, mount))
 
 

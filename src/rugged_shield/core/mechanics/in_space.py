@@ -55,7 +55,8 @@ class View:
     @property
     def axes(self) -> tuple[Vec3, Vec3, Vec3]:
         """Unit vectors: to the right of the picture, up in it, and into it."""
-        turn, rise = math.radians(self.turn_deg), math.radians(self.rise_deg)
+        # An angle that no picture shows makes numbers so small that nothing divides by them.
+        turn, rise = (math.radians(round(a, 12)) for a in (self.turn_deg, self.rise_deg))
         level = math.cos(rise)
         into: Vec3 = (level * math.cos(turn), -level * math.sin(turn), -math.sin(rise))
         right = unit(cross(into, (0.0, 0.0, 1.0)))

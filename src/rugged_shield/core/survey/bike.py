@@ -91,6 +91,11 @@ class Part(Ranged):
             )
 
     @property
+    def is_exhaust(self) -> bool:
+        """Whether exhaust gas runs through it."""
+        return self.shape in ("pipe", "catalyst")
+
+    @property
     def centre_mm(self) -> tuple[float, float, float]:
         """Middle of the box."""
         return (

@@ -66,7 +66,12 @@ from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
 from rugged_shield.core.tighten.taken import minutes_taken
 from rugged_shield.core.tighten.tools import ToolUse, held_side, reaches, turned_side
 from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
-from rugged_shield.core.tighten.turn_angle import TurnAngleInput, TurnAngleResult, turn_angle
+from rugged_shield.core.tighten.turn_angle import (
+    TurnAngleInput,
+    TurnAngleResult,
+    stretch_deg,
+    turn_angle,
+)
 from rugged_shield.core.tighten.wrench import (
     LEAST_SHARE,
     WrenchInput,
@@ -138,6 +143,7 @@ __all__ = [
     "schools_of",
     "started_check",
     "started_refusal",
+    "stretch_deg",
     "torque_card",
     "torque_limit",
     "turn_angle",

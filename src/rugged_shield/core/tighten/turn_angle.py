@@ -8,7 +8,11 @@ from typing import Annotated
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.tighten.preload_loss import PreloadLossInput, preload_loss
+from rugged_shield.core.tighten.preload_loss import (
+    PreloadLossInput,
+    PreloadLossResult,
+    preload_loss,
+)
 
 ANGLE_SOURCE = Source("VDI 2230-1:2015, 5.1 and 5.4.3: ϑ = 360°/P · F (δ_S + δ_P)", "medium")
 QUARTER_DEG = 90.0
@@ -32,6 +36,12 @@ class TurnAngleResult:
     is_quarter_turn: bool
 
 
+def stretch_deg(thread: str, preload_n: float, loss: PreloadLossResult) -> float:
+    """Angle from snug that stretches a closed joint to a preload, degrees."""
+    stretch = preload_n * (loss.delta_s_mm_per_n + loss.delta_p_mm_per_n)
+    return 360.0 / threads.row_of(thread).pitch_mm * stretch
+
+
 def turn_angle(given: TurnAngleInput) -> Outcome[TurnAngleResult]:
     """Angle from snug for a preload: 360/P · F (δ_S + δ_P), and 360/P of each mm of gap.
 
@@ -39,8 +49,8 @@ def turn_angle(given: TurnAngleInput) -> Outcome[TurnAngleResult]:
     """
     loss = preload_loss(given)
     pitch = threads.row_of(given.thread).pitch_mm
-    stretch = given.preload_n * (loss.result.delta_s_mm_per_n + loss.result.delta_p_mm_per_n)
-    angle, gap = 360.0 / pitch * stretch, 360.0 / pitch * given.gap_mm
+    angle = stretch_deg(given.thread, given.preload_n, loss.result)
+    gap = 360.0 / pitch * given.gap_mm
     total = angle + gap
     return Outcome(
         result=TurnAngleResult(

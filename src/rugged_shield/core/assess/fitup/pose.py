@@ -58,7 +58,7 @@ class PlatePose:
 
     ``own`` are the low points of the plate itself: corners of its sheet, and its screws.
     Springs as they stand: what sinks under added mass is the mass budget's. ``standoffs`` are to
-    vital and neighbouring parts, ``low_gaps`` to all else: rails, stand, pegs.
+    vital and neighbouring parts, ``hot_low_gaps`` to what else is or may be hot.
     """
 
     pose: Pose
@@ -69,7 +69,7 @@ class PlatePose:
     points: tuple[LowPoint, ...]
     own: tuple[LowPoint, ...]
     standoffs: tuple[Standoff, ...]
-    low_gaps: tuple[Standoff, ...]
+    hot_low_gaps: tuple[Standoff, ...]
     findings: tuple[Finding, ...]
     airs_mm: dict[str, float]
 
@@ -320,7 +320,8 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
     own = (*sheet_points(hung.folded), *hung.heads)
     points = low_points(bike, hung.folded, hung.heads)
     guarded = tuple(p for p in bike.parts if p.kind in ("vital", "neighbour"))
-    low = tuple(p for p in bike.parts if p not in guarded)
+    hot = tuple(p for p in bike.parts if p.is_exhaust or p.surface_c is not None)
+    hot_low = tuple(p for p in hot if p not in guarded)
     return PlatePose(
         pose=hung.pose,
         folded=hung.folded,
@@ -330,7 +331,7 @@ def plate_pose(bike: Bike, candidate: Candidate) -> PlatePose:
         points=tuple(points),
         own=own,
         standoffs=standoffs(hung.folded, guarded),
-        low_gaps=standoffs(hung.folded, low),
+        hot_low_gaps=standoffs(hung.folded, hot_low),
         findings=hung.findings,
         airs_mm=hung.airs_mm,
     )

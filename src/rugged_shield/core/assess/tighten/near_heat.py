@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+import numpy as np
+
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import Part
+from rugged_shield.core.survey import Part, box_of
 from rugged_shield.core.tables.friction import CONDITIONS
 
 LOCKER_C = 150.0
@@ -24,12 +26,8 @@ def _distance_mm(at: MountedJoint, part: Part) -> float | None:
     """From a joint's mount to a part's box; None where its height is not known."""
     if at.mount is None:
         return None
-    outside = (
-        max(part.x_min_mm - at.x_mm, 0.0, at.x_mm - part.x_max_mm),
-        max(part.y_min_mm - at.y_mm, 0.0, at.y_mm - part.y_max_mm),
-        max(part.z_min_mm - at.mount.z_mm, 0.0, at.mount.z_mm - part.z_max_mm),
-    )
-    return math.hypot(*outside)
+    point, (low, high) = np.array([at.x_mm, at.y_mm, at.mount.z_mm]), box_of(part)
+    return float(np.linalg.norm(point - np.clip(point, low, high)))
 
 
 def joint_temperature_c(surface_c: float, distance_mm: float) -> float:

@@ -20,6 +20,7 @@ from rugged_shield.core.tighten import (
     PreloadLossResult,
     PressedLayer,
     preload_loss,
+    stretch_deg,
 )
 
 E_OF_METAL_MPA = {
@@ -105,8 +106,7 @@ def turn_from_snug_deg(joint: Joint, mount: Mount | None, preload_n: float) -> f
     found = _loss(joint, mount, preload_n)
     if isinstance(found, str):
         return None
-    stretch = found.result.delta_s_mm_per_n + found.result.delta_p_mm_per_n
-    return 360.0 / threads.row_of(joint.thread).pitch_mm * preload_n * stretch
+    return stretch_deg(joint.thread, preload_n, found.result)
 
 
 HELPS_SHARE = 0.03

@@ -67,7 +67,6 @@ class HeatExposure:
         return self.temperature_c + BAND_K > self.given.service_limit_c - MARGIN_K
 
 
-EXHAUST = ("pipe", "catalyst")
 PLASTIC_NEAR_MM = 80.0
 """Within this an exhaust of 420 °C warms a sheet of plastic past what it bears in some state."""
 
@@ -146,7 +145,7 @@ def _temperature_c(given: HeatInput) -> float:
 def heat_exposures(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[HeatExposure, ...]:
     """Every hot part near the plate, idling and moving."""
     parts = {p.key: p for p in bike.parts}
-    gaps = (*posed.standoffs, *posed.low_gaps)
+    gaps = (*posed.standoffs, *posed.hot_low_gaps)
     hot = tuple((parts[g.part], g) for g in gaps if parts[g.part].surface_c is not None)
     return _exposed(hot, plate, posed.folded)
 
@@ -294,9 +293,9 @@ def heat_not_known(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding,
     """Exhaust beside plastic whose temperature nobody entered: it may be anything."""
     parts = {p.key: p for p in bike.parts}
     found = []
-    for gap in (*posed.standoffs, *posed.low_gaps):
+    for gap in (*posed.standoffs, *posed.hot_low_gaps):
         part = parts[gap.part]
-        if part.shape not in EXHAUST or part.surface_c is not None:
+        if not part.is_exhaust or part.surface_c is not None:
             continue
         near = [
             distance

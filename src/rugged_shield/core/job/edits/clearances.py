@@ -47,7 +47,7 @@ def _usual(bike: Bike) -> tuple[Neighbour, ...]:
 def _of_part(part: Part) -> Neighbour | None:
     """A hot part when it has moved, a hose when it bends; others stand still where drawn."""
     key = f"near-{part.key}"[:60]
-    if part.surface_c is not None and part.shape in ("pipe", "catalyst"):
+    if part.surface_c is not None and part.is_exhaust:
         return Neighbour(
             key=key,
             name=part.name,
