@@ -179,6 +179,7 @@ MAKERS: dict[str, Change] = {
     "nothing to bear on": layers("a3", worn_washer),
     "hole breaks the edge": narrow(189.0),
     "hole near an edge": narrow(205.0),
+    "hole's place not known": both(narrow(189.0), mount("m5", known="assumed")),
     "edge not known": both(narrow(205.0), plate(known="assumed")),
     "sink not known": joint("a5", countersink=None),
     "cone on an edge": joint("a5", countersink=sink(angle_deg=120.0)),

@@ -21,6 +21,7 @@ from tests.ready_changes import (
     both_say,
     joint,
     layers,
+    mount,
     narrow,
     part,
     plate,
@@ -221,6 +222,9 @@ RED: dict[str, tuple[str, Change]] = {
     "hole 2 mm from the edge": ("hole breaks the edge", narrow(180.0)),
     "hole 7.5 mm from the edge": ("hole near an edge", narrow(205.0)),
     "an outline nobody measured": ("edge not known", both(narrow(189.0), plate(known="assumed"))),
+    "a hole near an edge by a mount nobody measured": (
+        "hole's place not known", both(narrow(189.0), mount("m5", known="assumed")),
+    ),
     "an outline that was guessed": ("edge not known", both(narrow(205.0), plate(known="guessed"))),
     "M5 for a belly at 60 J": ("screws small for the strike", both(m5_nut(), strike_of(60.0))),
     "M5 for a belly at 150 J": ("screws small for the strike", both(m5_nut(), strike_of(150.0))),

@@ -68,6 +68,7 @@ FindingCode = Literal[
     "hole breaks the edge",
     "hole near an edge",
     "edge not known",
+    "hole's place not known",
     "screws small for the strike",
     "heat not known",
     "face crushed",

@@ -14,7 +14,7 @@ from shapely.geometry.base import BaseGeometry
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.fitup import Joint, clearance_hole_mm
 from rugged_shield.core.job import MountedJoint
-from rugged_shield.core.judgement.known import ENTERED
+from rugged_shield.core.judgement.known import ENTERED, doubted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import add, dot
 from rugged_shield.core.result import Finding, from_table
@@ -107,6 +107,12 @@ def _at_openings(at: MountedJoint, panel: Panel, where: Point) -> Iterator[Findi
             )
 
 
+def _place_doubted(at: MountedJoint) -> bool:
+    """Whether nobody entered where a joint's hole is: its own place, else its mount's."""
+    own = at.joint.x_mm is not None and at.joint.y_mm is not None
+    return not own and at.mount is not None and bool(doubted(at.mount, "x_mm", "y_mm"))
+
+
 def edge_findings(
     plate: Plate, folded: FoldedPlate, joints: tuple[MountedJoint, ...]
 ) -> tuple[Finding, ...]:
@@ -115,15 +121,25 @@ def edge_findings(
     What the bike came with was drawn by its maker, tabs and all: it is not asked.
     """
     found: list[Finding] = []
+    assumed: list[str] = []
     if plate.role == "stock":
         return ()
     for at in joints:
         under = panel_under(folded, at.x_mm, at.y_mm) if at.joint.clamps_plate else None
-        if under is not None:
-            panel, uv = under
-            found += _at_edge(at, panel, Point(uv), folded)
-            found += _at_openings(at, panel, Point(uv))
-    if found and plate.known not in ENTERED:
-        names = ", ".join(dict.fromkeys(f"joint {dict(f.amounts)['number']}" for f in found))
-        return (from_table("edge not known", plate.key, joints=names),)
+        if under is None:
+            continue
+        panel, uv = under
+        near = (*_at_edge(at, panel, Point(uv), folded), *_at_openings(at, panel, Point(uv)))
+        if not near:
+            continue
+        if plate.known not in ENTERED:
+            assumed.append(f"joint {at.joint.number}")
+        elif _place_doubted(at):
+            found.append(
+                from_table("hole's place not known", at.joint.key, number=str(at.joint.number))
+            )
+        else:
+            found += near
+    if assumed:
+        found.append(from_table("edge not known", plate.key, joints=", ".join(assumed)))
     return tuple(found)

@@ -183,6 +183,16 @@ STACK: dict[FindingCode, FindingKind] = {
         remedy="measure the sheet's length and widths",
         decides=("belly.length_mm", "belly.front_width_mm", "belly.rear_width_mm"),
     ),
+    "hole's place not known": FindingKind(
+        verdict="not known",
+        gates=True,
+        station="survey",
+        steps=("hang",),
+        sentence="By a mount place that nobody measured, joint {number}'s hole would stand too "
+        "near to an edge.",
+        remedy="measure where the mount is",
+        decides=("mount.x_mm", "mount.y_mm"),
+    ),
     "hole near an edge": FindingKind(
         verdict="mind",
         gates=True,
