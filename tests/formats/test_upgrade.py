@@ -60,25 +60,26 @@ V1_LINES = {
     "counter": line("km", km=42188.0),
 }
 """Each kind as version 1 wrote it; a kind that came later has no entry here but is named below."""
+AT = "2026-03-01T10:00:00+00:00"
 LATER = (
-    BikeJointOpened(joint="bike-1", name="vapour hose", what="hose", seq=3, at="x"),
-    BikeJointClosed(joint="bike-1", torque_nm=44.0, how="by the manual", seq=4, at="x"),
-    RiddenAnyway(plate="alu5", reason="to the shed", missing=("a", "b"), seq=5, at="x"),
-    StageReopened(plate="alu5", stage="front", joints=("a1",), reason="blocked", seq=5, at="x"),
-    DidNotMove(plate="alu5", joint="a1", torque_nm=18.0, seq=6, at="x"),
-    Ridden(km=85.0, hours=2.5, seq=7, at="x"),
-    PlateStruck(plate="alu5", x_mm=1.5, y_mm=-2.0, felt="thrown stone", dent_mm=0.5, seq=8, at="x"),
-    LookedOver(plate="alu5", looked=("leaks", "heads"), found="a stone", seq=9, at="x"),
-    OilChanged(plate="alu5", minutes=35.0, came_off="wing", seq=10, at="x"),
-    WearRead(plate="alu5", place="slider", thickness_mm=7.5, km=1000.0, seq=11, at="x"),
-    PartReplaced(plate="alu5", what="isolator", done="turned", cost=12.0, seq=12, at="x"),
-    RunsWarm(with_plate=True, air_c=12.0, running_c=90.0, fan_min=4.0, ride="loop", seq=13, at="x"),
-    Noted(text="rain", seq=14, at="x"),
+    BikeJointOpened(joint="bike-1", name="vapour hose", what="hose", seq=3, at=AT),
+    BikeJointClosed(joint="bike-1", torque_nm=44.0, how="by the manual", seq=4, at=AT),
+    RiddenAnyway(plate="alu5", reason="to the shed", missing=("a", "b"), seq=5, at=AT),
+    StageReopened(plate="alu5", stage="front", joints=("a1",), reason="blocked", seq=5, at=AT),
+    DidNotMove(plate="alu5", joint="a1", torque_nm=18.0, seq=6, at=AT),
+    Ridden(km=85.0, hours=2.5, seq=7, at=AT),
+    PlateStruck(plate="alu5", x_mm=1.5, y_mm=-2.0, felt="thrown stone", dent_mm=0.5, seq=8, at=AT),
+    LookedOver(plate="alu5", looked=("leaks", "heads"), found="a stone", seq=9, at=AT),
+    OilChanged(plate="alu5", minutes=35.0, came_off="wing", seq=10, at=AT),
+    WearRead(plate="alu5", place="slider", thickness_mm=7.5, km=1000.0, seq=11, at=AT),
+    PartReplaced(plate="alu5", what="isolator", done="turned", cost=12.0, seq=12, at=AT),
+    RunsWarm(with_plate=True, air_c=12.0, running_c=90.0, fan_min=4.0, ride="loop", seq=13, at=AT),
+    Noted(text="rain", seq=14, at=AT),
     Snoozed(plate="alu5", due="re-check", until_km=900.0, until="2027-01-01", reason="no wrench"),
-    Voided(ref=11, reason="misread", seq=16, at="x"),
-    ThreadDamaged(plate="alu5", joint="a1", what="two turns gone", seq=17, at="x"),
-    JointRenewed(plate="alu5", joint="a1", how="an insert", seq=18, at="x"),
-    FindingPassed(plate="alu5", code="gap not known", about="a1", reason="seen", seq=19, at="x"),
+    Voided(ref=11, reason="misread", seq=16, at=AT),
+    ThreadDamaged(plate="alu5", joint="a1", what="two turns gone", seq=17, at=AT),
+    JointRenewed(plate="alu5", joint="a1", how="an insert", seq=18, at=AT),
+    FindingPassed(plate="alu5", code="gap not known", about="a1", reason="seen", seq=19, at=AT),
 )
 SINCE_2 = tuple(event.kind for event in LATER)
 

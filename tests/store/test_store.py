@@ -157,7 +157,7 @@ def test_a_refused_change_leaves_no_trace(db: Database, choosing: Job) -> None:
 
 
 def starting(joint: str):  # type: ignore[no-untyped-def]
-    return lambda _row: Entry(Started(seq=99, at="yesterday", joint=joint), "started")
+    return lambda _row: Entry(Started(seq=99, at="2020-01-01T00:00Z", joint=joint), "started")
 
 
 def test_record_lines_are_numbered_and_timed_by_the_store(db: Database, choosing: Job) -> None:

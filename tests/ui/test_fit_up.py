@@ -39,7 +39,8 @@ def photograph(path: Path) -> list[tuple[float, float]]:
     draw.polygon(disc(HOLE, 8.0), fill=(20, 20, 20))
     draw.polygon(disc(THREAD, 2.0), fill=(200, 180, 80))
     picture.save(path)
-    return [*corners, pixel(*HOLE), pixel(*THREAD)]
+    edges = [pixel(*c) for c in ((105, 0), (210, 148), (105, 297), (0, 148))]
+    return [*corners, *edges, pixel(*HOLE), pixel(*THREAD)]
 
 
 def tap(page: Page, css: str, x: float, y: float) -> None:

@@ -13,9 +13,14 @@ export type Tap = Point | null;
 
 const CORNERS = ["top left", "top right", "bottom right", "bottom left"] as const;
 /** What to tap first: the corners of the sheet, in turn. */
-export const CORNER_WORDS = CORNERS.map(
+const CORNER_WORDS = CORNERS.map(
   (c) => `the sheet's ${c} corner, as it lies with its top to the front`,
 );
+const SIDES = ["top", "right", "bottom", "left"] as const;
+/** Then its edges: where a lens bends lines, the middle of each shows it. */
+const EDGE_WORDS = SIDES.map((side) => `the ${side} edge of the sheet, about its middle`);
+/** What every photograph begins with. */
+export const SHEET_WORDS = [...CORNER_WORDS, ...EDGE_WORDS];
 const LENS_PX = 110;
 const LENS_TIMES = 3;
 const STEPS: Record<string, Point> = {
@@ -60,6 +65,8 @@ export function useSheetPhoto(sheets: readonly string[]) {
     asked: () => ({
       sheet,
       corners: points.slice(0, 4).filter((p) => p !== null),
+      edges: points.slice(4, SHEET_WORDS.length).filter((p) => p !== null),
+      picture: [picture?.width ?? 0, picture?.height ?? 0] as Point,
       seen_from: from,
       // A finger is as good as a pixel of the screen: what that is in the picture depends on its size.
       click_u_px: Math.max(1, perPixel),
@@ -90,6 +97,12 @@ export const nextOf = (wanted: readonly string[], points: readonly Tap[]) =>
     ? `Tap ${wanted[points.length]}.`
     : "All tapped. Arrow keys still nudge the last one.";
 
+/** One tap less; edges that were left out go back together. */
+export const oneLess = (points: readonly Tap[]) =>
+  points.length === SHEET_WORDS.length && points.at(-1) === null
+    ? points.slice(0, CORNERS.length)
+    : points.slice(0, -1);
+
 type ActsProps = {
   photo: Photo;
   back?: () => void;
@@ -106,11 +119,16 @@ export function TapActs({ photo, back, read, least, children }: ActsProps) {
     <>
       <Button
         disabled={points.length === 0}
-        onClick={back ?? (() => setPoints(points.slice(0, -1)))}
+        onClick={back ?? (() => setPoints(oneLess(points)))}
       >
         Take the last tap back
       </Button>
-      {children}
+      {points.length === CORNERS.length && (
+        <Button onClick={() => setPoints([...points, ...EDGE_WORDS.map(() => null)])}>
+          Go on without the edges
+        </Button>
+      )}
+      {points.length >= SHEET_WORDS.length && children}
       <Button tone="main" disabled={points.length < least} onClick={() => void read()}>
         Read millimetres
       </Button>

@@ -6,6 +6,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated, Literal, NewType
 
+from rugged_shield.core.errors import InputError
+from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.quantity import Range, Ranged
 
 
@@ -19,6 +21,11 @@ class Happened(Ranged):
     seq: Annotated[int, Range(0, 10_000_000)] = 0
     at: str = ""
     by: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.at and seconds_of(self.at) is None:
+            raise InputError("at", self.at, "a moment as 2026-11-22T10:00:00+01:00")
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -10,9 +10,13 @@ _ISO = re.compile(
     r"^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(?::\d{2})?)(?:\.\d+)?(Z|[+-]\d{2}:\d{2})?$", re.ASCII
 )
 
+MOST_HOURS = 23
+"""Offsets from UTC lie below a day (RFC 3339, 5.6)."""
+
 
 def seconds_of(at: str) -> int | None:
-    """Seconds since 1970 in UTC; None for a text that is no moment. Without a zone it is UTC."""
+    """Seconds since 1970 in UTC; None for a text that is no moment or whose
+    offset is none. Without a zone it is UTC."""
     found = _ISO.match(at)
     if found is None:
         return None
@@ -24,6 +28,8 @@ def seconds_of(at: str) -> int | None:
     if zone == "Z":
         return local
     hours, minutes = int(zone[1:3]), int(zone[4:6])
+    if hours > MOST_HOURS or minutes > 59:
+        return None
     away = 60 * (60 * hours + minutes)
     return local - away if zone[0] == "+" else local + away
 

@@ -17,7 +17,10 @@ ALARM = timedelta(hours=8)
 
 @dataclass(frozen=True)
 class CalendarHead:
-    """Whose calendar: the job's id and title, its version, and what day it is (ISO 8601)."""
+    """Whose calendar: the job's id and title, its version, and what moment it is (ISO 8601).
+
+    Days are those of the moment's own offset: the rider's.
+    """
 
     job: str
     title: str
@@ -87,13 +90,14 @@ def calendar(
 
     Lockers that still cure stand in it at the minute from which they hold.
     """
-    now = datetime.fromisoformat(head.now).astimezone(UTC)
+    here = datetime.fromisoformat(head.now)
+    now = here.astimezone(UTC)
     made = Calendar()
     made.add("prodid", "-//Rugged Shield//Keep//EN")
     made.add("version", "2.0")
     made.add("x-wr-calname", head.title)
     for due in dues:
-        day = _day(due, now)
+        day = _day(due, here)
         if day is not None and due.state != "put off":
             made.add_component(_event(head, due, day, now))
     for clock in clocks:

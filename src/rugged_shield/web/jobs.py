@@ -100,6 +100,11 @@ def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedVi
     return saved(made)
 
 
+def here_iso() -> str:
+    """The moment with this computer's own offset: what day it is to whoever rides here."""
+    return datetime.now(UTC).astimezone().isoformat(timespec="seconds")
+
+
 def now_iso() -> str:
     """The clock at the edge; the core asks none."""
     return datetime.now(UTC).isoformat(timespec="seconds")

@@ -10,7 +10,7 @@ from pydantic import Field, StringConstraints
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
 from rugged_shield.core.judgement.known import Known
-from rugged_shield.core.survey import SeenFrom
+from rugged_shield.core.survey import LensSeen, SeenFrom
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 Text = Annotated[str, StringConstraints(max_length=400)]
@@ -161,10 +161,19 @@ class PhotoKept:
 class SheetTaps:
     """Taps in a photograph: which sheet lies in it, its corners clockwise from its top left.
 
-    ``click_u_px``: how far a tap may be off, in pixels of the picture.
+    ``click_u_px``: how far a tap may be off, in pixels of the picture; ``picture``: its size;
+    ``edges``: a tap on each edge of the sheet, none where they were left out.
     """
 
     sheet: Text
     corners: Annotated[tuple[Pixel, ...], Field(max_length=4)]
+    edges: Annotated[tuple[Pixel, ...], Field(max_length=4)] = ()
+    picture: Pixel | None = None
     seen_from: SeenFrom = "below"
     click_u_px: float = 2.0
+
+    def lens(self) -> LensSeen | None:
+        """What was seen of the lens; None where not even the picture's size is told."""
+        if self.picture is None:
+            return None
+        return LensSeen(picture_px=self.picture, edges_px=self.edges)

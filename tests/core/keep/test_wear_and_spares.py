@@ -48,18 +48,49 @@ def test_one_reading_is_refused_with_what_to_do(points: list[tuple[float, float]
     assert "once more" in caught.value.remedy
 
 
-def test_the_true_rate_lies_within_its_error_nineteen_times_in_twenty() -> None:
-    rng = np.random.default_rng(11)
-    km = np.array([0.0, 1500.0, 2600.0, 4000.0, 5200.0])
-    within = 0
+SEASONS = [
+    pytest.param([0.0, 3000.0], id="two readings"),
+    pytest.param([0.0, 1500.0, 3000.0], id="three"),
+    pytest.param([0.0, 1500.0, 2600.0, 4000.0, 5200.0], id="five"),
+    pytest.param([0.0, 500.0, 1000.0, 1500.0, 2000.0, 2500.0, 6000.0], id="seven"),
+]
+
+
+@pytest.mark.parametrize("limit", [1.0, 5.0, 7.0])
+@pytest.mark.parametrize("km", SEASONS)
+def test_the_true_end_lies_within_its_band(km: list[float], limit: float) -> None:
+    """Near the limit the error of today's thickness is most of it."""
+    rng = np.random.default_rng(int(limit))
+    within, away = 0, np.array(km)
     for _ in range(400):
-        mm = 10.0 - 0.0004 * km + rng.normal(0.0, 0.15, len(km))
-        found = wear_left(worn(list(zip(km, mm, strict=True)), u=0.15, limit=1.0)).result
-        low, high = found.km_left_low, found.km_left_high
-        room = found.thickness_now_mm - 1.0
-        assert low is not None
-        within += low <= room / 0.0004 <= (high if high is not None else np.inf)
-    assert within / 400 > 0.93
+        mm = 10.0 - 0.0004 * away + rng.normal(0.0, 0.15, len(km))
+        found = wear_left(worn(list(zip(km, mm, strict=True)), u=0.15, limit=limit)).result
+        low, high = (
+            np.inf if end is None else end for end in (found.km_left_low, found.km_left_high)
+        )
+        within += low <= (10.0 - limit) / 0.0004 - km[-1] <= high
+    assert within / 400 >= 0.93
+
+
+def test_the_ends_are_where_the_line_may_just_be_at_the_limit() -> None:
+    """Held against a scan of the fitted line and its own error (Draper and Smith 1998, 3.1)."""
+    points = [(0.0, 10.0), (1200.0, 9.4), (2500.0, 8.9), (4100.0, 8.1)]
+    found = wear_left(worn(points, u=0.1, limit=5.0)).result
+    km, mm = (np.array(x) for x in zip(*points, strict=True))
+    slope, at = np.polyfit(km, mm, 1)
+    x = np.linspace(0.0, 20000.0, 200001)
+    spread = ((km - km.mean()) ** 2).sum()
+    error = 1.96 * 0.1 * np.sqrt(1 / len(km) + (x - km.mean()) ** 2 / spread)
+    may = x[np.abs(at + slope * x - 5.0) <= error] - km[-1]
+    assert found.km_left_low == pytest.approx(may.min(), abs=0.2)
+    assert found.km_left_high == pytest.approx(may.max(), abs=0.2)
+
+
+def test_what_was_worn_out_long_ago_or_grows_has_an_end_of_its_own() -> None:
+    gone = wear_left(worn([(0, 3.0), (100, 2.9), (3000, 2.95)])).result
+    assert (gone.km_left, gone.km_left_low, gone.km_left_high) == (0.0, 0.0, 0.0)
+    grown = wear_left(worn([(0, 8.0), (3000, 9.5)])).result
+    assert (grown.km_left, grown.km_left_low, grown.km_left_high) == (None, None, None)
 
 
 def cost(joints: tuple[SpareJoint, ...], take: tuple[float, ...]) -> tuple[int, int, float]:

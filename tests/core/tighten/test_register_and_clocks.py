@@ -29,6 +29,7 @@ from rugged_shield.core.tighten import (
     BikeJointOpened,
     Reading,
     Started,
+    StepDone,
     has_passed,
     open_on_bike,
 )
@@ -188,7 +189,17 @@ def test_moments_agree_with_the_calendar(seconds: int, zone: int) -> None:
     assert seconds_of(text) == seconds
 
 
-@pytest.mark.parametrize("text", ["", "soon", "2026-13-01T10:00:00", "2026-03-01", "2026-03-01T10"])
+NO_MOMENTS = ["", "soon", "2026-13-01T10:00:00", "2026-03-01", "2026-03-01T10",
+              "2026-03-01T10:00:00+25:00", "2026-03-01T10:00:00-00:75"]  # fmt: skip
+
+
+@pytest.mark.parametrize("text", NO_MOMENTS[1:])
+def test_a_line_at_no_moment_is_refused(text: str) -> None:
+    with pytest.raises(InputError, match="at"):
+        StepDone(plate="alu5", step="sweep", at=text)
+
+
+@pytest.mark.parametrize("text", NO_MOMENTS)
 def test_what_is_no_moment_is_never_over(text: str) -> None:
     assert seconds_of(text) is None
     assert not has_passed(text, "2030-01-01T00:00:00+00:00")

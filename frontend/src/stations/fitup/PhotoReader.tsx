@@ -3,9 +3,9 @@ import { useJobId } from "../../api/job";
 import type { Schemas } from "../../api/types";
 import { Button } from "../../parts/Button";
 import {
-  CORNER_WORDS,
   nextOf,
   ReadPlaces,
+  SHEET_WORDS,
   SheetPhoto,
   TapActs,
   useReading,
@@ -26,7 +26,7 @@ export function PhotoReader({ view, close }: Props) {
   const { points, setPoints } = photo;
 
   const wanted = [
-    ...CORNER_WORDS,
+    ...SHEET_WORDS,
     ...view.rows.flatMap((r) => [
       `hole ${r.number}: the middle of the hole`,
       `hole ${r.number}: the middle of the thread behind it`,
@@ -35,8 +35,8 @@ export function PhotoReader({ view, close }: Props) {
   const asked = () => ({
     ...photo.asked(),
     pairs: view.rows.flatMap((row, i) => {
-      const hole = points[4 + 2 * i];
-      const thread = points[5 + 2 * i];
+      const hole = points[SHEET_WORDS.length + 2 * i];
+      const thread = points[SHEET_WORDS.length + 2 * i + 1];
       return hole && thread ? [{ joint: row.key, hole, thread }] : [];
     }),
   });
@@ -55,8 +55,8 @@ export function PhotoReader({ view, close }: Props) {
         opened={forget}
         testId="hole-photo"
       >
-        <TapActs photo={photo} read={read} least={6}>
-          {points.length >= 4 && points.length < wanted.length && points.length % 2 === 0 && (
+        <TapActs photo={photo} read={read} least={SHEET_WORDS.length + 2}>
+          {points.length < wanted.length && points.length % 2 === 0 && (
             <Button onClick={() => setPoints([...points, null, null])}>
               This hole is not in the picture
             </Button>

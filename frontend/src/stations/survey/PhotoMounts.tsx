@@ -6,9 +6,9 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Folded } from "../../parts/Folded";
 import {
-  CORNER_WORDS,
   nextOf,
   ReadPlaces,
+  SHEET_WORDS,
   SheetPhoto,
   TapActs,
   useReading,
@@ -43,14 +43,14 @@ function Reader({ sheets }: { sheets: Sheets }) {
   const { points, setPoints } = photo;
   const order = [known, ...keys.filter((key) => key !== known)];
   const wanted = [
-    ...CORNER_WORDS,
+    ...SHEET_WORDS,
     ...order.map((key, i) => `mount ${sheets.mounts[key]}${i === 0 ? ", the known one" : ""}`),
   ];
   const asked = () => ({
     ...photo.asked(),
-    known: { mount: known, at: points[4] ?? ([0, 0] as [number, number]) },
+    known: { mount: known, at: points[SHEET_WORDS.length] ?? ([0, 0] as [number, number]) },
     mounts: order.slice(1).flatMap((mount, i) => {
-      const at = points[5 + i];
+      const at = points[SHEET_WORDS.length + 1 + i];
       return at ? [{ mount, at }] : [];
     }),
   });
@@ -67,7 +67,7 @@ function Reader({ sheets }: { sheets: Sheets }) {
         names={sheets.mounts}
         onChange={(key) => {
           setKnown(key);
-          setPoints(points.slice(0, 4));
+          setPoints(points.slice(0, SHEET_WORDS.length));
         }}
       />
       <SheetPhoto
@@ -78,8 +78,8 @@ function Reader({ sheets }: { sheets: Sheets }) {
         opened={forget}
         testId="mounts-photo"
       >
-        <TapActs photo={photo} read={read} least={6}>
-          {points.length >= 5 && points.length < wanted.length && (
+        <TapActs photo={photo} read={read} least={SHEET_WORDS.length + 2}>
+          {points.length > SHEET_WORDS.length && points.length < wanted.length && (
             <Button onClick={() => setPoints([...points, null])}>
               This mount is not in the picture
             </Button>

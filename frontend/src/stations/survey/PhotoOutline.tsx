@@ -6,8 +6,9 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Folded } from "../../parts/Folded";
 import {
-  CORNER_WORDS,
+  oneLess,
   type Point,
+  SHEET_WORDS,
   SheetPhoto,
   TapActs,
   useReading,
@@ -33,16 +34,17 @@ export function PhotoOutline({ plateKey }: { plateKey: string }) {
 function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly string[] }) {
   const job = useJobId();
   const photo = useSheetPhoto(sheets);
-  /** How many taps the plate's corners take, the sheet's included; none: still tapping them. */
+  /** How many taps the plate's corners take; none: still tapping them. */
   const [round, setRound] = useState<number | null>(null);
   const [becomes, setBecomes] = useState<(typeof BECOMES)[number]>("belly");
   const { act, trouble, busy } = useAct();
   const pick = usePick();
-  const taps = photo.points.filter((p): p is Point => p !== null);
-  const rest = round === null ? [] : taps.slice(round);
+  const { points } = photo;
+  const plate = points.slice(SHEET_WORDS.length).filter((p): p is Point => p !== null);
+  const rest = round === null ? [] : plate.slice(round);
   const asked = () => ({
     ...photo.asked(),
-    outline: taps.slice(4, round ?? undefined),
+    outline: plate.slice(0, round ?? undefined),
     holes: rest.flatMap((middle, i) => {
       const rim = rest[i + 1];
       return i % 2 === 0 && rim ? [{ middle, rim }] : [];
@@ -53,15 +55,15 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
     if (await act(takePhotoOutline(plateKey, { asked: asked(), becomes }))) forget();
   };
   const back = () => {
-    if (round !== null && taps.length <= round) setRound(null);
-    photo.setPoints(taps.slice(0, -1));
+    if (round !== null && plate.length <= round) setRound(null);
+    photo.setPoints(oneLess(points));
   };
   return (
     <>
       <SheetPhoto
         photo={photo}
         intro="Lay the plate flat with its outer face up, as seen from below, and a sheet of paper beside it, both with the front at the top. Take the picture square to them."
-        next={nextWords(taps.length, round)}
+        next={nextWords(points.length, round)}
         most={MOST_TAPS}
         opened={() => {
           forget();
@@ -69,9 +71,9 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
         }}
         testId="outline-photo"
       >
-        <TapActs photo={photo} back={back} read={read} least={7}>
+        <TapActs photo={photo} back={back} read={read} least={SHEET_WORDS.length + 3}>
           {round === null && (
-            <Button disabled={taps.length < 7} onClick={() => setRound(taps.length)}>
+            <Button disabled={plate.length < 3} onClick={() => setRound(plate.length)}>
               The outline is round: now the holes
             </Button>
           )}
@@ -107,10 +109,10 @@ function Reader({ plateKey, sheets }: { plateKey: string; sheets: readonly strin
   );
 }
 
-function nextWords(taps: number, round: number | null): string {
-  if (taps < 4) return `Tap ${CORNER_WORDS[taps]}.`;
-  if (round === null)
-    return `Tap the plate's corners in turn, all the way round: ${taps - 4} so far.`;
+function nextWords(all: number, round: number | null): string {
+  const taps = all - SHEET_WORDS.length;
+  if (taps < 0) return `Tap ${SHEET_WORDS[all]}.`;
+  if (round === null) return `Tap the plate's corners in turn, all the way round: ${taps} so far.`;
   const hole = Math.floor((taps - round) / 2) + 1;
   return (taps - round) % 2 === 0
     ? `Tap the middle of hole ${hole}, or read.`

@@ -19,7 +19,7 @@ from rugged_shield.core.fitup.stack_model import (
 )
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, verdict_of
-from rugged_shield.core.tables.hardware import LENGTH_SOURCE, TOLERANCE_SOURCE
+from rugged_shield.core.tables.hardware import LENGTH_SOURCE
 
 _EPS = 1e-9
 
@@ -137,12 +137,18 @@ class _Reach:
     squares: float
 
 
-def _reach(chain: _Chain, length: float, tol: float) -> _Reach:
+def _limits(chain: _Chain, length: float) -> tuple[float, float]:
+    given = chain.given
+    return threads.length_limits_mm(given.thread, length, given.length_tolerance_class)
+
+
+def _reach(chain: _Chain, length: float) -> _Reach:
+    least, most = _limits(chain, length)
     return _Reach(
         length + chain.sink - chain.grip,
-        length - tol + chain.sink_min - chain.grip_max,
-        length + tol + chain.sink_max - chain.grip_min,
-        chain.square_sum + tol**2,
+        least + chain.sink_min - chain.grip_max,
+        most + chain.sink_max - chain.grip_min,
+        chain.square_sum + ((most - least) / 2) ** 2,
     )
 
 
@@ -178,8 +184,8 @@ def _neighbour_gap(chain: _Chain, reach: _Reach, protrusion: Triple) -> Triple:
 
 def _evaluate(chain: _Chain, length: float) -> Evaluation:
     given, female = chain.given, chain.given.female
-    tol = threads.length_tolerance(length, given.length_tolerance_class)
-    reach = _reach(chain, length, tol)
+    least, most = _limits(chain, length)
+    reach = _reach(chain, length)
     end, start = female.thread_end_mm, female.thread_start_mm
     effective = max(0.0, min(reach.nominal - chain.point_loss, end) - start)
     worst = max(0.0, min(reach.least - chain.point_loss, chain.end_min) - chain.start_max)
@@ -190,7 +196,7 @@ def _evaluate(chain: _Chain, length: float) -> Evaluation:
     issues = _issues(given, chain.pitch, worst, bottom[1], protrusion[1], gap[1], land_worst, jams)
     return Evaluation(
         length_mm=length,
-        length_tol_mm=tol,
+        length_tol_mm=(most - least) / 2,
         reach_nominal_mm=reach.nominal,
         engagement_geometric_mm=max(0.0, min(reach.nominal, end) - start),
         engagement_effective_mm=effective,
@@ -268,8 +274,8 @@ def _acceptable(chain: _Chain, needed: float | None, allowed: float | None) -> t
         return ()
     fits = []
     for length in sorted(lengths):
-        tol = threads.length_tolerance(length, chain.given.length_tolerance_class)
-        if length - tol < needed - _EPS or (allowed is not None and length + tol > allowed + _EPS):
+        least, most = _limits(chain, length)
+        if least < needed - _EPS or (allowed is not None and most > allowed + _EPS):
             continue
         if not _shank_jams(chain, length):
             fits.append(float(length))
@@ -281,7 +287,7 @@ def joint_stack(given: StackInput) -> Outcome[StackResult]:
 
     Worst case over the tolerance chain decides each verdict; knife edge is
     independent of the length and removes none. Lengths by ISO 888 with
-    ISO 4759-1 tolerances. Raises InputError naming the field.
+    ISO 4759-1 tolerances (inch: ASME B18.2.1). Raises InputError naming the field.
     """
     chain = _chain(given)
     needed, allowed = _window(chain)
@@ -313,7 +319,7 @@ def joint_stack(given: StackInput) -> Outcome[StackResult]:
             "(medium confidence): where the thread held is short, look at the point.",
             "All tolerances fall on the bad side at once (worst case).",
         ),
-        sources=(STACK_SOURCE, LENGTH_SOURCE, TOLERANCE_SOURCE),
+        sources=(STACK_SOURCE, LENGTH_SOURCE, threads.length_source(given.thread)),
     )
 
 

@@ -13,7 +13,11 @@ from rugged_shield.core.mechanics.spread import student_95
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
 
-WEAR_SOURCE = Source("least squares; Student t at 95 % (JCGM 100:2008, annex G)", "high")
+WEAR_SOURCE = Source(
+    "least squares; Student t at 95 % (JCGM 100:2008, annex G); the crossing's ends by Fieller "
+    "(Draper and Smith 1998, 3.2)",
+    "high",
+)
 MAX_READINGS = 500
 NORMAL_95 = 1.96
 
@@ -52,7 +56,7 @@ class WearLeftInput(Ranged):
 class WearLeftResult:
     """Rate and its standard uncertainty, mm in 1000 km; thickness now mm; km left, and its ends.
 
-    None: no end in sight at that rate.
+    None: no end in sight. Its ends hold the error of today's thickness and that of the rate.
     """
 
     rate_mm_per_1000km: float
@@ -70,11 +74,41 @@ def _left_km(room_mm: float, rate_per_km: float) -> float | None:
     return room_mm / rate_per_km if rate_per_km > 0.0 else None
 
 
+def _ends_km(
+    room_mm: float, rate_per_km: float, reach: float, count: int, spread: float
+) -> tuple[float, float]:
+    """First and last km, from the middle of the readings, at which the line may be at the limit.
+
+    room_mm at the middle; ``reach``: factor times the standard uncertainty of one reading, mm.
+    Fieller: (room − rate·x)² = reach² (1/n + x²/spread).
+    """
+    a = rate_per_km**2 - reach**2 / spread
+    b = room_mm * rate_per_km
+    c = room_mm**2 - reach**2 / count
+    if c > 0.0 and room_mm < 0.0:
+        return -math.inf, -math.inf
+    if c <= 0.0:
+        near = -math.inf
+    elif a > 0.0 and rate_per_km < 0.0:
+        return math.inf, math.inf
+    else:
+        near = c / (b + math.sqrt(max(b * b - a * c, 0.0)))
+    # where the rate itself is not sure the far end is nowhere
+    far = (b + math.sqrt(max(b * b - a * c, 0.0))) / a if a > 0.0 else math.inf
+    return near, far
+
+
+def _ahead(km: float) -> float | None:
+    """km from the last reading on: none where it is behind, None where no end is in sight."""
+    return max(km, 0.0) if math.isfinite(km) or km < 0.0 else None
+
+
 def wear_left(given: WearLeftInput) -> Outcome[WearLeftResult]:
     """km until a wear piece is at its limit, from the fitted thickness at the last reading.
 
     The rate's error is that of the residuals with Student's t (three readings or more), never
-    below that of the readings themselves with 1.96. One reading is refused with what to do.
+    below that of the readings themselves with 1.96; the ends of what is left hold today's
+    thickness in doubt as well. One reading is refused with what to do.
     """
     km = np.array([r.km for r in given.readings])
     mm = np.array([r.thickness_mm for r in given.readings])
@@ -90,14 +124,17 @@ def wear_left(given: WearLeftInput) -> Outcome[WearLeftResult]:
             error, factor = scatter, student_95(free)
     now = float(mm.mean() + slope * (km.max() - km.mean()))
     room, rate = now - given.limit_mm, -slope
+    ahead_km = float(km.max() - km.mean())
+    reach = factor * error * math.sqrt(spread)
+    near, far = _ends_km(float(mm.mean()) - given.limit_mm, rate, reach, len(km), spread)
     return Outcome(
         result=WearLeftResult(
             rate_mm_per_1000km=rate * 1000.0,
             rate_u_mm_per_1000km=error * 1000.0,
             thickness_now_mm=now,
             km_left=_left_km(room, rate),
-            km_left_low=_left_km(room, rate + factor * error),
-            km_left_high=_left_km(room, rate - factor * error),
+            km_left_low=_ahead(near - ahead_km),
+            km_left_high=_ahead(far - ahead_km),
         ),
         inputs=(
             Input("Readings", len(km)),

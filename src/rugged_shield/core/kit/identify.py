@@ -10,7 +10,7 @@ import numpy as np
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.mechanics.threads import length_tolerance, nominal_size
+from rugged_shield.core.mechanics.threads import length_limits_mm, nominal_size
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
 from rugged_shield.core.tables.heads import HEADS, SCREW_HEADS, head_limits_mm
@@ -33,7 +33,8 @@ _WAYS = 2
 """A hexagon may be met across its corners or its flats."""
 MAX_LINES = 300
 IDENTIFY_SOURCE = Source(
-    "ISO 965-1 6g (ASME B1.1 2A) for diameters, ISO 4759-1 js15 for lengths, tables of heads",
+    "ISO 965-1 6g (ASME B1.1 2A) for diameters, ISO 4759-1 js15 (ASME B18.2.1) for lengths, "
+    "tables of heads",
     "medium",
 )
 
@@ -119,8 +120,8 @@ def expected_mm(line: Listed, number: Number) -> tuple[tuple[float, float], ...]
     """What a number of a listed screw may read, and its half tolerance, mm; empty: not said.
 
     Diameter d − es − Td/2 ± Td/2 (ISO 965-1, 6g); pitch ± 0; length ± half of js15
-    (ISO 4759-1); head diameter between the limits of its standard, of a hexagon across corners
-    or across flats.
+    (ISO 4759-1), inch between its limits (ASME B18.2.1); head diameter between the limits of
+    its standard, of a hexagon across corners or across flats.
     """
     row = THREADS[line.thread]
     if number == "diameter_mm":
@@ -132,7 +133,8 @@ def expected_mm(line: Listed, number: Number) -> tuple[tuple[float, float], ...]
     if number == "length_mm":
         if line.length_mm is None:
             return ()
-        return ((line.length_mm, length_tolerance(line.length_mm)),)
+        low, high = length_limits_mm(line.thread, line.length_mm)
+        return (((low + high) / 2, (high - low) / 2),)
     limits = head_limits_mm(line.head, nominal_size(line.thread)) if line.head else ()
     return tuple(((low + high) / 2, (high - low) / 2) for low, high in limits)
 

@@ -10,7 +10,6 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.tables.threads import THREAD_SOURCE
 
 STRIP_SOURCE = Source("FED-STD-H28/2B shear areas; Alexander, SAE 770420 (1977)", "high")
 
@@ -97,6 +96,7 @@ def thread_strip(given: StripInput) -> Outcome[StripResult]:
         "bolt thread strips": bolt_thread,
     }
     first = min(failures, key=failures.__getitem__)
+    classes = "2A/2B" if threads.is_inch(thread) else "6g/6H"
     bolt_first = breaks / (given.female_shear_strength_mpa * used.internal)
     result = StripResult(
         internal_shear_area_min_mm2=least.internal * length,
@@ -126,10 +126,10 @@ def thread_strip(given: StripInput) -> Outcome[StripResult]:
             f"{first} at {amount(failures[first], 'N', 0)}.",
         ),
         assumptions=(
-            "Threads at 6g/6H minimum material: the worst pair the tolerances allow."
+            f"Threads at {classes} minimum material: the worst pair the tolerances allow."
             if given.limits != "nominal"
             else "Basic sizes, which overstate the shear area by about 30 %.",
             "The boss is solid: no dilation and no bending of the thread (C1 = C3 = 1).",
         ),
-        sources=(STRIP_SOURCE, THREAD_SOURCE),
+        sources=(STRIP_SOURCE, threads.limits_source(thread)),
     )

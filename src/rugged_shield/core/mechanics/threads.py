@@ -3,28 +3,38 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.result import Source
 from rugged_shield.core.tables.grades import GRADES, Grade
 from rugged_shield.core.tables.hardware import (
+    INCH_LENGTH_LESS_MM,
+    INCH_LENGTH_SOURCE,
     INCH_MM,
     JS15_HALF_MM,
     JS17_HALF_MM,
     STOCK_LENGTHS_INCH_MM,
     STOCK_LENGTHS_MM,
+    TOLERANCE_SOURCE,
 )
 from rugged_shield.core.tables.heads import HEADS, HeadRow
-from rugged_shield.core.tables.threads import INCH_THREADS, THREADS, ThreadRow
+from rugged_shield.core.tables.threads import (
+    INCH_SOURCE,
+    INCH_THREADS,
+    THREAD_SOURCE,
+    THREADS,
+    ThreadRow,
+)
 
 _EIGHTH_TOL = 0.02
 
 
 @dataclass(frozen=True)
 class ThreadGeometry:
-    """Basic profile of a metric thread; lengths mm, area mm²."""
+    """Basic profile of a thread; lengths mm, area mm²."""
 
     d_mm: float
     pitch_mm: float
@@ -56,9 +66,21 @@ def row_of(thread: str, field: str = "thread") -> ThreadRow:
 
 
 def geometry_of(thread: str, field: str = "thread") -> ThreadGeometry:
-    """Geometry by designation."""
+    """Geometry by designation; inch threads have the stress area of their own standard.
+
+    As = π/4 (d − 0.9743 P)² (ASME B1.1-2003, appendix B), up to 2 % below the metric formula.
+    """
     row = row_of(thread, field)
-    return geometry(row.d_mm, row.pitch_mm)
+    metric = geometry(row.d_mm, row.pitch_mm)
+    if not is_inch(thread):
+        return metric
+    area = math.pi / 4 * (row.d_mm - 0.9743 * row.pitch_mm) ** 2
+    return replace(metric, stress_area_mm2=area)
+
+
+def limits_source(thread: str) -> Source:
+    """Where the limits of a thread are from."""
+    return INCH_SOURCE if is_inch(thread) else THREAD_SOURCE
 
 
 def nominal_size(thread: str) -> str:
@@ -130,3 +152,26 @@ def length_tolerance(length_mm: float, tolerance_class: str = "ISO 4759-1 A js15
         if length_mm <= up_to:
             return half
     raise InputError("length_mm", length_mm, f"a length up to {entered(bands[-1][0], 'mm')}")
+
+
+def length_limits_mm(
+    thread: str, length_mm: float, tolerance_class: str = "ISO 4759-1 A js15"
+) -> tuple[float, float]:
+    """Least and most length of a screw of a nominal length, mm.
+
+    Metric: both ways about it (ISO 4759-1). Inch: never longer (ASME B18.2.1-2012, length
+    tolerances of hex cap screws 1/4 to 3/8). Raises InputError beyond the tables.
+    """
+    if not is_inch(thread):
+        half = length_tolerance(length_mm, tolerance_class)
+        return length_mm - half, length_mm + half
+    for up_to, less in INCH_LENGTH_LESS_MM:
+        if length_mm <= up_to:
+            return length_mm - less, length_mm
+    limit = entered(INCH_LENGTH_LESS_MM[-1][0], "mm")
+    raise InputError("length_mm", length_mm, f"a length up to {limit}")
+
+
+def length_source(thread: str) -> Source:
+    """Where the tolerance of a screw's length is from."""
+    return INCH_LENGTH_SOURCE if is_inch(thread) else TOLERANCE_SOURCE

@@ -89,6 +89,7 @@ from rugged_shield.core.survey.layouts import (
     typical_bike,
 )
 from rugged_shield.core.survey.lean import LEAN_SOURCE, LEAST_LEAN_DEG, lean_of
+from rugged_shield.core.survey.lens import LensSeen
 from rugged_shield.core.survey.mass import (
     MASS_SOURCE,
     PlateMassInput,
@@ -219,6 +220,7 @@ __all__ = [
     "FoldedPlate",
     "HolePx",
     "LayoutRequest",
+    "LensSeen",
     "LowPoint",
     "Mount",
     "MountKind",

@@ -15,6 +15,7 @@ from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Input, Outcome
 from rugged_shield.core.survey.flat import on_the_bench
+from rugged_shield.core.survey.lens import LensSeen
 from rugged_shield.core.survey.photo_scale import (
     PHOTO_SOURCE,
     SHEETS_MM,
@@ -52,6 +53,7 @@ class PhotoOutlineInput(Ranged):
     holes_px: tuple[HolePx, ...] = ()
     seen_from: SeenFrom = "below"
     click_u_px: float = 2.0
+    lens: LensSeen | None = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -94,6 +96,7 @@ def scaled(
     points_px: tuple[Vec2, ...],
     click_u_px: float,
     distances: tuple[tuple[int, int], ...] = (),
+    lens: LensSeen | None = None,
 ) -> PhotoScaleResult:
     """Taps beside a sheet known by its name, in mm; raises InputError for another name."""
     if sheet not in SHEETS_MM:
@@ -104,6 +107,7 @@ def scaled(
         points_px=points_px,
         click_u_px=click_u_px,
         distances=distances,
+        lens=lens,
     )
     return photo_scale(asked).result
 
@@ -123,7 +127,12 @@ def photo_outline(given: PhotoOutlineInput) -> Outcome[PhotoOutlineResult]:
     taps = [p for hole in given.holes_px for p in (hole.middle, hole.rim)]
     pairs = tuple((corners + 2 * i, corners + 2 * i + 1) for i in range(len(given.holes_px)))
     found = scaled(
-        given.sheet, given.corners_px, (*given.outline_px, *taps), given.click_u_px, pairs
+        given.sheet,
+        given.corners_px,
+        (*given.outline_px, *taps),
+        given.click_u_px,
+        pairs,
+        given.lens,
     )
     places = [on_bike(given.seen_from, p) for p in found.points_mm]
     ring, middles = places[:corners], places[corners::2]
@@ -197,6 +206,7 @@ class PhotoPlacesInput(Ranged):
     points_px: tuple[Vec2, ...]
     seen_from: SeenFrom = "below"
     click_u_px: float = 2.0
+    lens: LensSeen | None = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -219,7 +229,7 @@ def photo_places(given: PhotoPlacesInput) -> Outcome[tuple[PhotoPlace, ...]]:
     """Where places of the bike are, from one that is known and a photograph beside a sheet."""
     pairs = tuple((0, i + 1) for i, p in enumerate(given.points_px) if p != given.known_px)
     points = (given.known_px, *given.points_px)
-    found = scaled(given.sheet, given.corners_px, points, given.click_u_px, pairs)
+    found = scaled(given.sheet, given.corners_px, points, given.click_u_px, pairs, given.lens)
     away = dict(zip((j for _, j in pairs), found.distances, strict=True))
     x0, y0 = on_bike(given.seen_from, found.points_mm[0])
     places = []

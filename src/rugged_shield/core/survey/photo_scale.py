@@ -7,12 +7,21 @@ from dataclasses import dataclass
 from typing import Annotated
 
 import numpy as np
-from numpy.typing import NDArray
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
+from rugged_shield.core.survey.lens import (
+    LENS_SOURCE,
+    USUAL_K,
+    Array,
+    LensSeen,
+    check_straight,
+    number_of,
+    straightened,
+    usual_share,
+)
 
 PHOTO_SOURCE = Source(
     "homography from four corners (Hartley and Zisserman 2004, 4.1); uncertainty to first order "
@@ -37,7 +46,8 @@ class PhotoScaleInput(Ranged):
     """A sheet's width and height mm, its corners in the photograph clockwise from the top left.
 
     ``points_px`` lie in the sheet's plane; ``distances`` names pairs of them by place in the list.
-    ``click_u_px`` is the standard uncertainty of one tap, along each axis.
+    ``click_u_px`` is the standard uncertainty of one tap, along each axis. With ``lens`` what it
+    bends is taken out and its doubt is in every uncertainty; without it lines count as straight.
     """
 
     sheet_mm: Vec2
@@ -45,6 +55,7 @@ class PhotoScaleInput(Ranged):
     points_px: tuple[Vec2, ...]
     click_u_px: Annotated[float, Range(0.0, 50.0)] = 1.0
     distances: tuple[tuple[int, int], ...] = ()
+    lens: LensSeen | None = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -64,7 +75,7 @@ class PhotoScaleInput(Ranged):
         _check_corners(np.array(self.corners_px))
 
 
-def _check_corners(corners: NDArray[np.float64]) -> None:
+def _check_corners(corners: Array) -> None:
     """Refuse corners that are no sheet, in words that say what to tap again."""
     along = np.roll(corners, -1, axis=0) - corners
     sides = np.hypot(along[:, 0], along[:, 1])
@@ -111,14 +122,18 @@ class PhotoDistance:
 
 @dataclass(frozen=True, kw_only=True)
 class PhotoScaleResult:
-    """Points on the sheet's plane, mm from its top left corner; u is the largest axis of each."""
+    """Points on the sheet's plane, mm from its top left corner; u is the largest axis of each.
+
+    ``lens_k``: by how much the lens bends at the corner of the picture; None: not asked.
+    """
 
     points_mm: tuple[Vec2, ...]
     u_mm: tuple[float, ...]
     distances: tuple[PhotoDistance, ...]
+    lens_k: float | None = None
 
 
-def _homography(corners: NDArray[np.float64], sheet: Vec2) -> NDArray[np.float64]:
+def _homography(corners: Array, sheet: Vec2) -> Array:
     """The map from pixels to mm that takes the four corners to those of the sheet."""
     wide, high = sheet
     target = np.array([[0.0, 0.0], [wide, 0.0], [wide, high], [0.0, high]])
@@ -130,7 +145,7 @@ def _homography(corners: NDArray[np.float64], sheet: Vec2) -> NDArray[np.float64
     return np.append(h, 1.0).reshape(3, 3)
 
 
-def _mapped(h: NDArray[np.float64], points: NDArray[np.float64]) -> NDArray[np.float64]:
+def _mapped(h: Array, points: Array) -> Array:
     full = np.column_stack([points, np.ones(len(points))]) @ h.T
     if (full[:, 2] <= 1e-9).any():
         raise InputError(
@@ -139,59 +154,110 @@ def _mapped(h: NDArray[np.float64], points: NDArray[np.float64]) -> NDArray[np.f
             "points in the plane of the sheet",
             "a point lies beyond the horizon of the sheet's plane",
         )
-    places: NDArray[np.float64] = full[:, :2] / full[:, 2:]
+    places: Array = full[:, :2] / full[:, 2:]
     return places
 
 
-def _jacobians(
-    given: PhotoScaleInput,
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    """Places (n, 2); how they move with the corners' numbers (n, 2, 8) and their own (n, 2, 2)."""
+@dataclass(frozen=True)
+class _Read:
+    """Places (n, 2) mm; how they move with each number of the sheet's taps (n, 2, m), with their
+    own (n, 2, 2), and with what is only usual of the lens, by one standard deviation (n, 2).
+    """
+
+    places: Array
+    of_sheet: Array
+    own: Array
+    of_lens: Array
+    lens_k: float | None
+
+
+def _read(given: PhotoScaleInput) -> _Read:
+    """Places and their slopes, by central differences of the whole map."""
     corners, points = np.array(given.corners_px), np.array(given.points_px)
-    places = _mapped(_homography(corners, given.sheet_mm), points)
-    of_corners = np.empty((len(points), 2, 8))
-    for k in range(8):
-        step = np.zeros(8)
-        step[k] = _STEP_PX
-        ahead = _mapped(_homography(corners + step.reshape(4, 2), given.sheet_mm), points)
-        behind = _mapped(_homography(corners - step.reshape(4, 2), given.sheet_mm), points)
-        of_corners[:, :, k] = (ahead - behind) / (2 * _STEP_PX)
-    h = _homography(corners, given.sheet_mm)
-    own = np.empty((len(points), 2, 2))
-    for k in range(2):
-        shift = np.zeros(2)
-        shift[k] = _STEP_PX
-        own[:, :, k] = (_mapped(h, points + shift) - _mapped(h, points - shift)) / (2 * _STEP_PX)
-    return places, of_corners, own
+    lens = given.lens
+    taps = np.concatenate([corners, np.array(lens.edges_px if lens else ()).reshape(-1, 2)])
+    number = number_of(lens, corners, given.click_u_px) if lens else None
+    k = number(taps) if number is not None else 0.0
+
+    def map_of(sheet: Array, at: Array, k: float) -> Array:
+        if lens is None:
+            return _mapped(_homography(sheet[:4], given.sheet_mm), at)
+        straight = straightened(sheet[:4], k, lens)
+        return _mapped(_homography(straight, given.sheet_mm), straightened(at, k, lens))
+
+    def slope(by: Array, own: bool) -> Array:
+        sides = []
+        for sign in (1.0, -1.0):
+            if own:
+                sides.append(map_of(taps, points + sign * by, k))
+            else:
+                sheet = taps + sign * by
+                sides.append(map_of(sheet, points, number(sheet) if number is not None else 0.0))
+        return np.asarray((sides[0] - sides[1]) / (2 * _STEP_PX))
+
+    steps = _STEP_PX * np.eye(taps.size).reshape(taps.size, *taps.shape)
+    of_sheet = np.stack([slope(step, own=False) for step in steps], axis=2)
+    own = np.stack([slope(_STEP_PX * np.eye(2)[k], own=True) for k in range(2)], axis=2)
+    places, of_lens = map_of(taps, points, k), np.zeros((len(points), 2))
+    if lens is not None:
+        if lens.edges_px:
+            check_straight(k, corners, lens, given.click_u_px)
+        unsure = USUAL_K * usual_share(k, corners, lens, given.click_u_px)
+        either = map_of(taps, points, k + unsure) - map_of(taps, points, k - unsure)
+        of_lens = either / 2
+    return _Read(places, of_sheet, own, of_lens, None if lens is None else k)
+
+
+def _distances(given: PhotoScaleInput, read: _Read) -> tuple[PhotoDistance, ...]:
+    distances = []
+    for i, j in given.distances:
+        apart = read.places[j] - read.places[i]
+        length = float(np.hypot(*apart))
+        if length < 1e-9:
+            raise InputError("distances", f"{i}, {j}", "two points that are apart")
+        way = apart / length
+        moved = np.concatenate(
+            [way @ (read.of_sheet[j] - read.of_sheet[i]), way @ read.own[j], way @ read.own[i]]
+        )
+        by_lens = float(way @ (read.of_lens[j] - read.of_lens[i]))
+        u = math.hypot(given.click_u_px * float(np.linalg.norm(moved)), by_lens)
+        distances.append(PhotoDistance(distance_mm=length, u_mm=u))
+    return tuple(distances)
+
+
+def _lens_words(given: PhotoScaleInput) -> str:
+    if given.lens is None:
+        return "The lens draws straight lines straight."
+    if given.lens.edges_px:
+        return "The lens bends by one number, found from the sheet's own edges and taken out."
+    return (
+        "Nobody looked whether the lens bends lines: what phones usually do is in the "
+        "uncertainty. Taps on the sheet's edges take it out."
+    )
 
 
 def photo_scale(given: PhotoScaleInput) -> Outcome[PhotoScaleResult]:
     """Places and distances in mm from a photograph beside a sheet, with their uncertainty.
 
-    Corners that cross, lie on a line, run the other way or stand too close are refused in words.
+    Corners that cross, lie on a line, run the other way or stand too close are refused in words,
+    and so are edges of the sheet that no lens makes straight.
     """
-    places, of_corners, own = _jacobians(given)
-    variance = given.click_u_px**2
-    covariance = variance * (
-        of_corners @ of_corners.transpose(0, 2, 1) + own @ own.transpose(0, 2, 1)
+    read = _read(given)
+    covariance = (
+        given.click_u_px**2
+        * (
+            read.of_sheet @ read.of_sheet.transpose(0, 2, 1)
+            + read.own @ read.own.transpose(0, 2, 1)
+        )
+        + read.of_lens[:, :, None] * read.of_lens[:, None, :]
     )
     largest = np.sqrt(np.linalg.eigvalsh(covariance)[:, -1])
-    distances = []
-    for i, j in given.distances:
-        apart = places[j] - places[i]
-        length = float(np.hypot(*apart))
-        if length < 1e-9:
-            raise InputError("distances", f"{i}, {j}", "two points that are apart")
-        way = apart / length
-        moved = np.concatenate([way @ (of_corners[j] - of_corners[i]), way @ own[j], way @ own[i]])
-        distances.append(
-            PhotoDistance(distance_mm=length, u_mm=given.click_u_px * float(np.linalg.norm(moved)))
-        )
     return Outcome(
         result=PhotoScaleResult(
-            points_mm=tuple((float(x), float(y)) for x, y in places),
+            points_mm=tuple((float(x), float(y)) for x, y in read.places),
             u_mm=tuple(float(u) for u in largest),
-            distances=tuple(distances),
+            distances=_distances(given, read),
+            lens_k=read.lens_k,
         ),
         inputs=(
             Input("Sheet, wide", given.sheet_mm[0], "mm"),
@@ -199,9 +265,6 @@ def photo_scale(given: PhotoScaleInput) -> Outcome[PhotoScaleResult]:
             Input("A tap is off by (px)", given.click_u_px),
         ),
         reasons=("Both ends of a distance share the corners: their error partly cancels.",),
-        assumptions=(
-            "Sheet and points lie in one plane.",
-            "The lens draws straight lines straight.",
-        ),
-        sources=(PHOTO_SOURCE,),
+        assumptions=("Sheet and points lie in one plane.", _lens_words(given)),
+        sources=(PHOTO_SOURCE, *(() if given.lens is None else (LENS_SOURCE,))),
     )

@@ -176,6 +176,17 @@ JS17_HALF_MM: tuple[tuple[float, float], ...] = (
 )
 """(up to and including this length, half tolerance), mm."""
 
+INCH_LENGTH_SOURCE = Source("ASME B18.2.1-2012, length tolerances, 1/4 to 3/8", "medium")
+
+INCH_LENGTH_LESS_MM: tuple[tuple[float, float], ...] = (
+    (1.0 * INCH_MM, 0.03 * INCH_MM),
+    (2.5 * INCH_MM, 0.04 * INCH_MM),
+    (4.0 * INCH_MM, 0.06 * INCH_MM),
+    (6.0 * INCH_MM, 0.10 * INCH_MM),
+    (10.0 * INCH_MM, 0.18 * INCH_MM),
+)
+"""(up to and including this length, by how much it may be shorter), mm; it is never longer."""
+
 PREVAILING_SOURCE = Source("ISO 2320, nuts of class 5, 6 and 8, first assembly", "high")
 
 PREVAILING_MAX_NM: dict[str, float] = {

@@ -111,7 +111,7 @@ def _places(body: PhotoAsk) -> tuple[PhotoPlace, ...]:
     if not points:
         raise InputError("pairs", 0, "one hole and its thread, or more", "nothing was tapped yet")
     apart = tuple((2 * i, 2 * i + 1) for i, p in enumerate(body.pairs) if p.hole != p.thread)
-    found = scaled(body.sheet, body.corners, tuple(points), body.click_u_px, apart)
+    found = scaled(body.sheet, body.corners, tuple(points), body.click_u_px, apart, body.lens())
     spread = iter(found.distances)
     places = [on_bike(body.seen_from, p) for p in found.points_mm]
     out = []

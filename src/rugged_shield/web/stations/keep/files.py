@@ -26,7 +26,7 @@ from rugged_shield.formats.keepsheet import (
 from rugged_shield.store import JobRow
 from rugged_shield.web.api import file_route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import now_iso, row_of
+from rugged_shield.web.jobs import here_iso, now_iso, row_of
 
 blueprint = Blueprint("keep_files", __name__, url_prefix="/api/jobs/<job_id>/keep")
 
@@ -35,7 +35,7 @@ blueprint = Blueprint("keep_files", __name__, url_prefix="/api/jobs/<job_id>/kee
 def due_calendar(job_id: str) -> Response:
     """What is due as a calendar; asked again at this address it is updated, not doubled."""
     row, now = row_of(job_id), now_iso()
-    head = CalendarHead(job_id, row.job.title, row.version, now)
+    head = CalendarHead(job_id, row.job.title, row.version, here_iso())
     clocks = clocks_of(row.job, of_plate(row.records, row.job.in_hand.key))
     made = calendar(head, kept(row.job, row.records, now).dues, clocks)
     return download(made, "text/calendar; charset=utf-8", "due.ics", inline=True)

@@ -48,6 +48,7 @@ def _outline(body: PhotoOutlineAsk) -> PhotoOutlineInput:
         holes_px=tuple(HolePx(h.middle, h.rim) for h in body.holes),
         seen_from=body.seen_from,
         click_u_px=body.click_u_px,
+        lens=body.lens(),
     )
 
 
@@ -114,6 +115,7 @@ def _places(job: Job, body: PhotoMountsAsk) -> PhotoPlacesInput:
         points_px=tuple(tap.at for tap in body.mounts),
         seen_from=body.seen_from,
         click_u_px=body.click_u_px,
+        lens=body.lens(),
     )
 
 
