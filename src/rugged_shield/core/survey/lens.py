@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import newton
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
@@ -26,6 +25,8 @@ MOST_K = 0.3
 """Beyond this the map folds over itself within the picture."""
 STAYS_BENT_CLICKS = 5.0
 _STEP_K = 1e-4
+_MOST_STEPS = 30
+_SAME_K = 1e-11
 
 Array = NDArray[np.float64]
 
@@ -86,28 +87,29 @@ def _slope(k: float, corners: Array, edges: Array, lens: LensSeen) -> Array:
 def lens_number(
     corners: Array, edges: Array, lens: LensSeen, click_u_px: float, start: float = 0.0
 ) -> float:
-    """The number of a lens by the edges of the sheet, least squares drawn towards what is usual.
+    """The number of a lens by the edges of the sheet, by steps of Gauss and Newton
+    drawn towards what is usual.
 
     Raises InputError where it lies beyond what a picture can show.
     """
-    off_px = max(click_u_px, 0.1)
-
-    def downhill(k: float) -> float:
+    variance, k = max(click_u_px, 0.1) ** 2, start
+    for _ in range(_MOST_STEPS):
+        slope = _slope(k, corners, edges, lens)
         bends = _bends(k, corners, edges, lens)
-        return float(bends @ _slope(k, corners, edges, lens)) / off_px**2 + k / USUAL_K**2
-
-    found, run = newton(
-        downhill, start, x1=start + _STEP_K, tol=1e-11, full_output=True, disp=False
+        step = float(bends @ slope) / variance + k / USUAL_K**2
+        step /= float(slope @ slope) / variance + 1 / USUAL_K**2
+        k -= step
+        if abs(k) > MOST_K:
+            break
+        if abs(step) < _SAME_K:
+            return k
+    raise InputError(
+        "edges_px",
+        "bent too much",
+        "edges that a lens can have bent",
+        "no lens bends a sheet like this: a tap is beside its edge, or out of turn",
+        "Tap the top edge, then the right, the bottom and the left one.",
     )
-    if not run.converged or abs(found) > MOST_K:
-        raise InputError(
-            "edges_px",
-            "bent too much",
-            "edges that a lens can have bent",
-            "no lens bends a sheet like this: a tap is beside its edge, or out of turn",
-            "Tap the top edge, then the right, the bottom and the left one.",
-        )
-    return float(found)
 
 
 def usual_share(k: float, corners: Array, lens: LensSeen, click_u_px: float) -> float:
