@@ -14,9 +14,11 @@ from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.fitup import Layer
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job, Record
+from tests.core.survey.test_front_wheel import side_guard
 from tests.ready_changes import (
     ALL,
     Change,
+    bike,
     both,
     both_say,
     joint,
@@ -100,6 +102,11 @@ def hot_boss(change: Change, surface_c: float = 500.0) -> Change:
 
 def treated(grade: str, treatment: str, **more: Any) -> Change:
     return joint("a3", grade=grade, treatment=treatment, **more)
+
+
+def guarded(x_mm: float) -> Change:
+    """A sheet on edge beside the front wheel's track."""
+    return plate(pieces=(side_guard(x_mm),))
 
 
 def m5_nut(**more: Any) -> Change:
@@ -254,6 +261,11 @@ RED: dict[str, tuple[str, Change]] = {
         part("peg-left", x_min_mm=600.0, x_max_mm=660.0, y_min_mm=-220.0, y_max_mm=-110.0,
              z_min_mm=290.0, z_max_mm=330.0),
     ),
+    "a guard where the wheel turns to its stop": (
+        "does not fit", both(bike(steering_lock_deg=38.0), guarded(250.0)),
+    ),
+    "a guard that every stop meets, none measured": ("does not fit", guarded(250.0)),
+    "a guard that some stops meet, none measured": ("fit not known", guarded(150.0)),
     "a pipe entered as a low part over a slider": (
         "too hot",
         both(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from rugged_shield.core.amounts import in_system, show
@@ -16,9 +17,11 @@ from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
     Bike,
+    Piece,
     Plate,
     axle_at,
     fold,
+    lock_gap,
     rear_wheel_gap,
     underside_drawing,
     wheel_gap,
@@ -216,3 +219,61 @@ def test_air_at_a_joint_is_written_beside_its_mount(choosing: Job) -> None:
     drawing = underside_drawing(open_.bike, None, posed.folded, airs=airs)
     assert [(d.label, d.verdict) for d in drawing.dimensions] == [("air", "blocked")]
     assert drawing.dimensions[0].metric == show(airs[0].size_mm, "mm")
+
+
+def side_guard(x_mm: float) -> Piece:
+    """A sheet on edge beside the track, as a guard on a bar stands."""
+    return Piece(
+        key="guard", name="side guard", order=1, x_mm=x_mm, y_mm=170.0, z_mm=330.0,
+        length_mm=80.0, front_width_mm=60.0, rear_width_mm=60.0, roll_deg=90.0, thickness_mm=3.0,
+    )  # fmt: skip
+
+
+def test_straight_ahead_it_is_the_same_as_no_lock(choosing: Job) -> None:
+    """A stop at nothing is a wheel that points ahead, but for the tyre's own width."""
+    from rugged_shield.core.survey.steering_lock import _room_at
+
+    bike = bike_of(choosing, 120.0)
+    wall = fold(plate_at(choosing, 440.0))
+    ahead = wheel_gap(bike, wall).in_travel_mm
+    room = _room_at((120.0, 27.0), bike.front_wheel_radius_mm, 0.0, wall)
+    assert room is not None
+    assert room[0] == pytest.approx(ahead, abs=0.2)
+
+
+@pytest.mark.parametrize("deg", [20.0, 35.0, 45.0])
+def test_an_upright_wheel_at_its_stop_has_its_closed_form(choosing: Job, deg: float) -> None:
+    """With the fork upright: a post beside the track is met where the turned wheel reaches."""
+    from rugged_shield.core.survey.steering_lock import FORK_OFFSET_MM, _turned
+
+    turn = math.radians(deg)
+    axle = (0.0, 300.0)
+    post = np.array([[250.0, 140.0, 300.0]])
+    for sign in (1.0, -1.0):
+        seen = _turned(post, axle, 0.0, sign * deg)[0]
+        x, y = 250.0 - FORK_OFFSET_MM, 140.0
+        assert seen[0] == pytest.approx(
+            FORK_OFFSET_MM + x * math.cos(turn) - sign * y * math.sin(turn)
+        )
+        assert seen[1] == pytest.approx(sign * x * math.sin(turn) + y * math.cos(turn))
+
+
+def test_a_guard_beside_the_track_is_met_only_at_the_stop(choosing: Job) -> None:
+    bike = replace(bike_of(choosing, 60.0), steering_lock_deg=38.0)
+    beside = fold(
+        replace(plate_at(choosing, 520.0), apron=None, cutouts=(), pieces=(side_guard(250.0),))
+    )
+    ahead, at_lock = wheel_gap(bike, beside), lock_gap(bike, beside)
+    assert ahead.in_travel_mm is not None
+    assert at_lock.room_mm is not None
+    assert ahead.in_travel_mm > 2 * LEAST_GAP_MM
+    assert at_lock.room_mm < 0.0
+    assert at_lock.panel == "guard"
+    assert not at_lock.assumed
+    usual = lock_gap(replace(bike, steering_lock_deg=None), beside)
+    assert usual.assumed
+    assert usual.least_mm is not None
+    assert usual.room_mm is not None
+    assert usual.least_mm <= usual.room_mm < 0.0
+    # at the smallest stop that a bike may have the wheel stays beside it
+    assert usual.most_mm is None or usual.most_mm > at_lock.room_mm

@@ -171,6 +171,7 @@ from rugged_shield.core.survey.standoff import (
     standoff_finding,
     standoffs,
 )
+from rugged_shield.core.survey.steering_lock import LockGap, lock_gap
 from rugged_shield.core.survey.thread_sketch import DEPTHS
 from rugged_shield.core.survey.tyres import tyre_radius_mm
 from rugged_shield.core.survey.underside import Underside, underside
@@ -221,6 +222,7 @@ __all__ = [
     "HolePx",
     "LayoutRequest",
     "LensSeen",
+    "LockGap",
     "LowPoint",
     "Mount",
     "MountKind",
@@ -292,6 +294,7 @@ __all__ = [
     "governing_breakover",
     "is_one_of",
     "lean_of",
+    "lock_gap",
     "low_points",
     "lowest",
     "mark_places",

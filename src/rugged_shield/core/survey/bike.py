@@ -251,7 +251,8 @@ class Bike(Ranged):
 
     ``front_travel_mm`` and ``rake_deg`` from the vertical, of the fork; None: not measured.
     ``front_mudguard_mm``: from the tread to the outside of a mudguard that moves with the wheel;
-    0 for a high one that does not. ``has_bars``: the lower crash bars, on which plates hang;
+    0 for a high one that does not. ``steering_lock_deg``: how far the wheel turns either way; None:
+    not measured. ``has_bars``: the lower crash bars, on which plates hang;
     upper ones are a thing of their own. ``tools``: what lies in the garage and in its trail roll.
     ``neighbours``: what must stay clear of a plate, and how it moves.
     """
@@ -281,6 +282,7 @@ class Bike(Ranged):
     front_travel_mm: Annotated[float | None, Range(0.0, 400.0, "mm")] = None
     rake_deg: Annotated[float | None, Range(10.0, 45.0, "°")] = None
     front_mudguard_mm: Annotated[float | None, Range(0.0, 150.0, "mm")] = None
+    steering_lock_deg: Annotated[float | None, Range(10.0, 60.0, "°")] = None
     has_upper_bars: bool = False
     tools: tuple[OwnTool, ...] = ()
     neighbours: tuple[Neighbour, ...] = ()

@@ -94,8 +94,8 @@ def axle_at(bike: Bike, pressed_mm: float, rake_deg: float) -> tuple[float, floa
 
 
 @lru_cache(maxsize=256)
-def _in_track(panel: Panel) -> Points:
-    """Points of a panel's sheet within the wheel's track, (n, 2) in x and z.
+def sheet_places(panel: Panel) -> Points:
+    """Places of a panel's sheet on the bike, (n, 3) mm: its rim, and every 6 mm within.
 
     Remembered: both wheels ask for them, and so does every number of the bike that is tried.
     """
@@ -106,11 +106,19 @@ def _in_track(panel: Panel) -> Points:
     ring = np.array(panel.outline.exterior.coords)
     inside = shapely.contains_xy(panel.outline.buffer(1e-6), u, v)
     flat = np.concatenate([np.column_stack([u, v])[inside], ring])
-    at = np.array(panel.origin) + flat[:, :1] * np.array(panel.u) + flat[:, 1:] * np.array(panel.v)
+    return np.asarray(
+        np.array(panel.origin) + flat[:, :1] * np.array(panel.u) + flat[:, 1:] * np.array(panel.v)
+    )
+
+
+@lru_cache(maxsize=256)
+def _in_track(panel: Panel) -> Points:
+    """Places within the track of a wheel that points ahead, (n, 2) in x and z, mm."""
+    at = sheet_places(panel)
     return np.asarray(at[np.abs(at[:, 1]) <= HALF_TYRE_MM][:, [0, 2]])
 
 
-def _away(points: Points, axle: tuple[float, float], pressed: tuple[float, float]) -> Points:
+def away_mm(points: Points, axle: tuple[float, float], pressed: tuple[float, float]) -> Points:
     """Distance of points to the line that the axle runs along, mm."""
     a, b = np.array(axle), np.array(pressed)
     along = b - a
@@ -144,8 +152,8 @@ def _room(
     for panel in folded.panels:
         points = _in_track(panel)
         if len(points):
-            at_rest = float(_away(points, rest, rest).min()) - radius_mm
-            moving = float(_away(points, rest, pressed).min()) - radius_mm
+            at_rest = float(away_mm(points, rest, rest).min()) - radius_mm
+            moving = float(away_mm(points, rest, pressed).min()) - radius_mm
             found.append((moving, at_rest, panel.name))
     if not found:
         return None

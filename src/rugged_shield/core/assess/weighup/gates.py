@@ -13,6 +13,7 @@ from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, ve
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     Bike,
+    LockGap,
     Needs,
     WheelGap,
     is_one_of,
@@ -198,6 +199,40 @@ def _mudguard(gap: WheelGap, left: float, travel: str, clears: str) -> Gate:
     return Gate(key, label, None, said)
 
 
+def _at_lock(gap: LockGap, ahead: WheelGap) -> Gate:
+    """The front wheel turned to its stop: what stands beside it, wings and wide aprons."""
+    key, label = "wheel at lock", "Wheel at lock"
+    if gap.least_mm is None:
+        return Gate(key, label, None, "no sheet stands where the wheel turns")
+    if ahead.in_travel_mm is not None and gap.least_mm >= ahead.in_travel_mm:
+        return Gate(key, label, None, "comes no nearer at its stop than pointing ahead")
+    clears = "narrower wings or apron, or the plate farther back"
+    turned = f"turned {gap.lock_deg:.0f}°"
+    if gap.assumed:
+        turned += ", as is usual,"
+    if gap.least_mm >= LEAST_GAP_MM:
+        return Gate(
+            key, label, None, f"{amount(gap.least_mm, 'mm', 0)} from the {gap.panel} at its stop"
+        )
+    sure = not gap.assumed or (gap.most_mm is not None and gap.most_mm < LEAST_GAP_MM)
+    if ahead.assumed:
+        why = f"{turned} the tyre may meet the {gap.panel}, if the fork is as assumed"
+        return Gate(key, label, "fit not known", why, "measure the fork's travel and its rake")
+    room = gap.room_mm if gap.room_mm is not None else gap.least_mm
+    if not sure:
+        why = (
+            f"{turned} the tyre has {amount(max(room, 0.0), 'mm', 0)} to the {gap.panel}; another "
+            "stop comes nearer or clears it"
+        )
+        asks = "measure how far the wheel turns, and enter it in Survey"
+        return Gate(key, label, "fit not known", why, asks)
+    if room < 0:
+        why = f"{turned} the tyre comes {amount(-room, 'mm', 0)} into the {gap.panel}"
+        return Gate(key, label, "does not fit", why, clears)
+    why = f"{turned} the tyre comes to {amount(room, 'mm', 0)} from the {gap.panel}: mud will rub"
+    return Gate(key, label, "fits with a change", why, clears)
+
+
 def _rear_wheel(gap: tuple[float, str] | None) -> Gate:
     key, label = "rear wheel", "Rear wheel"
     if gap is None:
@@ -249,6 +284,7 @@ def gates_of(
     clearance_mm: float | None,
     heat: HeatJudged,
     wheel: WheelGap,
+    lock: LockGap,
     rear: tuple[float, str] | None,
 ) -> tuple[Gate, ...]:
     """Every gate of a plate in a fixed order; clearance, heat and wheels are already computed."""
@@ -265,6 +301,7 @@ def gates_of(
         _isolators(candidate),
         _exhaust(needs),
         _front_wheel(wheel),
+        _at_lock(lock, wheel),
         _rear_wheel(rear),
         _heat(heat),
         _limit(

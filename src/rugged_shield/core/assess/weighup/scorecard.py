@@ -60,6 +60,7 @@ from rugged_shield.core.survey import (
     PlateMassResult,
     ThicknessInput,
     contact_findings,
+    lock_gap,
     plate_mass,
     rear_wheel_gap,
     standoff_finding,
@@ -342,7 +343,11 @@ def _weigh(
     ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, exposures)
-    wheels = wheel_gap(bike, posed.folded), rear_wheel_gap(bike, posed.folded)
+    wheels = (
+        wheel_gap(bike, posed.folded),
+        lock_gap(bike, posed.folded),
+        rear_wheel_gap(bike, posed.folded),
+    )
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, *wheels)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]

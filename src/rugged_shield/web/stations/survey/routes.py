@@ -105,6 +105,7 @@ _MORE_FIELDS = (
     "front_travel_mm",
     "rake_deg",
     "front_mudguard_mm",
+    "steering_lock_deg",
     "engine_is_frame",
     "has_bars",
     "has_upper_bars",
