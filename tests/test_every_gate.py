@@ -99,6 +99,7 @@ MAKERS: dict[str, Change] = {
         typed(f"candidates.{PLATE}.plate.belly.z_rear_mm", "330", *ALL),
     ),
     "held at too few places": only("a1"),
+    "turns about its joints": only("a1", "a4"),
     "screw will not start": seen(a3=hole(9.0)),
     "start not sure": seen(a3=hole(0.6, u=2.0)),
     "hole not seen": seen(a3=SeenHole()),

@@ -25,6 +25,7 @@ from tests.ready_changes import (
     layers,
     mount,
     narrow,
+    only,
     part,
     plate,
     sink,
@@ -261,6 +262,11 @@ RED: dict[str, tuple[str, Change]] = {
         part("peg-left", x_min_mm=600.0, x_max_mm=660.0, y_min_mm=-220.0, y_max_mm=-110.0,
              z_min_mm=290.0, z_max_mm=330.0),
     ),
+    "two joints hold the plate, askew": ("turns about its joints", only("a1", "a4")),
+    "two joints hold the plate, abreast": ("turns about its joints", only("a5", "a6")),
+    "three joints on one side": ("held at too few places", only("a1", "a3", "a5")),
+    "three joints on the other side": ("held at too few places", only("a2", "a4", "a6")),
+    "both joints at its front": ("held at too few places", only("a1", "a2")),
     "a guard where the wheel turns to its stop": (
         "does not fit", both(bike(steering_lock_deg=38.0), guarded(250.0)),
     ),
@@ -289,6 +295,7 @@ RIGHT: dict[str, Change] = {
     "a sink of its size": joint("a5", countersink=sink()),
     "a sink of 92°": sunk(angle_deg=92.0),
     "a sheet wide enough": narrow(236.0),
+    "three joints about its middle": only("a1", "a2", "a3", "a4"),
     "12.9 in the boss": joint("a3", grade="12.9"),
     "rails above the belly": part("rail-left", z_min_mm=300.0, z_max_mm=328.0),
 }

@@ -134,6 +134,7 @@ FindingCode = Literal[
     "mount only assumed",
     "height not explained",
     "held at too few places",
+    "turns about its joints",
     "nothing near it looked at",
     "no plate picked",
     "no joints entered",

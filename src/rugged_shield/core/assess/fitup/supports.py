@@ -13,6 +13,8 @@ from rugged_shield.core.survey import FoldedPlate
 OVERHANG_SHARE = 0.10
 """The middle may hang outside of the joints by so much of the plate's longer side: a joint has
 some width, and a place is known to some millimetres. Workshop practice, low confidence."""
+LINE_SHARE = 0.05
+"""Joints that stand within so much of the plate's longer side of one line are a hinge."""
 
 
 def _middle(folded: FoldedPlate) -> tuple[np.ndarray, float]:
@@ -25,8 +27,30 @@ def _middle(folded: FoldedPlate) -> tuple[np.ndarray, float]:
     return (areas[:, None] * places).sum(axis=0) / areas.sum(), size
 
 
+def _side(held: list[MountedJoint], middle: np.ndarray) -> str:
+    """In which half all joints are, as words; empty where they are on both sides."""
+    halves = (
+        ("front", all(at.x_mm < middle[0] for at in held)),
+        ("rear", all(at.x_mm > middle[0] for at in held)),
+        ("left", all(at.y_mm < middle[1] for at in held)),
+        ("right", all(at.y_mm > middle[1] for at in held)),
+    )
+    names = [name for name, is_so in halves if is_so]
+    return f", all in its {' and '.join(names)} half" if names else ""
+
+
+def _width_mm(held: list[MountedJoint]) -> float:
+    """How wide the joints stand across the line that they come nearest to, mm."""
+    box = MultiPoint([(at.x_mm, at.y_mm) for at in held]).minimum_rotated_rectangle
+    if box.geom_type != "Polygon":
+        return 0.0
+    ring = np.array(box.exterior.coords)
+    return float(np.linalg.norm(np.diff(ring[:3], axis=0), axis=1).min())
+
+
 def support_findings(folded: FoldedPlate, joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
-    """Said where the plate's middle hangs outside of all its joints; nothing without joints.
+    """Said where the plate's middle hangs outside of all its joints, or where these stand in one
+    half or on one line, so that it turns about them; nothing without joints.
 
     One screw holds no plate, wherever it is.
     """
@@ -36,18 +60,15 @@ def support_findings(folded: FoldedPlate, joints: tuple[MountedJoint, ...]) -> t
     middle, size = _middle(folded)
     hull = MultiPoint([(at.x_mm, at.y_mm) for at in held]).convex_hull
     over = float(hull.distance(Point(middle)))
-    if len(held) > 1 and over <= OVERHANG_SHARE * size:
-        return ()
-    ways = {at.x_mm < middle[0] for at in held}
-    side = (
-        ""
-        if len(ways) > 1
-        else ", all in its front half"
-        if ways == {True}
-        else (", all in its rear half")
-    )
-    return (
-        from_table(
-            "held at too few places", count=str(len(held)), side=side, over=amount(over, "mm", 0)
-        ),
-    )
+    side, count = _side(held, middle), str(len(held))
+    if len(held) == 1 or over > OVERHANG_SHARE * size:
+        code = "held at too few places"
+        return (from_table(code, count=count, side=side, over=amount(over, "mm", 0)),)
+    wide = _width_mm(held)
+    if side or wide < LINE_SHARE * size:
+        return (
+            from_table(
+                "turns about its joints", count=count, side=side, wide=amount(wide, "mm", 0)
+            ),
+        )
+    return ()

@@ -390,6 +390,16 @@ STACK: dict[FindingCode, FindingKind] = {
         remedy="measure the height of the mount's face and of the sheet there",
         decides=(*_HEIGHT, "belly.z_front_mm", "belly.z_rear_mm"),
     ),
+    "turns about its joints": FindingKind(
+        verdict="mind",
+        gates=True,
+        station="fit-up",
+        steps=("hang", "last"),
+        sentence="{count} joints hold the plate{side}, {wide} apart across their line: a blow "
+        "beside them turns it, and their tabs are bent for it.",
+        remedy="a third joint away from their line, or look at the tabs after every blow",
+        decides=("mount.x_mm", "mount.y_mm"),
+    ),
     "held at too few places": FindingKind(
         verdict="blocked",
         gates=True,
