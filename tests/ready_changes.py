@@ -20,7 +20,7 @@ from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job, Record
 from rugged_shield.core.job.edits import set_text
 from rugged_shield.core.keep import LookedOver, PlateStruck
-from rugged_shield.core.survey import Piece
+from rugged_shield.core.survey import AddedMass, Piece, SagReadings
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
 from rugged_shield.core.tighten import (
     Reading,
@@ -323,3 +323,22 @@ def narrow(width_mm: float) -> Change:
 
 
 GEAR = "gear-lever"
+
+
+def laden(mass_kg: float) -> Change:
+    """A bike with so much more on it, whose springs nobody measured."""
+
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        load = AddedMass(key="load", name="luggage", mass_kg=mass_kg, x_mm=1300.0)
+        return replace(job, bike=replace(job.bike, added=(load,), sag=SagReadings())), record
+
+    return change
+
+
+def on_the_flank(job: Job, record: Record) -> tuple[Job, Record]:
+    """A grave part low beside the belly, where no sheet stands before it."""
+    found = next(p for p in job.bike.parts if p.key == "clutch")
+    low = replace(found, x_min_mm=640.0, x_max_mm=700.0, y_min_mm=210.0, y_max_mm=260.0,
+                  z_min_mm=330.0, z_max_mm=380.0)  # fmt: skip
+    parts = tuple(low if p.key == "clutch" else p for p in job.bike.parts)
+    return replace(job, bike=replace(job.bike, parts=parts)), record

@@ -22,9 +22,11 @@ from tests.ready_changes import (
     both,
     both_say,
     joint,
+    laden,
     layers,
     mount,
     narrow,
+    on_the_flank,
     only,
     part,
     plate,
@@ -115,6 +117,7 @@ def m5_nut(**more: Any) -> Change:
     return joint("a3", **given, female=nut_female("ISO 4032", "M5", 40.0), **more)
 
 
+bare_front = plate(apron=None, cutouts=())
 RING = "nothing to bear on"
 RED: dict[str, tuple[str, Change]] = {
     "plate hole 14 under a bare 13 mm head": (RING, without("washer", hole_mm=14.0)),
@@ -267,6 +270,10 @@ RED: dict[str, tuple[str, Change]] = {
     "three joints on one side": ("held at too few places", only("a1", "a3", "a5")),
     "three joints on the other side": ("held at too few places", only("a2", "a4", "a6")),
     "both joints at its front": ("held at too few places", only("a1", "a2")),
+    "40 kg and a sag nobody measured": ("heavy, sag not known", laden(40.0)),
+    "15 kg and a sag nobody measured": ("heavy, sag not known", laden(15.0)),
+    "no apron: the belly's edge faces forward": ("can hook", both(narrow(236.0), bare_front)),
+    "a clutch on the flank, no sheet before it": ("vital not covered", on_the_flank),
     "a guard where the wheel turns to its stop": (
         "does not fit", both(bike(steering_lock_deg=38.0), guarded(250.0)),
     ),
@@ -294,7 +301,9 @@ RIGHT: dict[str, Change] = {
     "a wider spacer": spacer("a3", 12.0, outer_mm=20.0),
     "a sink of its size": joint("a5", countersink=sink()),
     "a sink of 92°": sunk(angle_deg=92.0),
-    "a sheet wide enough": narrow(236.0),
+    "a sheet wide enough": both(
+        narrow(236.0), part("clutch", consequence=3), part("pump", consequence=3)
+    ),
     "three joints about its middle": only("a1", "a2", "a3", "a4"),
     "12.9 in the boss": joint("a3", grade="12.9"),
     "rails above the belly": part("rail-left", z_min_mm=300.0, z_max_mm=328.0),

@@ -31,7 +31,7 @@ def test_gates_rows_and_their_best_and_worst(client: Client) -> None:
     view = client.get("/choosing/weigh-up")
     assert len(view["columns"]) == 9
     gates = view["columns"][6]["gates"]
-    assert len(gates) == 14
+    assert len(gates) == 15
     rows = {r["key"]: r for r in view["rows"]}
     for key in (
         "heat_idling",

@@ -221,4 +221,4 @@ def test_the_budget_is_statics_of_two_wheels(choosing: Job) -> None:
     assert budget.rear_sag_mm == pytest.approx(12.0 * 9.80665 / 11.0, rel=1e-4)
     unknown = budget_of(replace(bike, sag=SagReadings()), stock, stock)
     assert (unknown.front_sag_mm, unknown.rear_sag_mm) == (None, None)
-    assert {f.code for f in unknown.findings} == {"sag not known"}
+    assert {f.code for f in unknown.findings} == {"sag not known", "heavy, sag not known"}

@@ -23,6 +23,7 @@ from rugged_shield.core.weighup import (
     strike_map,
     strike_point,
 )
+from rugged_shield.core.weighup.punch import punch_code
 from rugged_shield.core.weighup.strike import StrikePlace
 from rugged_shield.core.weighup.strike_field import _spread_any
 from rugged_shield.core.weighup.strike_linear import _model, factored_shell, linear_of
@@ -185,14 +186,28 @@ def test_rubber_stands_in_series_with_its_mount(choosing: Job) -> None:
 def test_a_narrow_stone_may_go_through_by_map_and_place() -> None:
     hard = replace(GIVEN, energy_j=300.0, contact_radius_mm=5.0, parts=())
     outcome = strike_map(hard)
-    assert "may punch through" in {f.code for f in outcome.findings}
+    assert "punches through" in {f.code for f in outcome.findings}
     worst = max(outcome.result.points, key=lambda p: p.punch_share)
     assert worst.punch_share >= 1.0
     point = strike_point(StrikePointInput(hard, worst.place_mm[0], worst.place_mm[1]))
-    assert "may punch through" in {f.code for f in point.findings}
+    assert {"may punch through", "punches through"} & {f.code for f in point.findings}
     assert point.verdict != "sound"
     soft = strike_map(replace(hard, energy_j=5.0, contact_radius_mm=30.0))
-    assert "may punch through" not in {f.code for f in soft.findings}
+    assert not {"may punch through", "punches through"} & {f.code for f in soft.findings}
+
+
+@pytest.mark.parametrize(
+    ("share", "places", "code"),
+    [
+        (0.99, 1.0, None),
+        (1.0, 1.0, "may punch through"),
+        (1.49, 1.0, "may punch through"),
+        (1.5, 0.05, "punches through"),
+        (5.1, 0.01, "may punch through"),
+    ],
+)
+def test_grave_is_told_from_trivial(share: float, places: float, code: str | None) -> None:
+    assert punch_code(share, places) == code
 
 
 def test_room_that_is_left_only_by_the_estimate_is_minded() -> None:

@@ -174,7 +174,7 @@ from rugged_shield.core.survey.standoff import (
 from rugged_shield.core.survey.steering_lock import LockGap, lock_gap
 from rugged_shield.core.survey.thread_sketch import DEPTHS
 from rugged_shield.core.survey.tyres import tyre_radius_mm
-from rugged_shield.core.survey.underside import Underside, underside
+from rugged_shield.core.survey.underside import Underside, hook_finding, hooks, underside
 from rugged_shield.core.survey.weighing import WeighInput, WeighResult, weigh_difference
 from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
@@ -292,6 +292,8 @@ __all__ = [
     "fold",
     "geometry_findings",
     "governing_breakover",
+    "hook_finding",
+    "hooks",
     "is_one_of",
     "lean_of",
     "lock_gap",

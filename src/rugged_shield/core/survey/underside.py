@@ -139,6 +139,12 @@ def hooks(folded: FoldedPlate, points: list[LowPoint]) -> tuple[Hook, ...]:
     return tuple(found)
 
 
+def hook_finding(hook: Hook) -> Finding:
+    """What is said of an edge that can catch."""
+    text = f"The front edge of the {hook.name} faces forward over "
+    return finding("can hook", f"{text}{amount(hook.length_mm, 'mm', 0)}.", hook.name)
+
+
 def overlaps(bike: Bike) -> tuple[Finding, ...]:
     """Parts that fill the same room: one of the two was measured or typed wrongly.
 
@@ -165,14 +171,7 @@ def overlaps(bike: Bike) -> tuple[Finding, ...]:
 
 def _findings(bike: Bike, seen: Underside) -> tuple[Finding, ...]:
     names = {p.key: p.name for p in bike.parts}
-    found = [
-        finding(
-            "can hook",
-            f"The front edge of the {h.name} faces forward over {amount(h.length_mm, 'mm', 0)}.",
-            h.name,
-        )
-        for h in seen.hooks
-    ]
+    found = [hook_finding(h) for h in seen.hooks]
     found += [
         finding(
             "water stands",

@@ -7,11 +7,28 @@ import math
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.result import FindingCode
+
 Array = npt.NDArray[np.float64]
 
 STRAIN_AT_PUNCH = {"aluminium": 0.15, "steel": 0.30}
+GRAVE_SHARE = 1.5
+"""From here on a plate is pierced whatever the criterion's own error; own estimate."""
+GRAVE_PLACES = 0.05
+"""Pierced at fewer of its places, it is at a corner or an edge that few stones meet."""
 _SHEAR_OF_ULTIMATE = 0.6
 _STRAIN_OF_RING = 0.4
+
+
+def punch_code(share: float, places: float = 1.0) -> FindingCode | None:
+    """What a share says, reached or passed at this part of all places (0 to 1).
+
+    Nothing below 1; near its limit below 1.5, or where few stones meet it; pierced from there on.
+    """
+    if share < 1.0:
+        return None
+    grave = share >= GRAVE_SHARE and places >= GRAVE_PLACES
+    return "punches through" if grave else "may punch through"
 
 
 def punch_share(

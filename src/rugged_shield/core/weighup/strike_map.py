@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.amounts import amount, entered, percent
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
@@ -17,6 +17,7 @@ from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
+from rugged_shield.core.weighup.punch import punch_code
 from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM, Index
 from rugged_shield.core.weighup.strike import beyond_the_form
 from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_of
@@ -170,16 +171,21 @@ def may_shatter(material: str, temperature_c: float) -> list[Finding]:
     return [finding("brittle in the cold", text)]
 
 
-def may_punch(panel: str, energy_j: float, share: float, radius_mm: float) -> list[Finding]:
-    """Said when a narrow stone may go through."""
-    if share < 1.0:
+def may_punch(
+    panel: str, energy_j: float, share: float, radius_mm: float, places: float | None = None
+) -> list[Finding]:
+    """Said when a narrow stone goes through, or may; ``places``: at which part of them (0 to 1)."""
+    code = punch_code(share, 1.0 if places is None else places)
+    if code is None:
         return []
+    where = "" if places is None else f" at {percent(places)} of the struck places"
+    says = "may punch" if code == "may punch through" else "goes"
     text = (
-        f"At {entered(energy_j, 'J')} a stone of {entered(radius_mm, 'mm')} radius may "
-        f"punch through the {panel}: "
+        f"At {entered(energy_j, 'J')} a stone of {entered(radius_mm, 'mm')} radius {says} "
+        f"through the {panel}{where}: "
         f"{share:.1f} times what the sheet bears around it. Not verified by test."
     )
-    return [finding("may punch through", text)]
+    return [finding(code, text)]
 
 
 def soft_in_plane(mounts: tuple[ShellMount, ...]) -> list[Finding]:
@@ -205,7 +211,14 @@ def _findings(
         )
         found.append(finding("past its limit", text, worst.worst_mount))
     pierced = max(points, key=lambda p: p.punch_share)
-    found += may_punch(pierced.panel, given.energy_j, pierced.punch_share, given.contact_radius_mm)
+    some = sum(p.punch_share >= 1.0 for p in points) / len(points)
+    found += may_punch(
+        pierced.panel,
+        given.energy_j,
+        pierced.punch_share,
+        given.contact_radius_mm,
+        some,
+    )
     deepest = max(points, key=lambda p: p.deflection_mm)
     if deepest.deflection_mm > FARTHEST_MM:
         text = (

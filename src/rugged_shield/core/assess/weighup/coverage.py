@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.amounts import percent
 from rugged_shield.core.figures import capital, figure
-from rugged_shield.core.result import Figure, Finding, Input, finding
+from rugged_shield.core.result import Figure, Finding, Input, finding, from_table
 from rugged_shield.core.survey import FoldedPlate, Part
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
@@ -22,6 +22,11 @@ from rugged_shield.core.weighup import (
 )
 
 BARE_SHARE = 0.5
+LEAST_SHARE = {5: 0.75, 4: 0.5, 3: 0.25}
+"""Below this a vital counts as bare, by what its loss costs (1 to 5); own estimate."""
+NO_SHARE = 0.02
+"""No sheet stands before it, but for a ray along an edge."""
+GRAVE = 4
 STONE_MM = 20.0
 MIX = "the profile's mix"
 _ASSUMED = ("Vitals are boxes; nothing but the plate shields.",)
@@ -46,12 +51,8 @@ def cover(parts: tuple[Part, ...], folded: FoldedPlate, stone_mm: float = 0.0) -
 
 
 @lru_cache(maxsize=4096)
-def _vital_figure(part: Part, own: VitalCoverage) -> Figure:
+def _vital_figure(part: Part, own: VitalCoverage, found: tuple[Finding, ...]) -> Figure:
     share = own.share or 0.0
-    found: tuple[Finding, ...] = ()
-    if part.consequence >= 4 and share < BARE_SHARE and own.direction in FIRST_DIRECTIONS:
-        text = f"{capital(part.name)} is {percent(1 - share)} bare {own.direction}."
-        found = (finding("bare vital", text, own.vital),)
     return figure(
         f"cover:{own.direction}:{own.vital}",
         part.name,
@@ -77,6 +78,36 @@ def mixed(result: CoverageResult, profile: str) -> tuple[float, dict[str, float]
     return sum(shares[d] * w for d, w in result.weighted.items()), by_vital
 
 
+def _bare(part: Part, sides: list[VitalCoverage], profile: str) -> dict[str, Finding]:
+    """What is said of a vital in this riding, by the direction that it is said of.
+
+    The side that brings most of the stones which meet it bare stands for the others. Where no
+    sheet at all stands before a grave one it is said of itself, unless it is reached through its
+    own opening.
+    """
+    shares = PROFILES[profile].shares
+    least = LEAST_SHARE.get(part.consequence, 0.0)
+    short = [s for s in sides if shares[s.direction] > 0.0 and (s.share or 0.0) < least]
+    if not short:
+        return {}
+    worst = max(short, key=lambda s: shares[s.direction] * (1.0 - (s.share or 0.0)))
+    others = f", and from {len(short) - 1} other sides" if len(short) > 1 else ""
+    bare = percent(1 - (worst.share or 0.0))
+    text = f"{capital(part.name)} is {bare} bare {worst.direction}{others}."
+    found = {worst.direction: finding("bare vital", text, part.key)}
+    open_ = [s for s in short if (s.share or 0.0) < NO_SHARE]
+    if open_ and part.consequence >= GRAVE and not part.serviced:
+        most = max(open_, key=lambda s: shares[s.direction])
+        found[most.direction] = from_table(
+            "vital not covered",
+            part.key,
+            part=capital(part.name),
+            way=most.direction,
+            often=percent(shares[most.direction]),
+        )
+    return found
+
+
 def _nothing_to_shield(profile: str) -> tuple[Figure, ...]:
     """The shares of a bike without a vital part: not known, and why."""
     why = ("No part of the bike is entered as vital: enter what a stone can ruin, in Survey.",)
@@ -97,7 +128,14 @@ def coverage_figures(
         return _nothing_to_shield(profile), frozenset()
     point = cover(vitals, folded)
     names = {p.key: p for p in vitals}
-    figures = [_vital_figure(names[s.vital], s) for s in point.shares]
+    said = {
+        key: _bare(part, [s for s in point.shares if s.vital == key], profile)
+        for key, part in names.items()
+    }
+    figures = []
+    for s in point.shares:
+        told = said[s.vital].get(s.direction)
+        figures.append(_vital_figure(names[s.vital], s, () if told is None else (told,)))
     bare = frozenset(
         s.vital
         for s in point.shares

@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import PlatePose
-from rugged_shield.core.result import Finding, finding
+from rugged_shield.core.result import Finding, finding, from_table
 from rugged_shield.core.survey import Bike, LowPoint, ride_of
+
+HEAVY_KG = 10.0
+"""So much more sinks springs by about a centimetre; own estimate."""
 
 
 @dataclass(frozen=True)
@@ -80,6 +84,8 @@ def mass_budget(
                     "with and without rider at both wheels.",
                 ),
             )
+        if total >= HEAVY_KG:
+            found += (from_table("heavy, sag not known", mass=amount(total, "kg", 0)),)
         return MassBudget(tuple(lines), total, None, None, found)
     sags = [ride.sags_mm(line.mass_kg, line.x_mm) for line in lines]
     return MassBudget(tuple(lines), total, sum(s[0] for s in sags), sum(s[1] for s in sags), ())

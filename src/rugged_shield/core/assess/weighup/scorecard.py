@@ -60,6 +60,8 @@ from rugged_shield.core.survey import (
     PlateMassResult,
     ThicknessInput,
     contact_findings,
+    hook_finding,
+    hooks,
     lock_gap,
     plate_mass,
     rear_wheel_gap,
@@ -242,6 +244,18 @@ def _contacts(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding, ...]
     return contact_findings(posed.folded, low)
 
 
+ROOT_MM = 60.0
+"""A forward edge so wide catches a root or a rut; narrower ones are said in Survey alone."""
+
+
+def _hooks(plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
+    """Edges that face forward, wide enough for a root: not those of what the bike came with."""
+    if plate.role == "stock":
+        return ()
+    found = hooks(posed.folded, list(posed.points))
+    return tuple(hook_finding(h) for h in found if h.length_mm >= ROOT_MM)
+
+
 def _joint_findings(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
     found = []
     for assessed in assess_joints(joints):
@@ -353,6 +367,9 @@ def _weigh(
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
     found += heat_not_known(bike, candidate.plate, posed)
     found += _contacts(bike, candidate.plate, posed)
+    found += _hooks(candidate.plate, posed)
+    # that the plate's own mass sinks the springs by some unknown millimetres is said in Survey
+    found += [f for f in budget.findings if f.kind.gates]
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -RANK[f.verdict]))
     return Weighed(
         key=candidate.key,

@@ -195,9 +195,10 @@ WEIGHED: dict[FindingCode, FindingKind] = {
     ),
     "can hook": FindingKind(
         verdict="mind",
-        gates=False,
+        gates=True,
         station="weigh-up",
-        remedy="turn that edge up, or bevel it",
+        steps=("hang",),
+        remedy="an apron, turn that edge up, or bevel it",
     ),
     "water stands": FindingKind(
         verdict="mind",
@@ -235,6 +236,24 @@ WEIGHED: dict[FindingCode, FindingKind] = {
         station="survey",
         remedy="measure the sag with and without you",
     ),
+    "heavy, sag not known": FindingKind(
+        verdict="not known",
+        gates=True,
+        station="survey",
+        steps=("sweep", "last"),
+        sentence="{mass} was added and nobody measured how far the springs give: how high the "
+        "plate hangs with you on it is not known.",
+        remedy="measure the sag with and without you, at both wheels",
+    ),
+    "vital not covered": FindingKind(
+        verdict="mind",
+        gates=True,
+        station="weigh-up",
+        steps=("last",),
+        sentence="{part} has no sheet before it {way}, from where {often} of the stones come.",
+        remedy="wings, a longer apron, or ride as one who knows it is bare",
+        decides=_BOX,
+    ),
     "cannot tell apart": FindingKind(
         verdict="not known",
         gates=False,
@@ -263,6 +282,12 @@ STRUCK: dict[FindingCode, FindingKind] = {
         remedy="more room there, or a stiffer sheet",
     ),
     "may punch through": FindingKind(
+        verdict="mind",
+        gates=False,
+        station="weigh-up",
+        remedy="look at that place after a hard blow",
+    ),
+    "punches through": FindingKind(
         verdict="mind",
         gates=False,
         station="weigh-up",
