@@ -32,8 +32,8 @@ from rugged_shield.core.assess.weighup import (
     order_of,
     something_matters,
     strike_asked,
-    strike_found,
     strike_of,
+    struck_all_round,
     weigh,
 )
 from rugged_shield.core.errors import InputError
@@ -82,7 +82,7 @@ def decision_csv(job: Job) -> str:
     writer.writerow(["verdict", "", *(w.verdict for w in weighed)])
     for i, gate in enumerate(weighed[0].gates):
         writer.writerow([f"gate: {gate.label}", "", *(w.gates[i].verdict for w in weighed)])
-    struck = [strike_found(job, w.key, "from below") for w in weighed]
+    struck = [struck_all_round(job, w.key, "from below") for w in weighed]
     for at, found in enumerate(struck):
         for said in found.findings:
             cells = ["" for _ in names]
@@ -185,7 +185,7 @@ _MOST_FINDINGS = 10
 def _gravest(job: Job, weighed: Weighed) -> tuple[Finding, ...]:
     """What speaks against the plate, strikes included, gravest first, as many as a page bears."""
     found = dict.fromkeys(
-        (*weighed.findings, *strike_found(job, weighed.key, "from below").findings)
+        (*weighed.findings, *struck_all_round(job, weighed.key, "from below").findings)
     )
     return tuple(sorted(found, key=lambda f: -RANK[f.verdict])[:_MOST_FINDINGS])
 

@@ -11,6 +11,7 @@ from rugged_shield.core.assess.weighup import (
     protection,
     quantities_of,
     strike_figures,
+    struck_all_round,
     weigh,
 )
 from rugged_shield.core.job import Job
@@ -74,3 +75,39 @@ def test_a_plate_without_mounts_is_ranked_with_what_is_known(choosing: Job) -> N
     ranked = next(r for r in choice_of(job).result.ranking if r.key == "alu35")
     assert "protect the engine" in ranked.missing
     assert quantities_of(job, weigh(job, "alu35"))[0].key == "protected"
+
+
+def test_what_gives_way_from_a_side_is_said_of_it(choosing: Job) -> None:
+    """What does not hold from a direction, and the shares that *protected* counts, are one."""
+    weighed = weigh(choosing, "hdpe10")
+    said = {
+        f.text.split("Struck ")[1].split(" with")[0]: f
+        for f in struck_all_round(choosing, "hdpe10", "from below").findings
+        if f.code == "gives way from a side"
+    }
+    assert "from below" not in said, "the map says that itself"
+    holds = {
+        i.label.removeprefix("Holds "): float(str(i.value))
+        for i in protection(choosing, weighed).inputs
+        if i.label.startswith("Holds ")
+    }
+    for way, held in holds.items():
+        if way != "from below" and held < 90.0:
+            assert f"{100 - held:.0f} % of the sheet does not hold" in said[way].text.replace(
+                "\N{NO-BREAK SPACE}", " "
+            )
+    assert said["level from ahead"].verdict == "mind"
+
+
+def test_what_holds_from_all_sides_says_nothing_of_them(choosing: Job) -> None:
+    mild = replace(choosing, use=replace(choosing.use, strike_energy_j=2.0))
+    found = struck_all_round(mild, "alu5", "from below").findings
+    assert "gives way from a side" not in {f.code for f in found}
+
+
+def test_a_plastic_that_cracks_in_winter_says_so(choosing: Job) -> None:
+    stock = struck_all_round(choosing, choosing.stock.key, "from below").findings
+    assert choosing.stock.plate.material == "polypropylene"
+    assert "brittle in the cold" in {f.code for f in stock}
+    own = struck_all_round(choosing, "alu5", "from below").findings
+    assert "brittle in the cold" not in {f.code for f in own}

@@ -12,7 +12,8 @@ from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.shell import ShellMount
-from rugged_shield.core.survey import Cutout, Part
+from rugged_shield.core.survey import Apron, Cutout, Part
+from rugged_shield.core.tables.materials import weld_zone_share
 from rugged_shield.core.tables.springs import isolator_springs
 from rugged_shield.core.weighup import (
     StrikeInput,
@@ -25,7 +26,7 @@ from rugged_shield.core.weighup import (
 )
 from rugged_shield.core.weighup.punch import punch_code
 from rugged_shield.core.weighup.strike import StrikePlace
-from rugged_shield.core.weighup.strike_field import _spread_any
+from rugged_shield.core.weighup.strike_field import _spread_any, field_of
 from rugged_shield.core.weighup.strike_linear import _model, factored_shell, linear_of
 from rugged_shield.core.weighup.strike_places import ground_of
 from tests.conftest import demo_file
@@ -208,6 +209,27 @@ def test_a_narrow_stone_may_go_through_by_map_and_place() -> None:
 )
 def test_grave_is_told_from_trivial(share: float, places: float, code: str | None) -> None:
     assert punch_code(share, places) == code
+
+
+def test_a_weld_takes_strength_from_hardened_aluminium_beside_its_folds() -> None:
+    """Within 25 mm of a fold a place bears what EN 1999-1-1 leaves of it; elsewhere all."""
+    apron = Apron(slope_height_mm=120.0, rise_deg=45.0, top_width_mm=200.0)
+    pressed = replace(GIVEN, parts=(), plate=replace(PLATE, form="pressed", apron=apron))
+    welded = replace(pressed, plate=replace(pressed.plate, form="welded"))
+    _, whole = field_of(pressed)
+    linear, weak = field_of(welded)
+    fold_x = PLATE.belly.start_x_mm
+    belly = next(i for i, p in enumerate(linear.mesh.panels) if p.name == "belly")
+    own = weak.panel == belly
+    beside = linear.mesh.nodes[weak.nodes][:, 0] - fold_x <= 25.0
+    ratio = weak.punch_share / whole.punch_share
+    share = weld_zone_share(PLATE.material)
+    assert share < 1.0
+    assert ratio[own & beside] == pytest.approx(1.0 / share)
+    assert ratio[own & ~beside] == pytest.approx(1.0)
+    assert (own & beside).any()
+    steel = replace(welded, plate=replace(welded.plate, material="mild steel S235"))
+    assert (field_of(steel)[1].strength == 1.0).all()
 
 
 def test_room_that_is_left_only_by_the_estimate_is_minded() -> None:

@@ -99,6 +99,7 @@ FindingCode = Literal[
     "heavy, sag not known",
     "vital not covered",
     "punches through",
+    "gives way from a side",
     "no torque source",
     "manual above our limit",
     "screw's class not read",

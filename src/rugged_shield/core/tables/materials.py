@@ -221,6 +221,21 @@ _SOFTENING = ((-20.0, 1.9), (0.0, 1.4), (ROOM_C, 1.0), (40.0, 0.7), (60.0, 0.45)
 """Temperature °C and stiffness over that at 23 °C, HDPE; yield follows about the same curve."""
 
 
+WELD_ZONE_MM = 25.0
+"""How far a weld softens the sheet (EN 1999-1-1:2007, 6.1.6.3, up to 6 mm, rounded up)."""
+_WELD_ZONE_SHARE = {
+    "aluminium 5052-H32": 0.5,
+    "aluminium 5083-H111": 1.0,
+    "aluminium 6061-T6": 0.48,
+}
+"""Yield beside a weld over that of the sheet (EN 1999-1-1:2007, table 3.2)."""
+
+
+def weld_zone_share(material: str) -> float:
+    """What is left of a sheet's strength beside a weld; 1 for steel, plastic and soft alloys."""
+    return _WELD_ZONE_SHARE.get(material, 1.0)
+
+
 def softened(material: str, temperature_c: float) -> float:
     """Stiffness and yield of a sheet over their values at 23 °C; metals keep theirs.
 

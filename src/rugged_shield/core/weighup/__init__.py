@@ -76,6 +76,7 @@ from rugged_shield.core.weighup.strike_linear import linear_of, shell_of, shell_
 from rugged_shield.core.weighup.strike_map import (
     MapPoint,
     StrikeMapResult,
+    may_shatter,
     strike_map,
 )
 from rugged_shield.core.weighup.strike_point import (
@@ -88,7 +89,9 @@ from rugged_shield.core.weighup.withstood import (
     COARSE_MESH_MM,
     Factors,
     Gives,
+    GivesWay,
     WithstoodResult,
+    gives_way,
     held_bounds,
     held_share,
     share_bounds,
@@ -134,6 +137,7 @@ __all__ = [
     "EnergyResponse",
     "Factors",
     "Gives",
+    "GivesWay",
     "HeatInput",
     "HeatResult",
     "MapPoint",
@@ -174,6 +178,7 @@ __all__ = [
     "difference",
     "first_of",
     "flat_map_drawing",
+    "gives_way",
     "heat",
     "held_bounds",
     "held_share",
@@ -181,6 +186,7 @@ __all__ = [
     "linear_of",
     "loads_drawing",
     "map_drawing",
+    "may_shatter",
     "nearest_ahead",
     "place_standoffs",
     "plate_temperature_k",

@@ -15,7 +15,13 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.shell import Mesh, ShellMount
 from rugged_shield.core.survey import DRAWN, Part, Plate, Pose, box_of, fold
-from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, softened
+from rugged_shield.core.tables.materials import (
+    ROOM_C,
+    SHEET_MATERIALS,
+    WELD_ZONE_MM,
+    softened,
+    weld_zone_share,
+)
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import Impact, Places, impact, places_of, straight_laws
 from rugged_shield.core.weighup.mount_law import MountLaw
@@ -75,7 +81,8 @@ class StrikeMapInput(Ranged):
 class Struck:
     """Just what a strike depends on, whatever lies behind the sheet and whatever it is called.
 
-    ``inward``: each panel by name with its normal into the bike.
+    ``inward``: each panel by name with its normal into the bike. ``weld_share``: what is left of
+    the sheet's strength beside its folds, where these are welded.
     """
 
     shell: Shell
@@ -86,6 +93,7 @@ class Struck:
     energy_j: float
     contact_radius_mm: float
     temperature_c: float
+    weld_share: float = 1.0
 
     @property
     def toward(self) -> Array:
@@ -104,7 +112,24 @@ def struck_of(given: StrikeMapInput) -> Struck:
         energy_j=given.energy_j,
         contact_radius_mm=given.contact_radius_mm,
         temperature_c=given.temperature_c,
+        weld_share=weld_zone_share(given.plate.material) if given.plate.form == "welded" else 1.0,
     )
+
+
+def _beside_welds(mesh: Mesh, nodes: Index) -> npt.NDArray[np.bool_]:
+    """Which nodes lie within the zone that a weld along a fold softens."""
+    panels = np.zeros((len(mesh.nodes), len(mesh.panels)), dtype=bool)
+    panels[mesh.triangles.ravel(), np.repeat(mesh.panel_of, 3)] = True
+    on_fold = panels.sum(axis=1) > 1
+    edges = mesh.triangles[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2)
+    edges = np.unique(np.sort(edges[on_fold[edges].all(axis=1)], axis=1), axis=0)
+    if not len(edges):
+        return np.zeros(len(nodes), dtype=bool)
+    start, along = mesh.nodes[edges[:, 0]], mesh.nodes[edges[:, 1]] - mesh.nodes[edges[:, 0]]
+    arm = mesh.nodes[nodes][:, None] - start
+    share = np.clip((arm * along).sum(axis=2) / (along**2).sum(axis=1), 0.0, 1.0)
+    away = np.linalg.norm(arm - share[..., None] * along, axis=2).min(axis=1)
+    return np.asarray(away <= WELD_ZONE_MM)
 
 
 def _facing(mesh: Mesh, struck: Struck) -> tuple[int, ...]:
@@ -139,6 +164,7 @@ class Field:
     places: Places
     forms: PlaceForms
     slides: npt.NDArray[np.bool_]
+    strength: Array
     usual_disc_mm: float
     energy_j: float
     material: str
@@ -152,6 +178,7 @@ class Field:
             panel=self.panel[rows],
             near=self.near[rows],
             slides=self.slides[rows],
+            strength=self.strength[rows],
             places=self.places.at(rows),
             forms=self.forms.at(rows),
         )
@@ -168,12 +195,20 @@ class Field:
 
     @cached_property
     def punch_share(self) -> Array:
-        """Force over what the sheet bears around the stone, (n,): from 1 on it may punch."""
+        """Force over what the sheet bears around the stone, (n,): from 1 on it may punch.
+
+        Beside a weld it bears what the weld has left of it.
+        """
         sheet = SHEET_MATERIALS[self.material]
         form, soft = self.forms.form, softened(self.material, self.temperature_c)
         return punch_share(
             self.impact.force_n,
-            2 * math.pi * form.radius_mm * form.thickness_mm * self.forms.patch_share,
+            2
+            * math.pi
+            * form.radius_mm
+            * form.thickness_mm
+            * self.forms.patch_share
+            * self.strength,
             yield_mpa=form.yield_mpa,
             ultimate_mpa=sheet.tensile_mpa * soft,
             family=sheet.family,
@@ -184,6 +219,13 @@ def _in_plane(linear: Linear, places: Places, panel: Index) -> Array:
     springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
     normals = np.array([linear.mesh.normal(i) for i in range(len(linear.mesh.panels))])[panel]
     return in_plane_stiffness(places.moved * springs, springs, normals)
+
+
+def _strength(mesh: Mesh, nodes: Index, weld_share: float) -> Array:
+    """What is left of the sheet's strength at each place, (n,)."""
+    if weld_share >= 1.0:
+        return np.ones(len(nodes))
+    return np.where(_beside_welds(mesh, nodes), weld_share, 1.0)
 
 
 def blow_of(struck: Struck) -> Blow:
@@ -256,6 +298,7 @@ def struck_field(
         places=places,
         forms=forms,
         slides=in_plane <= 0.0,
+        strength=_strength(linear.mesh, nodes, struck.weld_share),
         usual_disc_mm=float(np.median(forms.form.disc_mm)),
         energy_j=struck.energy_j,
         material=struck.material,

@@ -137,6 +137,47 @@ def held_share(given: StrikeMapInput, of: Gives, by: Factors = AS_IT_IS) -> floa
     return float(of.area[free & _bears(given, of, by)].sum() / of.area.sum())
 
 
+@dataclass(frozen=True)
+class GivesWay:
+    """Shares (0 to 1) of the struck sheet that do not hold, and how.
+
+    ``part`` is what is reached over most of it, ``mount`` what is overloaded over most; "" none.
+    """
+
+    share: float
+    reaches: float
+    part: str
+    punched: float
+    overloads: float
+    mount: str
+    folds: float
+
+
+def gives_way(given: StrikeMapInput, of: Gives) -> GivesWay:
+    """Where a struck sheet does not hold, by what gives way there; a place may in several ways."""
+    whole = float(of.area.sum())
+    free, near = _free(given, of, AS_IT_IS)
+
+    def part_of(places: npt.NDArray[np.bool_]) -> float:
+        return float(of.area[places].sum()) / whole
+
+    reached = np.bincount(near[~free], of.area[~free], minlength=max(len(given.parts), 1))
+    over = [
+        law.share(of.normal_n[:, i], of.shear_n[:, i]) > 1.0 for i, law in enumerate(given.laws)
+    ]
+    shares = [part_of(o) for o in over]
+    worst = max(range(len(shares)), key=shares.__getitem__) if any(shares) else None
+    return GivesWay(
+        share=1.0 - held_share(given, of),
+        reaches=part_of(~free),
+        part="" if free.all() else given.parts[int(reached.argmax())].name,
+        punched=part_of(of.punch >= 1.0),
+        overloads=part_of(np.any(over, axis=0)) if over else 0.0,
+        mount="" if worst is None else given.laws[worst].name,
+        folds=part_of(of.gives > FARTHEST_MM),
+    )
+
+
 def held_bounds(given: StrikeMapInput, of: Gives, thicker_mm: float) -> tuple[float, float]:
     """Least and most that ``held_share`` could be of a sheet so much thicker or thinner.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from shapely import MultiPoint, Point
+from shapely import MultiPoint, Point, Polygon
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.job import MountedJoint
@@ -42,7 +42,7 @@ def _side(held: list[MountedJoint], middle: np.ndarray) -> str:
 def _width_mm(held: list[MountedJoint]) -> float:
     """How wide the joints stand across the line that they come nearest to, mm."""
     box = MultiPoint([(at.x_mm, at.y_mm) for at in held]).minimum_rotated_rectangle
-    if box.geom_type != "Polygon":
+    if not isinstance(box, Polygon):
         return 0.0
     ring = np.array(box.exterior.coords)
     return float(np.linalg.norm(np.diff(ring[:3], axis=0), axis=1).min())
@@ -62,8 +62,8 @@ def support_findings(folded: FoldedPlate, joints: tuple[MountedJoint, ...]) -> t
     over = float(hull.distance(Point(middle)))
     side, count = _side(held, middle), str(len(held))
     if len(held) == 1 or over > OVERHANG_SHARE * size:
-        code = "held at too few places"
-        return (from_table(code, count=count, side=side, over=amount(over, "mm", 0)),)
+        far = amount(over, "mm", 0)
+        return (from_table("held at too few places", count=count, side=side, over=far),)
     wide = _width_mm(held)
     if side or wide < LINE_SHARE * size:
         return (

@@ -20,7 +20,7 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.assess.weighup import (
     StruckPlate,
     figures_of,
-    strike_found,
+    struck_all_round,
     weigh,
 )
 from rugged_shield.core.event import of_plate
@@ -187,7 +187,7 @@ def plate_said(job: Job, key: str, strikes: bool) -> PlateSaid:
     """Everything judged of one plate of the job; never sound while its strike is not known."""
     weighed = weigh(job, key)
     figures = figures_of(job, weighed) if strikes else weighed.figures
-    struck = strike_found(job, key, FIRST_DIRECTION) if strikes else StruckPlate(key, (), ())
+    struck = struck_all_round(job, key, FIRST_DIRECTION) if strikes else StruckPlate(key, (), ())
     findings = tuple(dict.fromkeys((*weighed.findings, *struck.findings)))
     verdict = worst(f.verdict for f in findings)
     is_open = not struck.figures or any(f.verdict == "not known" for f in struck.figures)

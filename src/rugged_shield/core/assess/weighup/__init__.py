@@ -16,6 +16,7 @@ from rugged_shield.core.assess.weighup.protection import (
     protected_bounds,
     protection,
     solve_beside,
+    struck_all_round,
 )
 from rugged_shield.core.assess.weighup.ranking import (
     Bounds,
@@ -107,6 +108,7 @@ __all__ = [
     "strike_found",
     "strike_of",
     "strike_rows",
+    "struck_all_round",
     "struck_plates",
     "sunk_points",
     "values_of",

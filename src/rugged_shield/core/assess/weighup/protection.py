@@ -6,13 +6,14 @@ from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
-from rugged_shield.core.assess.weighup.strike import strike_asked
+from rugged_shield.core.assess.weighup.strike import StruckPlate, strike_asked, strike_found
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job
 from rugged_shield.core.remembered import Beside
-from rugged_shield.core.result import Figure, Input
+from rugged_shield.core.result import Figure, Finding, Input, from_table
 from rugged_shield.core.shell import SHELL_SOURCE
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
@@ -22,14 +23,20 @@ from rugged_shield.core.weighup import (
     FORM_SOURCE,
     Factors,
     Gives,
+    GivesWay,
     StrikeMapInput,
     Struck,
+    gives_way,
     held_bounds,
     held_share,
+    may_shatter,
     sheet_gives,
     sheet_struck,
 )
 
+SAID_SHARE = 0.05
+"""A way that the sheet gives over less of itself is a corner's; the map shows it."""
+WINTER_C = -10.0
 PROTECTED, LABEL = "protected", "Shielded and held"
 
 
@@ -147,6 +154,55 @@ def _protected(cover: Figure, sides: tuple[tuple[float, str, float], ...], energ
         assumptions=("A plastic sheet is as warm as it gets on a warm ride.",),
         sources=(SHELL_SOURCE, FORM_SOURCE, PROFILE_SOURCE),
     )
+
+
+def _ways(of: GivesWay) -> str:
+    """How it gives way, gravest first, each with its share of the struck sheet."""
+    ways = (
+        (of.punched, "the stone goes through"),
+        (of.reaches, f"it reaches the {of.part}"),
+        (of.overloads, f"it overloads {of.mount} first"),
+        (of.folds, "it folds away"),
+    )
+    return "; ".join(f"over {percent(share)} {how}" for share, how in ways if share >= SAID_SHARE)
+
+
+def sides_findings(job: Job, weighed: Weighed, but: str) -> tuple[Finding, ...]:
+    """What gives way struck from every direction of this riding but the one that is mapped.
+
+    By the coarse shell that *protection* rests on; nothing where the plate has no map. A plastic
+    that cracks in winter says so whichever side is struck.
+    """
+    try:
+        sides = _struck_sides(_sides(job, weighed))
+    except InputError:
+        return ()
+    found = []
+    for side, of in sides:
+        asked = side.asked
+        given_way = gives_way(asked, of)
+        ways = _ways(given_way)
+        if asked.direction == but or not ways:
+            continue
+        found.append(
+            from_table(
+                "gives way from a side",
+                weighed.key,
+                way=asked.direction,
+                energy=amount(asked.energy_j, "J", 0),
+                share=percent(given_way.share),
+                ways=ways,
+            )
+        )
+    plate = job.as_entered(weighed.key).plate
+    return (*found, *may_shatter(plate.material, WINTER_C))
+
+
+def struck_all_round(job: Job, key: str, mapped: str) -> StruckPlate:
+    """A plate's map from one direction, and what gives way from every other of this riding."""
+    struck = strike_found(job, key, mapped)
+    others = sides_findings(job, weigh(job, key), mapped)
+    return replace(struck, findings=tuple(dict.fromkeys((*struck.findings, *others))))
 
 
 def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:

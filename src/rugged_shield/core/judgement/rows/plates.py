@@ -293,6 +293,13 @@ STRUCK: dict[FindingCode, FindingKind] = {
         station="weigh-up",
         remedy="a thicker or tougher sheet",
     ),
+    "gives way from a side": FindingKind(
+        verdict="mind",
+        gates=False,
+        station="weigh-up",
+        sentence="Struck {way} with {energy}, {share} of the sheet does not hold: {ways}.",
+        remedy="a stiffer sheet or more room on that side, or a part there that takes it",
+    ),
     "past its limit": FindingKind(
         verdict="mind",
         gates=False,
