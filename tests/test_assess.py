@@ -108,7 +108,7 @@ def test_what_was_not_struck_is_not_green(choosing: Job, monkeypatch: pytest.Mon
     for verdict, said in (("sound", "sound"), ("not known", "not known")):
         struck = replace(clean.figures["mass"], key="strike:touch", verdict=verdict)
         found = judging.StruckPlate("alu5", (struck,), ())
-        monkeypatch.setattr(judging, "strike_found", lambda job, key, way, f=found: f)
+        monkeypatch.setattr(judging, "struck_all_round", lambda job, key, way, f=found: f)
         assert judging.plate_said(choosing, "alu5", strikes=True).verdict == said
 
 

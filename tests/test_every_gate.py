@@ -148,6 +148,7 @@ MAKERS: dict[str, Change] = {
         plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0, heat_foil=False),
         part("header", surface_c=600.0),
     ),
+    "warm after a stop": plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0),
     "heat near its limit": plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0),
     "no joints entered": only(),
     "owed": instead(length_mm=35.0),

@@ -239,6 +239,13 @@ RED: dict[str, tuple[str, Change]] = {
     "an outline that was guessed": ("edge not known", both(narrow(205.0), plate(known="guessed"))),
     "M5 for a belly at 60 J": ("screws small for the strike", both(m5_nut(), strike_of(60.0))),
     "M5 for a belly at 150 J": ("screws small for the strike", both(m5_nut(), strike_of(150.0))),
+    "a slider that only a stop makes warm": (
+        "warm after a stop",
+        both(
+            plate(ALL, slider_material="HDPE", slider_thickness_mm=6.0),
+            part("header", surface_c=260.0),
+        ),
+    ),
     "a pipe without a temperature beside plastic": (
         "heat not known",
         both(

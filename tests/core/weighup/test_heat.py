@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -14,6 +15,7 @@ from rugged_shield.core.weighup.heat import (
     LEAST_GAP_MM,
     MARGIN_K,
     MOST_GAP_MM,
+    band_k,
     conductivity_w_per_mk,
     least_gap_mm,
     plate_temperature_k,
@@ -177,3 +179,47 @@ def test_what_it_says() -> None:
 def test_refusals(change: dict[str, float]) -> None:
     with pytest.raises(InputError):
         replace(HEADER, **change)
+
+
+BANDED = [
+    pytest.param(replace(HEADER, gap_mm=30.0), id="plastic"),
+    pytest.param(replace(HEADER, gap_mm=60.0, hot_surface_c=420.0), id="far and hot"),
+    pytest.param(replace(HEADER, gap_mm=30.0, speed_m_per_s=12.0), id="moving"),
+    pytest.param(replace(HEADER, gap_mm=20.0, shield_emissivity=0.1), id="behind a foil"),
+    pytest.param(
+        replace(HEADER, gap_mm=40.0, hot_surface_u_k=10.0, gap_u_mm=1.0), id="all measured"
+    ),
+]
+
+
+@pytest.mark.parametrize("given", BANDED)
+def test_the_band_is_that_of_many_draws(given: HeatInput) -> None:
+    """5 to 95 % of 300 draws within the bands of all that is not sure."""
+    rng = np.random.default_rng(4)
+
+    def drawn() -> float:
+        a, b, c, d, e, f = rng.normal(0.0, 1.0 / 1.645, 6)
+        foil = given.shield_emissivity
+        return plate_temperature_k(
+            replace(
+                given,
+                hot_surface_c=given.hot_surface_c + a * given.hot_surface_u_k,
+                gap_mm=max(given.gap_mm + b * given.gap_u_mm, 0.5),
+                film_share=max(1.0 + 0.3 * c, 0.25),
+                hot_emissivity=min(max(given.hot_emissivity + 0.1 * d, 0.02), 1.0),
+                plate_emissivity=min(max(given.plate_emissivity + 0.1 * e, 0.02), 1.0),
+                shield_emissivity=None if foil is None else min(max(foil + 0.1 * f, 0.02), 1.0),
+            )
+        )
+
+    draws = np.array([drawn() for _ in range(300)])
+    low, high = np.quantile(draws, [0.05, 0.95])
+    assert band_k(given) == pytest.approx((high - low) / 2, rel=0.3)
+    here = plate_temperature_k(given)
+    share = np.mean(np.abs(draws - here) <= band_k(given))
+    assert 0.83 <= share <= 0.99
+
+
+def test_what_is_measured_narrows_the_band() -> None:
+    rough = replace(HEADER, hot_surface_u_k=60.0, gap_u_mm=15.0)
+    assert band_k(replace(rough, hot_surface_u_k=10.0, gap_u_mm=1.0)) < band_k(rough) / 1.5

@@ -33,6 +33,7 @@ FindingCode = Literal[
     "extra in kit",
     "too hot",
     "heat near its limit",
+    "warm after a stop",
     "ages in the heat",
     "metals corrode",
     "does not fit",

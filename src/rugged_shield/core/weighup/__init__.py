@@ -35,13 +35,14 @@ from rugged_shield.core.weighup.decide import (
 )
 from rugged_shield.core.weighup.dent_back import DentInput, DentResult, dent_energy
 from rugged_shield.core.weighup.heat import (
-    BAND_K,
+    FAR_K,
     HEAT_SOURCE,
     MARGIN_K,
     MOVING_M_PER_S,
     ZERO_C_K,
     HeatInput,
     HeatResult,
+    band_k,
     heat,
     plate_temperature_k,
 )
@@ -102,13 +103,13 @@ from rugged_shield.core.weighup.withstood import (
 
 __all__ = [
     "AIR_SOURCE",
-    "BAND_K",
     "BARE_WORDS",
     "CLASS_S",
     "COARSE_MESH_MM",
     "COVERAGE_SOURCE",
     "DEFLECTION_BAND",
     "DIRECTIONS",
+    "FAR_K",
     "FILLS",
     "FIRST_DIRECTIONS",
     "FORM_SOURCE",
@@ -166,6 +167,7 @@ __all__ = [
     "WithstoodResult",
     "air_of",
     "airflow",
+    "band_k",
     "corrosion",
     "cover_below",
     "cover_front",

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Any
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
@@ -28,7 +28,11 @@ PRANDTL = 0.71
 STILL_OUT_W_PER_M2K = 6.0
 STILL_IN_W_PER_M2K = 3.0
 MARGIN_K = 10.0
-BAND_K = 25.0
+FAR_K = 90.0
+"""Farther from its limit than this no band reaches it: none is worked out."""
+FILM_SHARE, EMISSIVITY_BAND = 0.3, 0.1
+"""How far film coefficients (a share of them) and emissivities may be off, 5 to 95 %; own
+estimate after Incropera & DeWitt, who give 25 % for plates in the open."""
 MOVING_M_PER_S = 12.0
 LEAST_GAP_MM, MOST_GAP_MM = 0.5, 500.0
 
@@ -42,7 +46,9 @@ class HeatInput(Ranged):
     ``shield_emissivity``: one reflective sheet between the two; None for none.
     ``thickness_mm`` and ``conductivity_w_per_mk`` are those of what heat has to pass from the
     face toward the hot part to the outer one (a plastic sheet; the slider under a metal one);
-    no conductivity: both faces are equally warm, as those of metal are. ``outer_emissivity``
+    no conductivity: both faces are equally warm, as those of metal are. ``hot_surface_u_k`` and
+    ``gap_u_mm`` are half widths of their bands, 5 to 95 %; ``film_share`` scales both film
+    coefficients. ``outer_emissivity``
     None: as ``plate_emissivity``. ``what`` names what is judged, for the findings.
     """
 
@@ -59,6 +65,9 @@ class HeatInput(Ranged):
     thickness_mm: Annotated[float, Range(0.0, 50.0, "mm")] = 0.0
     conductivity_w_per_mk: Annotated[float | None, Range(0.02, 500.0)] = None
     outer_emissivity: Annotated[float | None, Range(0.02, 1.0)] = None
+    hot_surface_u_k: Annotated[float, Range(0.0, 300.0, "K")] = 40.0
+    gap_u_mm: Annotated[float, Range(0.0, 200.0, "mm")] = 5.0
+    film_share: Annotated[float, Range(0.2, 5.0)] = 1.0
     what: str = "sheet"
 
     @property
@@ -83,6 +92,8 @@ class HeatInput(Ranged):
 class HeatResult:
     """Temperature of the sheet and what makes it; ``least_gap_mm`` None when no gap is enough.
 
+    ``band_k``: half width of its band, 5 to 95 %.
+
     ``plate_temperature_c`` is that of the face toward the hot part, which is judged. Flows are
     W/m² of sheet: in by radiation and by air, out by the outer and the inner face.
     """
@@ -97,6 +108,7 @@ class HeatResult:
     out_outer_w_per_m2: float
     out_inner_w_per_m2: float
     least_gap_mm: float | None
+    band_k: float
 
 
 def conductivity_w_per_mk(temperature_k: float) -> float:
@@ -154,7 +166,7 @@ def _flows(given: HeatInput, outer_k: float) -> _Flows:
     """Flows with the outer face at a temperature: what it gives off has come through the sheet."""
     hot_k, ambient_k = given.hot_surface_c + ZERO_C_K, given.ambient_c + ZERO_C_K
     sigma = STEFAN_BOLTZMANN_W_PER_M2K4
-    h_outer = max(STILL_OUT_W_PER_M2K, _forced_w_per_m2k(given, outer_k))
+    h_outer = given.film_share * max(STILL_OUT_W_PER_M2K, _forced_w_per_m2k(given, outer_k))
     outside = given.outer_emissivity or given.plate_emissivity
     outer = h_outer * (outer_k - ambient_k) + outside * sigma * (outer_k**4 - ambient_k**4)
     inner_k = outer_k + outer * given.resistance_m2k_per_w
@@ -163,7 +175,7 @@ def _flows(given: HeatInput, outer_k: float) -> _Flows:
         given.hot_emissivity, given.plate_emissivity, given.shield_emissivity
     )
     air = conductivity_w_per_mk((hot_k + inner_k) / 2) / (given.gap_mm / 1000)
-    h_inner = max(STILL_IN_W_PER_M2K, _forced_w_per_m2k(given, inner_k) / 2)
+    h_inner = given.film_share * max(STILL_IN_W_PER_M2K, _forced_w_per_m2k(given, inner_k) / 2)
     radiated_in = given.plate_emissivity * sigma * (inner_k**4 - ambient_k**4)
     return _Flows(
         inner_k=inner_k,
@@ -187,6 +199,53 @@ def _balance(given: HeatInput) -> _Flows:
 def plate_temperature_k(given: HeatInput) -> float:
     """Temperature of the sheet's face toward the hot part, K."""
     return _balance(given).inner_k
+
+
+def _either_way(given: HeatInput) -> list[tuple[HeatInput, HeatInput]]:
+    """The question with each number that is not sure at both of its ends, one at a time."""
+    hot, gap, least = given.hot_surface_c, given.gap_mm, given.ambient_c + 1.0
+
+    def kept(value: float, low: float, high: float) -> float:
+        return min(max(value, low), high)
+
+    def warm(by: float) -> HeatInput:
+        return replace(given, hot_surface_c=kept(hot + by, least, 900.0))
+
+    def away(by: float) -> HeatInput:
+        return replace(given, gap_mm=kept(gap + by, LEAST_GAP_MM, MOST_GAP_MM))
+
+    def grey(name: str, by: float) -> HeatInput:
+        there: Any = {name: kept(getattr(given, name) + by, 0.02, 1.0)}
+        return replace(given, **there)
+
+    pairs = [
+        (warm(given.hot_surface_u_k), warm(-given.hot_surface_u_k)),
+        (away(given.gap_u_mm), away(-given.gap_u_mm)),
+        (
+            replace(given, film_share=given.film_share * (1 + FILM_SHARE)),
+            replace(given, film_share=given.film_share * (1 - FILM_SHARE)),
+        ),
+    ]
+    names = ["hot_emissivity", "plate_emissivity"]
+    names += ["outer_emissivity"] if given.outer_emissivity is not None else []
+    names += ["shield_emissivity"] if given.shield_emissivity is not None else []
+    pairs += [(grey(name, EMISSIVITY_BAND), grey(name, -EMISSIVITY_BAND)) for name in names]
+    return pairs
+
+
+@lru_cache(maxsize=1024)
+def band_k(given: HeatInput) -> float:
+    """Half width of the temperature's band, 5 to 95 %, K.
+
+    Root of the sum of squares of what each number does within its own band (JCGM 100:2008, 5.1);
+    each counts with the larger of its two sides, since a gap acts more as it closes.
+    """
+    here = plate_temperature_k(given)
+    squares = 0.0
+    for more, less in _either_way(given):
+        sides = (plate_temperature_k(more) - here, plate_temperature_k(less) - here)
+        squares += max(abs(side) for side in sides) ** 2
+    return math.sqrt(squares)
 
 
 def least_gap_mm(given: HeatInput) -> float | None:
@@ -218,17 +277,18 @@ def _least_gap_mm(given: HeatInput) -> float | None:
     return bracketed_root(over, LEAST_GAP_MM, MOST_GAP_MM, 1e-4)
 
 
-def _findings(given: HeatInput, temperature_c: float, gap: float | None) -> tuple[Finding, ...]:
+def _findings(
+    given: HeatInput, temperature_c: float, gap: float | None, band: float
+) -> tuple[Finding, ...]:
     limit = given.service_limit_c - MARGIN_K
     needs = "no gap is enough" if gap is None else f"{amount(gap, 'mm', 0)} would do"
     said = (
-        f"The {given.what} reaches about {amount(temperature_c, '°C', 0)} ± "
-        f"{amount(BAND_K, 'K', 0)}"
+        f"The {given.what} reaches about {amount(temperature_c, '°C', 0)} ± {amount(band, 'K', 0)}"
     )
-    if temperature_c - BAND_K > limit:
+    if temperature_c - band > limit:
         text = f"{said}, above the {amount(limit, '°C', 0)} that it bears: {needs}."
         return (finding("too hot", text),)
-    if temperature_c + BAND_K > limit:
+    if temperature_c + band > limit:
         text = f"{said}; {amount(limit, '°C', 0)} is what it bears: measure it; {needs}."
         return (finding("heat near its limit", text),)
     return ()
@@ -243,7 +303,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
     flows = _balance(given)
     gap = least_gap_mm(given)
     temperature_c = flows.inner_k - ZERO_C_K
-    shield = given.shield_emissivity
+    shield, band = given.shield_emissivity, band_k(given)
     return Outcome(
         result=HeatResult(
             plate_temperature_c=temperature_c,
@@ -256,6 +316,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
             out_outer_w_per_m2=flows.outer,
             out_inner_w_per_m2=flows.inner,
             least_gap_mm=gap,
+            band_k=band,
         ),
         inputs=(
             Input("Hot surface", given.hot_surface_c, "°C"),
@@ -265,7 +326,7 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
             Input("Outer face of the sheet", round(flows.outer_k - ZERO_C_K), "°C"),
             Input("Reflective sheet between", "none" if shield is None else f"ε {shield:g}"),
         ),
-        findings=_findings(given, temperature_c, gap),
+        findings=_findings(given, temperature_c, gap, band),
         reasons=(
             "In: radiation and air across the gap, as far as the sheet sees the hot part. "
             "Out: air and radiation on the outer face, and on the part of the inner one that "
@@ -275,7 +336,9 @@ def heat(given: HeatInput) -> Outcome[HeatResult]:
         assumptions=(
             "Steady: the state lasts long enough.",
             "Nothing spreads along the sheet.",
-            f"Band ± {amount(BAND_K, 'K', 0)}; hot surfaces are assumed until they are measured.",
+            f"Band ± {amount(band, 'K', 0)}, 5 to 95 %: surface ± "
+            f"{amount(given.hot_surface_u_k, 'K', 0)}, gap ± {amount(given.gap_u_mm, 'mm', 0)}, "
+            "films ± 30 %, emissivities ± 0.1.",
         ),
         sources=(HEAT_SOURCE,),
     )

@@ -13,7 +13,16 @@ from shapely import MultiPoint
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.result import Figure, Finding, Input, Outcome, finding, from_table
+from rugged_shield.core.judgement.known import band_of
+from rugged_shield.core.result import (
+    Figure,
+    Finding,
+    FindingCode,
+    Input,
+    Outcome,
+    finding,
+    from_table,
+)
 from rugged_shield.core.survey import (
     Bike,
     FoldedPlate,
@@ -27,7 +36,7 @@ from rugged_shield.core.survey import (
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SheetMaterial
 from rugged_shield.core.weighup import (
     AIR_SOURCE,
-    BAND_K,
+    FAR_K,
     HEAT_SOURCE,
     MARGIN_K,
     MOVING_M_PER_S,
@@ -35,12 +44,16 @@ from rugged_shield.core.weighup import (
     HeatInput,
     HeatResult,
     air_of,
+    band_k,
     heat,
     plate_temperature_k,
 )
 
 LOADED_HOTTER_K = {"pipe": 90.0, "catalyst": 130.0, "sump": 10.0}
 """How much hotter a part is under load than idling, K: header, catalyst box, sump."""
+STATES = ("idling", "moving", "after a stop")
+"""After a stop a part is as hot as under load, and no air moves past the sheet."""
+SOAK = STATES[2]
 FOIL = 0.1
 FARTHEST_MM, SMALLEST_MM2 = 400.0, 100.0
 
@@ -64,7 +77,8 @@ class HeatExposure:
     @property
     def is_close(self) -> bool:
         """Whether the band reaches what the material bears, less its margin."""
-        return self.temperature_c + BAND_K > self.given.service_limit_c - MARGIN_K
+        left = self.given.service_limit_c - MARGIN_K - self.temperature_c
+        return left < FAR_K and left < band_k(self.given)
 
 
 PLASTIC_NEAR_MM = 80.0
@@ -114,10 +128,11 @@ def _facing_mm2(part: Part, panel: Panel) -> float:
     return float(MultiPoint(uv).convex_hull.intersection(panel.outline).area)
 
 
-def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) -> HeatInput | None:
+def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, state: str) -> HeatInput | None:
     """The balance to solve for one part and state; None where it is too far or not opposite."""
+    moving, loaded = state == "moving", state != "idling"
     facing = _facing_mm2(part, panel)
-    surface = (part.surface_c or 0.0) + (LOADED_HOTTER_K.get(part.shape, 0.0) if moving else 0.0)
+    surface = (part.surface_c or 0.0) + (LOADED_HOTTER_K.get(part.shape, 0.0) if loaded else 0.0)
     if gap_mm > FARTHEST_MM or facing < SMALLEST_MM2 or surface <= 25.0:
         return None
     length = plate.belly.length_mm + (plate.apron.slope_height_mm if plate.apron else 0.0)
@@ -128,6 +143,8 @@ def _given(plate: Plate, part: Part, gap_mm: float, panel: Panel, moving: bool) 
         speed_m_per_s=MOVING_M_PER_S if moving else 0.0,
         plate_length_mm=min(max(length, 50.0), 2000.0),
         shield_emissivity=FOIL if plate.heat_foil else None,
+        hot_surface_u_k=band_of(part, "surface_c"),
+        gap_u_mm=min(band_of(part, "z_min_mm"), 200.0),
         **_layers(plate, panel),
     )
 
@@ -159,8 +176,8 @@ def _exposed(
     for part, gap in hot:
         for panel, distance_mm in _panels_before(part, gap, plate, folded):
             plastic = SHEET_MATERIALS[panel.material].plastic or bool(_slider_at(plate, panel))
-            for state, moving in (("idling", False), ("moving", True)):
-                given = _given(plate, part, distance_mm, panel, moving)
+            for state in STATES:
+                given = _given(plate, part, distance_mm, panel, state)
                 if given is not None:
                     warm = _temperature_c(given)
                     found.append(HeatExposure(part, distance_mm, state, given, warm, plastic))
@@ -186,14 +203,23 @@ def _findings(plate: Plate, own: list[HeatExposure]) -> tuple[Finding, ...]:
     Of metal only the warmest place is said.
     """
     own = sorted(own, key=lambda w: -w.temperature_c)
-    metal = [w for w in own if not w.plastic]
+    metal = [w for w in own if not w.plastic and w.state != SOAK]
     out = []
     for place in [*(w for w in own if w.plastic), *metal[:1]]:
         for f in place.outcome.findings if place.is_close else ():
-            code = f.code if place.plastic and plate.role != "stock" else "ages in the heat"
             text = f"Beside {place.part.name}, {place.state}: {f.text}"
-            out.append(finding(code, text, place.part.key))
+            out.append(finding(_code(plate, place, f.code), text, place.part.key))
     return tuple(out)
+
+
+def _code(plate: Plate, place: HeatExposure, code: FindingCode) -> FindingCode:
+    """What a place's heat is called: metal and what the bike came with age.
+
+    A soak lasts minutes and is reckoned as if it lasted: it is minded, and blocks nothing.
+    """
+    if not place.plastic or plate.role == "stock":
+        return "ages in the heat"
+    return "warm after a stop" if place.state == SOAK else code
 
 
 def _with_foil(worst: HeatExposure) -> float:
@@ -217,10 +243,11 @@ def _nothing_hot(key: str, label: str, unit: str) -> Figure:
 def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]:
     """Warmest place idling and moving, and the gap to the part that makes it."""
     figures = []
-    for state in ("idling", "moving"):
+    for state in STATES:
+        key = f"heat_{state}".replace("after a stop", "stopped")
         own = [w for w in all_of if w.state == state]
         if not own:
-            figures.append(_nothing_hot(f"heat_{state}", f"Warmest, {state}", "°C"))
+            figures.append(_nothing_hot(key, f"Warmest, {state}", "°C"))
             continue
         worst = max(own, key=lambda w: w.temperature_c)
         found = _findings(plate, own)
@@ -232,7 +259,7 @@ def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]
         )
         shown = figure_of(
             replace(worst.outcome, findings=found),
-            f"heat_{state}",
+            key,
             f"Warmest, {state}",
             worst.temperature_c,
             "°C",
@@ -241,7 +268,7 @@ def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]
         figures.append(shown)
     if not all_of:
         return [*figures, _nothing_hot("heat_gap", "Heat gap", "mm")]
-    least = max(all_of, key=lambda w: w.temperature_c)
+    least = max((w for w in all_of if w.state != SOAK), key=lambda w: w.temperature_c)
     needs = least.outcome.result.least_gap_mm
     figures.append(
         figure(

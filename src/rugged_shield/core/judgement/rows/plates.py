@@ -97,6 +97,14 @@ FITS: dict[FindingCode, FindingKind] = {
         remedy="measure the sheet's temperature after a slow climb",
         decides=_HEAT,
     ),
+    "warm after a stop": FindingKind(
+        verdict="mind",
+        gates=True,
+        station="weigh-up",
+        steps=("last",),
+        remedy="let it idle down before a stop, a reflective sheet, or more gap",
+        decides=_HEAT,
+    ),
     "heat not known": FindingKind(
         verdict="not known",
         gates=True,
