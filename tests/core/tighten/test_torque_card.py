@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job
 from rugged_shield.core.tighten import TorqueCard, weakest_face
 
@@ -188,3 +189,40 @@ def test_a_class_that_nobody_read_is_asked_for_and_the_limits_hold(choosing: Job
     weak = card_of(bare, mute, choosing.wrench).result
     known = card_of(replace(bare, grade="8.8"), mute, choosing.wrench).result
     assert weak.target_nm < known.target_nm, "counted as the weakest that is on sale"
+
+
+def limits_of(job: Job, joint: Joint) -> dict[str, float]:
+    return {limit.name: limit.torque_nm for limit in card(job, joint).limits}
+
+
+def thin_nut(joint: Joint, kind: str, **more: Any) -> Joint:
+    """A joint into a nut that thin sheet holds."""
+    female = replace(nut_female("ISO 4032", joint.thread, 40.0), kind=kind)  # type: ignore[arg-type]
+    return replace(joint, mount="", x_mm=640.0, y_mm=0.0, female=female,
+                   female_material="S235 steel", thread_owner="kit", **more)  # fmt: skip
+
+
+@pytest.mark.parametrize(("head", "most_nm"), [("ISO 7380-2", 30.0), ("ISO 4762", 52.0)])
+def test_a_recess_bears_what_its_key_is_tested_to(choosing: Job, head: str, most_nm: float) -> None:
+    """ISO 2936: 30 N·m on a key of 5 mm, 52 on one of 6."""
+    joint = replace(joint_of(choosing, "alu5", "a3"), head=head)
+    assert limits_of(choosing, joint)["recess"] == pytest.approx(most_nm, rel=0.01)
+    hexagon = replace(joint, head="ISO 4017")
+    assert "recess" not in limits_of(choosing, hexagon)
+
+
+@pytest.mark.parametrize(
+    ("kind", "name", "most_nm"),
+    [
+        ("clip_nut", "clip nut", 18.0),
+        ("cage_nut", "cage nut", 20.0),
+        ("rivet_nut", "rivet nut", 25.0),
+    ],
+)
+def test_a_nut_that_thin_sheet_holds_is_held_at_its_rating(
+    choosing: Job, kind: str, name: str, most_nm: float
+) -> None:
+    joint = thin_nut(joint_of(choosing, "alu5", "a3"), kind, grade="10.9", sheet_torque_nm=40.0)
+    assert limits_of(choosing, joint)[name] == pytest.approx(most_nm, rel=0.01)
+    assert card(choosing, joint).high_nm <= most_nm * 1.01
+    assert "held at the limit" in codes(choosing, joint)

@@ -25,6 +25,8 @@ NOTHING_SHARE = 0.25
 PROOF_OVER_YIELD = 0.9
 CRUSHED_SHARE = 1.5
 """Of what a face bears: past this it does not bed in, it gives way."""
+RATED_SHARE = 1.5
+"""Of what a recess or a thin nut is rated for: past this at the most, it rounds or turns."""
 
 
 def least_preload_n(joint: Joint) -> float:
@@ -43,10 +45,12 @@ def _face_share(worked: Worked) -> float:
 
 def _too_much(worked: Worked) -> Iterator[Finding]:
     face, pressed = worked.weakest, _face_share(worked)
+    rated, of = worked.rated_share
     # Each by what it is at the most, over what is one too much of it.
     shares = [
         (worked.yield_share, 1.0, "the screw at its yield"),
         (worked.strip_share, 1.0, "the thread"),
+        (rated, RATED_SHARE, f"the {of}"),
         (pressed, CRUSHED_SHARE, f"the face of {face.weaker}" if face else ""),
     ]
     share, _, what = max(shares, key=lambda s: s[0] / s[1])

@@ -13,6 +13,7 @@ from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.friction import Condition, condition_of, wrench_error
 from rugged_shield.core.tables.hardware import LOCKING_NUTS, PREVAILING_MAX_NM
 from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.ratings import RECESS_NM, THIN_NUT_NAMES, THIN_NUT_NM
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tighten.faces import counted_grade, rotating_face, weakest_face
 from rugged_shield.core.tighten.limits import LimitInput, LimitResult, torque_limit
@@ -37,13 +38,17 @@ def _limit_input(
     if seat is not None:  # what can strip is the thread that the stud itself sits in
         held, material = seat.held_mm or 0.0, seat.material
     strips = held > 0 and (seat is not None or not joint.nut)
+    mu_head = min(0.6, condition.mu / cone)
+    geometry = threads.geometry_of(joint.thread)
+    k_mm = torque_per_preload_mm(geometry, (bearing + hole) / 2, condition.mu, mu_head)
+    rated = {name: nm * 1000 / k_mm for name, nm in ratings_nm(joint, mount).items()}
     return LimitInput(
         thread=joint.thread,
         bolt_rp02_mpa=grade.rp02_mpa,
         head_bearing_diameter_mm=bearing,
         head_bearing_hole_mm=hole,
         mu_thread=condition.mu,
-        mu_head=min(0.6, condition.mu / cone),
+        mu_head=mu_head,
         utilisation=APP_UTILISATION,
         engagement_effective_mm=held if strips else None,
         female_shear_strength_mpa=THREAD_MATERIALS[material].shear_strength_mpa if strips else None,
@@ -52,7 +57,27 @@ def _limit_input(
         bearing_pressure_limit_mpa=face.limit_mpa if face else None,
         prevailing_torque_nm=_prevailing_nm(joint),
         loadability=HEADS[joint.head].loadability,
+        other_limits_n=rated,
     ), face
+
+
+def ratings_nm(joint: Joint, mount: Mount | None) -> dict[str, float]:
+    """What the recess and a nut held by thin sheet bear of torque, by name, N·m.
+
+    The recess counts where the head is turned; a nut of a size that no rating is known for, and a
+    recess that is not in the table, set no limit.
+    """
+    size = threads.nominal_size(joint.thread)
+    found = {}
+    if not joint.turns_nut:
+        recess = RECESS_NM.get(threads.head_of(joint.head, joint.thread).drive_size)
+        if recess is not None:
+            found["recess"] = recess
+    female, _ = female_of(joint, mount)
+    nut = THIN_NUT_NM.get(female.kind, {}).get(size)
+    if nut is not None:
+        found[THIN_NUT_NAMES[female.kind]] = nut
+    return found
 
 
 def _prevailing_nm(joint: Joint) -> float:
@@ -93,6 +118,13 @@ class Worked:
         """Most preload over the strip load of the female thread."""
         allowed = self.limits.result.preload_limits_n.get("female thread strip", math.inf)
         return self.preload_n[1] / (allowed * self.given.strip_safety_factor)
+
+    @property
+    def rated_share(self) -> tuple[float, str]:
+        """Most preload over the least rating of recess and nut, and whose it is; 0 for none."""
+        rated = self.given.other_limits_n
+        name = min(rated, key=rated.__getitem__, default="")
+        return (self.preload_n[1] / rated[name], name) if name else (0.0, "")
 
     @property
     def decided_by(self) -> str:

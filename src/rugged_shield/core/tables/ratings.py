@@ -1,0 +1,37 @@
+"""What a recess, and nuts that are held by a thin sheet, bear of torque."""
+
+from __future__ import annotations
+
+from rugged_shield.core.result import Source
+
+RECESS_SOURCE = Source(
+    "ISO 2936:2014 and ISO 10664, test torques of hexagon and six-lobe keys", "medium"
+)
+RECESS_NM: dict[str, float] = {
+    "2 mm": 1.9,
+    "2.5 mm": 3.8,
+    "3 mm": 6.6,
+    "4 mm": 16.0,
+    "5 mm": 30.0,
+    "6 mm": 52.0,
+    "8 mm": 120.0,
+    "10 mm": 220.0,
+    "T20": 10.5,
+    "T25": 15.9,
+    "T27": 22.5,
+    "T30": 31.1,
+    "T40": 54.1,
+    "T45": 86.0,
+    "T50": 132.0,
+    "T55": 218.0,
+}
+"""By the size that is stamped on the key: past it key or recess rounds."""
+
+THIN_NUT_SOURCE = Source("typical ratings of sheet-metal nuts, steel; own estimate", "low")
+THIN_NUT_NM: dict[str, dict[str, float]] = {
+    "clip_nut": {"M4": 2.5, "M5": 5.0, "M6": 8.5, "M8": 18.0},
+    "cage_nut": {"M4": 2.5, "M5": 5.5, "M6": 9.0, "M8": 20.0},
+    "rivet_nut": {"M4": 4.0, "M5": 7.0, "M6": 12.0, "M8": 25.0, "M10": 45.0},
+}
+"""By kind and size: past it a clip opens, a cage turns, a rivet nut spins in its hole."""
+THIN_NUT_NAMES = {"clip_nut": "clip nut", "cage_nut": "cage nut", "rivet_nut": "rivet nut"}
