@@ -20,7 +20,7 @@ from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job import Job, Record
 from rugged_shield.core.job.edits import set_text
 from rugged_shield.core.keep import LookedOver, PlateStruck
-from rugged_shield.core.survey import AddedMass, Piece, SagReadings
+from rugged_shield.core.survey import AddedMass, Cutout, Piece, SagReadings
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
 from rugged_shield.core.tighten import (
     Reading,
@@ -342,3 +342,17 @@ def on_the_flank(job: Job, record: Record) -> tuple[Job, Record]:
                   z_min_mm=330.0, z_max_mm=380.0)  # fmt: skip
     parts = tuple(low if p.key == "clutch" else p for p in job.bike.parts)
     return replace(job, bike=replace(job.bike, parts=parts)), record
+
+
+def slotted(long_mm: float) -> Change:
+    """A slot across the belly behind its middle, so long."""
+
+    def change(job: Job, record: Record) -> tuple[Job, Record]:
+        own_plate = job.as_entered(PLATE).plate
+        slot = Cutout(
+            key="slot", panel="belly", shape="rectangle", purpose="vent", u_mm=255.0, v_mm=0.0,
+            width_mm=6.0, height_mm=long_mm,
+        )  # fmt: skip
+        return plate(cutouts=(*own_plate.cutouts, slot))(job, record)
+
+    return change

@@ -31,6 +31,7 @@ from tests.ready_changes import (
     part,
     plate,
     sink,
+    slotted,
     spacer,
     through,
     washered,
@@ -237,6 +238,8 @@ RED: dict[str, tuple[str, Change]] = {
         "hole's place not known", both(narrow(189.0), mount("m5", known="assumed")),
     ),
     "an outline that was guessed": ("edge not known", both(narrow(205.0), plate(known="guessed"))),
+    "a slot right across the belly": ("panel cut in two", slotted(236.0)),
+    "a slot that leaves two webs": ("panel on thin webs", slotted(220.0)),
     "M5 for a belly at 60 J": ("screws small for the strike", both(m5_nut(), strike_of(60.0))),
     "M5 for a belly at 150 J": ("screws small for the strike", both(m5_nut(), strike_of(150.0))),
     "a slider that only a stop makes warm": (
@@ -312,6 +315,7 @@ RIGHT: dict[str, Change] = {
         narrow(236.0), part("clutch", consequence=3), part("pump", consequence=3)
     ),
     "three joints about its middle": only("a1", "a2", "a3", "a4"),
+    "a slot that leaves enough": slotted(90.0),
     "12.9 in the boss": joint("a3", grade="12.9"),
     "rails above the belly": part("rail-left", z_min_mm=300.0, z_max_mm=328.0),
 }

@@ -69,6 +69,8 @@ FindingCode = Literal[
     "hole breaks the edge",
     "hole near an edge",
     "edge not known",
+    "panel cut in two",
+    "panel on thin webs",
     "hole's place not known",
     "screws small for the strike",
     "heat not known",

@@ -11,6 +11,7 @@ from rugged_shield.core.assess.fitup.doubt import doubted_joint
 from rugged_shield.core.assess.fitup.edges import edge_findings
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.fitup.supports import support_findings
+from rugged_shield.core.assess.fitup.webs import web_findings
 from rugged_shield.core.fitup import (
     Contact,
     Joint,
@@ -273,6 +274,7 @@ def hung_sheet(plate: Plate, joints: tuple[MountedJoint, ...]) -> HungSheet:
         *_off_sheet(joints, folded),
         *_doubled(joints),
         *edge_findings(plate, folded, joints),
+        *web_findings(plate),
         *support_findings(folded, joints),
     )
     findings = (

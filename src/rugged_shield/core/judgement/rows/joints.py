@@ -174,6 +174,26 @@ STACK: dict[FindingCode, FindingKind] = {
         remedy="another place for the hole, or correct its place and the size of the sheet",
         decides=("layer.hole_mm",),
     ),
+    "panel cut in two": FindingKind(
+        verdict="blocked",
+        gates=True,
+        station="fit-up",
+        steps=("hang",),
+        sentence="The openings of the {panel} all but cut it apart: {share} of it hangs on webs "
+        "of {web}, where {wanted} is good practice.",
+        remedy="a shorter slot, or correct the opening's place and size",
+        decides=("belly.length_mm", "belly.front_width_mm", "belly.rear_width_mm"),
+    ),
+    "panel on thin webs": FindingKind(
+        verdict="mind",
+        gates=True,
+        station="fit-up",
+        steps=("hang",),
+        sentence="{share} of the {panel} hangs on webs of {web} beside its openings; {wanted} is "
+        "good practice.",
+        remedy="smaller openings, or look at the webs for cracks after every blow",
+        decides=("belly.length_mm", "belly.front_width_mm", "belly.rear_width_mm"),
+    ),
     "edge not known": FindingKind(
         verdict="not known",
         gates=True,
