@@ -203,6 +203,12 @@ RED: dict[str, tuple[str, Change]] = {
     "8.8 as dry stainless": ("treatment does not suit", treated("8.8", "dry stainless")),
     "10.9 as dry stainless": ("treatment does not suit", joint("a3", treatment="dry stainless")),
     "12.9 in a plain nut": ("nut weaker than the screw", through("ISO 4032", grade="12.9")),
+    "10.9 in a nut of class 6": (
+        "nut weaker than the screw", through("ISO 4032", grade="10.9", nut_class="6"),
+    ),
+    "8.8 in a nut of class 5": (
+        "nut weaker than the screw", through("ISO 4032", grade="8.8", nut_class="5"),
+    ),
     "12.9 in a nylon nut": ("nut weaker than the screw", through("ISO 7040", grade="12.9")),
     "T-head in a blind boss": ("turns in its hole", joint("a3", head="DIN 186")),
     "carriage bolt in a blind boss": ("turns in its hole", joint("a3", head="DIN 603")),

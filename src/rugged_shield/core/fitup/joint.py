@@ -25,6 +25,7 @@ from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES
 from rugged_shield.core.tables.heads import HEADS, STUD
 from rugged_shield.core.tables.materials import LOOSE_MATERIALS
+from rugged_shield.core.tables.ratings import NutClass
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
@@ -56,6 +57,7 @@ class Joint(Ranged):
     ``hole_set``: the set of holes that it belongs to where a sheet has several to choose from;
     empty: it is used whichever is chosen. ``known``: how its screw is known: thread, length,
     class; ``tried``: on the bike it starts, runs in to its head, and does not bottom.
+    ``nut_class``: what is stamped on its nut; empty: nobody read it.
     ``female_known``: how the sizes of its own ``female`` are known.
     """
 
@@ -74,6 +76,7 @@ class Joint(Ranged):
     female_material: str = ""
     thread_owner: Literal["bike", "kit"] = "bike"
     nut: Nut = ""
+    nut_class: NutClass = ""
     turned: Literal["head", "nut"] = "head"
     sheet_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None
     manual_torque_nm: Annotated[float | None, Range(0.5, 300.0, "N·m")] = None

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from rugged_shield.core.result import Source
 
 RECESS_SOURCE = Source(
@@ -35,3 +37,17 @@ THIN_NUT_NM: dict[str, dict[str, float]] = {
 }
 """By kind and size: past it a clip opens, a cage turns, a rivet nut spins in its hole."""
 THIN_NUT_NAMES = {"clip_nut": "clip nut", "cage_nut": "cage nut", "rivet_nut": "rivet nut"}
+
+NutClass = Literal["", "5", "6", "8", "10", "12", "A2-50", "A2-70", "A4-80"]
+NUT_CLASS_SOURCE = Source("ISO 898-2:2012, proof loads of nuts of style 1; ISO 3506-2", "medium")
+NUT_PROOF_MPA: dict[str, float] = {
+    "5": 580.0,
+    "6": 670.0,
+    "8": 855.0,
+    "10": 1040.0,
+    "12": 1150.0,
+    "A2-50": 500.0,
+    "A2-70": 700.0,
+    "A4-80": 800.0,
+}
+"""Stress in the screw that a nut of a class is proved to, M5 to M10."""

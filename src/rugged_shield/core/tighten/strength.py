@@ -14,6 +14,7 @@ from rugged_shield.core.fitup import Joint, clamped, crushed
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding, from_table
 from rugged_shield.core.tables.grades import GRADES, NOT_READ
+from rugged_shield.core.tables.ratings import NUT_PROOF_MPA
 from rugged_shield.core.tighten.faces import counted_grade
 from rugged_shield.core.tighten.worked import Worked
 
@@ -90,6 +91,26 @@ def strength_findings(worked: Worked) -> tuple[Finding, ...]:
     return (*_too_much(worked), *_too_little(worked))
 
 
+def _weaker_nut(joint: Joint) -> str:
+    """The nut in words where its thread gives way before the screw's; empty where it does not.
+
+    Nut and screw go together by the first number of the screw's class (ISO 898-2, table 3), of
+    stainless by the second. A plain nut whose class nobody read is of 8 or 10 at most.
+    """
+    if not joint.nut or joint.grade == NOT_READ:
+        return ""
+    if not joint.nut_class:
+        return "A plain nut whose class nobody read" if joint.grade == "12.9" else ""
+    own, screw = joint.nut_class, joint.grade
+    if "-" in own and "-" in screw:
+        weak = int(own.split("-")[1]) < int(screw.split("-")[1])
+    elif "-" not in own and "." in screw:
+        weak = int(own) < int(screw.split(".")[0])
+    else:  # one of them stainless, or of inches: by what each is proved to
+        weak = NUT_PROOF_MPA[joint.nut_class] < PROOF_OVER_YIELD * threads.grade_of(screw).rp02_mpa
+    return f"A nut of {joint.nut_class}" if weak else ""
+
+
 def screw_findings(joint: Joint) -> tuple[Finding, ...]:
     """Treatments that are not the screw's own, and nuts that are weaker than it."""
     found = []
@@ -100,6 +121,7 @@ def screw_findings(joint: Joint) -> tuple[Finding, ...]:
             found.append(
                 from_table("treatment does not suit", grade=joint.grade, treatment=joint.treatment)
             )
-    if joint.grade == "12.9" and joint.nut:
-        found.append(from_table("nut weaker than the screw"))
+    weaker = _weaker_nut(joint)
+    if weaker:
+        found.append(from_table("nut weaker than the screw", nut=weaker, grade=joint.grade))
     return tuple(found)

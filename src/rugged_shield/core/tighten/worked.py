@@ -13,7 +13,7 @@ from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.friction import Condition, condition_of, wrench_error
 from rugged_shield.core.tables.hardware import LOCKING_NUTS, PREVAILING_MAX_NM
 from rugged_shield.core.tables.heads import HEADS
-from rugged_shield.core.tables.ratings import RECESS_NM, THIN_NUT_NAMES, THIN_NUT_NM
+from rugged_shield.core.tables.ratings import NUT_PROOF_MPA, RECESS_NM, THIN_NUT_NAMES, THIN_NUT_NM
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tighten.faces import counted_grade, rotating_face, weakest_face
 from rugged_shield.core.tighten.limits import LimitInput, LimitResult, torque_limit
@@ -42,6 +42,8 @@ def _limit_input(
     geometry = threads.geometry_of(joint.thread)
     k_mm = torque_per_preload_mm(geometry, (bearing + hole) / 2, condition.mu, mu_head)
     rated = {name: nm * 1000 / k_mm for name, nm in ratings_nm(joint, mount).items()}
+    if joint.nut and joint.nut_class:
+        rated["nut"] = NUT_PROOF_MPA[joint.nut_class] * geometry.stress_area_mm2
     return LimitInput(
         thread=joint.thread,
         bolt_rp02_mpa=grade.rp02_mpa,

@@ -123,9 +123,9 @@ TORQUE: dict[FindingCode, FindingKind] = {
         gates=True,
         station="tighten",
         steps=("torque",),
-        sentence="A plain nut strips before a screw of 12.9 yields; nobody read the nut's class.",
-        remedy="a nut of class 12, or a softer screw",
-        decides=("joint.grade", "joint.nut"),
+        sentence="{nut} strips before a screw of {grade} yields.",
+        remedy="a nut of the screw's own class, or a softer screw; read the class on its face",
+        decides=("joint.grade", "joint.nut", "joint.nut_class"),
     ),
     "locker too hot": FindingKind(
         verdict="mind",

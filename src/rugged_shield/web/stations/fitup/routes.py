@@ -44,6 +44,7 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
+from rugged_shield.core.tables.ratings import NutClass
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten import STAGE_LABELS
@@ -192,6 +193,11 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         field_view(entered, "length_mm", prefix, label=length),
         *_head_fields(entered, prefix),
         field_view(entered, "grade", prefix, choices=tuple(GRADES)),
+        *(
+            (field_view(joint, "nut_class", prefix, choices=get_args(NutClass)),)
+            if joint.nut
+            else ()
+        ),
         field_view(entered, "known", prefix, label="how this screw is known"),
         field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
         field_view(joint, "stage", prefix, choices=get_args(Stage)),
