@@ -64,6 +64,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "front_travel_mm": None,
         "rake_deg": None,
         "front_mudguard_mm": None,
+        "steering_lock_deg": None,
         "has_upper_bars": False,
         "tools": [],
         "neighbours": [],
@@ -72,6 +73,7 @@ SINCE: dict[str, dict[str, Any]] = {
     "needs": {"upper_bars": False},
     "joint": {
         "second_drive": "",
+        "nut_class": "",
         "room_mm": None,
         "room_deep_mm": None,
         "special_tool": "",

@@ -117,10 +117,7 @@ export function TapActs({ photo, back, read, least, children }: ActsProps) {
   const { points, setPoints } = photo;
   return (
     <>
-      <Button
-        disabled={points.length === 0}
-        onClick={back ?? (() => setPoints(oneLess(points)))}
-      >
+      <Button disabled={points.length === 0} onClick={back ?? (() => setPoints(oneLess(points)))}>
         Take the last tap back
       </Button>
       {points.length === CORNERS.length && (

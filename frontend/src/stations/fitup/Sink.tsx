@@ -4,13 +4,20 @@ import type { JointDetail } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Entry } from "../../parts/Entry";
 import { Field } from "../../parts/Field";
+import { FocusProvider } from "../../parts/Focus";
+import { Tray } from "../../parts/Tray";
 import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 
 /** The sink under a countersunk head: as it was measured, or asked for where nobody has. */
 export function Sink({ joint }: { joint: JointDetail }) {
-  if (joint.wants_sink) return <EnterSink joint={joint.key} />;
+  if (joint.wants_sink)
+    return (
+      <FocusProvider>
+        <EnterSink joint={joint.key} />
+      </FocusProvider>
+    );
   if (joint.sink.length === 0) return null;
   return (
     <section aria-label="Its sink">
@@ -45,6 +52,7 @@ function EnterSink({ joint }: { joint: string }) {
           value={diameter}
           onChange={setDiameter}
           unit={unit}
+          takes={unit}
           numeric
         />
         <Entry label="angle of the sink" value={angle} onChange={setAngle} unit="°" numeric />
@@ -53,9 +61,11 @@ function EnterSink({ joint }: { joint: string }) {
           value={below}
           onChange={setBelow}
           unit={unit}
+          takes={unit}
           numeric
         />
       </div>
+      <Tray only="calliper" />
       <Button
         busy={busy}
         disabled={!full}

@@ -7,10 +7,18 @@ from rugged_shield.core.judgement.kinds import FindingKind
 from rugged_shield.core.judgement.rows.joints import JOINTS
 from rugged_shield.core.judgement.rows.plain import PLAIN
 from rugged_shield.core.judgement.rows.plates import PLATES
+from rugged_shield.core.judgement.rows.sheets import SHEETS
 from rugged_shield.core.judgement.rows.torques import TORQUE
 from rugged_shield.core.judgement.rows.work import DONE
 
-FINDINGS: dict[FindingCode, FindingKind] = {**JOINTS, **TORQUE, **PLATES, **DONE, **PLAIN}
+FINDINGS: dict[FindingCode, FindingKind] = {
+    **JOINTS,
+    **SHEETS,
+    **TORQUE,
+    **PLATES,
+    **DONE,
+    **PLAIN,
+}
 """Nothing else in the code says how grave a finding is."""
 
 

@@ -137,7 +137,7 @@ def held_share(given: StrikeMapInput, of: Gives, by: Factors = AS_IT_IS) -> floa
     return float(of.area[free & _bears(given, of, by)].sum() / of.area.sum())
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GivesWay:
     """Shares (0 to 1) of the struck sheet that do not hold, and how.
 

@@ -108,6 +108,19 @@ def _bare(part: Part, sides: list[VitalCoverage], profile: str) -> dict[str, Fin
     return found
 
 
+def _vital_figures(names: dict[str, Part], point: CoverageResult, profile: str) -> list[Figure]:
+    """A figure for each vital from each direction, with what is said of it in this riding."""
+    said = {
+        key: _bare(part, [s for s in point.shares if s.vital == key], profile)
+        for key, part in names.items()
+    }
+    figures = []
+    for s in point.shares:
+        told = said[s.vital].get(s.direction)
+        figures.append(_vital_figure(names[s.vital], s, () if told is None else (told,)))
+    return figures
+
+
 def _nothing_to_shield(profile: str) -> tuple[Figure, ...]:
     """The shares of a bike without a vital part: not known, and why."""
     why = ("No part of the bike is entered as vital: enter what a stone can ruin, in Survey.",)
@@ -128,14 +141,7 @@ def coverage_figures(
         return _nothing_to_shield(profile), frozenset()
     point = cover(vitals, folded)
     names = {p.key: p for p in vitals}
-    said = {
-        key: _bare(part, [s for s in point.shares if s.vital == key], profile)
-        for key, part in names.items()
-    }
-    figures = []
-    for s in point.shares:
-        told = said[s.vital].get(s.direction)
-        figures.append(_vital_figure(names[s.vital], s, () if told is None else (told,)))
+    figures = _vital_figures(names, point, profile)
     bare = frozenset(
         s.vital
         for s in point.shares

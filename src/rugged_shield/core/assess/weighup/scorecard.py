@@ -55,10 +55,13 @@ from rugged_shield.core.result import (
 from rugged_shield.core.survey import (
     CLEARANCE_SOURCE,
     Bike,
+    FoldedPlate,
+    LockGap,
     Plate,
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
+    WheelGap,
     contact_findings,
     hook_finding,
     hooks,
@@ -256,6 +259,28 @@ def _hooks(plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
     return tuple(hook_finding(h) for h in found if h.length_mm >= ROOT_MM)
 
 
+def _on_the_bike(
+    bike: Bike, plate: Plate, posed: PlatePose, budget: MassBudget
+) -> tuple[Finding, ...]:
+    """What a plate does beside the rest of the bike.
+
+    That its own mass sinks the springs by some unknown millimetres is said in Survey alone.
+    """
+    return (
+        *heat_not_known(bike, plate, posed),
+        *_contacts(bike, plate, posed),
+        *_hooks(plate, posed),
+        *(f for f in budget.findings if f.kind.gates),
+    )
+
+
+def _wheel_gates(
+    bike: Bike, folded: FoldedPlate
+) -> tuple[WheelGap, LockGap, tuple[float, str] | None]:
+    """Room to the front wheel ahead and at its stop, and to the rear one."""
+    return wheel_gap(bike, folded), lock_gap(bike, folded), rear_wheel_gap(bike, folded)
+
+
 def _joint_findings(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
     found = []
     for assessed in assess_joints(joints):
@@ -357,19 +382,11 @@ def _weigh(
     ]
     figures = {f.key: f for f in listed}
     judged = heat_judged(candidate.plate, exposures)
-    wheels = (
-        wheel_gap(bike, posed.folded),
-        lock_gap(bike, posed.folded),
-        rear_wheel_gap(bike, posed.folded),
-    )
+    wheels = _wheel_gates(bike, posed.folded)
     gates = gates_of(bike, candidate, use, currency, figures["clearance"].value, judged, *wheels)
     found = [*gate_findings(gates), *(f for fig in listed for f in fig.findings)]
     found += [*posed.findings, *_joint_findings(joints), *mass_findings]
-    found += heat_not_known(bike, candidate.plate, posed)
-    found += _contacts(bike, candidate.plate, posed)
-    found += _hooks(candidate.plate, posed)
-    # that the plate's own mass sinks the springs by some unknown millimetres is said in Survey
-    found += [f for f in budget.findings if f.kind.gates]
+    found += _on_the_bike(bike, candidate.plate, posed, budget)
     unique = tuple(sorted(dict.fromkeys(found), key=lambda f: -RANK[f.verdict]))
     return Weighed(
         key=candidate.key,

@@ -188,22 +188,7 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
     joint, result = a.joint, a.stack.result
     prefix = f"{_at(job)}.joints.{joint.key}"
     entered = next(j for j in job.as_entered(job.in_hand.key).joints if j.key == key)
-    length = "stands out of the bike" if joint.is_stud else "screw in hand, length"
-    fields = (
-        field_view(entered, "length_mm", prefix, label=length),
-        *_head_fields(entered, prefix),
-        field_view(entered, "grade", prefix, choices=tuple(GRADES)),
-        *(
-            (field_view(joint, "nut_class", prefix, choices=get_args(NutClass)),)
-            if joint.nut
-            else ()
-        ),
-        field_view(entered, "known", prefix, label="how this screw is known"),
-        field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
-        field_view(joint, "stage", prefix, choices=get_args(Stage)),
-        field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
-        *_stud_fields(joint, prefix),
-    )
+    fields = _screw_fields(entered, joint, prefix)
     first, next_to = ("on the bike's face", "under") if joint.is_stud else (UNDER_HEAD, "behind")
     places = {UNDER_HEAD: first} | {x.key: f"{next_to} the {x.name}" for x in joint.layers}
     usual = place_above_plate(joint)
@@ -239,6 +224,23 @@ def joint_detail(job_id: str, key: str) -> JointDetail:
         wants_sink=joint.is_countersunk and joint.countersink is None,
         sink=sink_fields(joint, prefix),
         pair=_pair(job, key),
+    )
+
+
+def _screw_fields(entered: Joint, joint: Joint, prefix: str) -> tuple[FieldView, ...]:
+    """What is known of a joint's screw and nut, and how it is tightened."""
+    length = "stands out of the bike" if joint.is_stud else "screw in hand, length"
+    nut = (field_view(joint, "nut_class", prefix, choices=get_args(NutClass)),) if joint.nut else ()
+    return (
+        field_view(entered, "length_mm", prefix, label=length),
+        *_head_fields(entered, prefix),
+        field_view(entered, "grade", prefix, choices=tuple(GRADES)),
+        *nut,
+        field_view(entered, "known", prefix, label="how this screw is known"),
+        field_view(joint, "treatment", prefix, choices=tuple(CONDITIONS)),
+        field_view(joint, "stage", prefix, choices=get_args(Stage)),
+        field_view(joint, "sheet_torque_nm", prefix, label="torque on the plate's sheet"),
+        *_stud_fields(joint, prefix),
     )
 
 
