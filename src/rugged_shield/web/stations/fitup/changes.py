@@ -70,6 +70,7 @@ _SHOWN = (
     "stiffness_ratio",
     "heat_idling",
     "heat_moving",
+    "heat_stopped",
     "air",
     "oil_screws",
     "effort",

@@ -46,6 +46,7 @@ _SHOWN = (
     "standoff",
     "heat_idling",
     "heat_moving",
+    "heat_stopped",
     "air",
     "oil_screws",
     "service",
