@@ -207,6 +207,8 @@ def test_a_recess_bears_what_its_key_is_tested_to(choosing: Job, head: str, most
     """ISO 2936: 30 N·m on a key of 5 mm, 52 on one of 6."""
     joint = replace(joint_of(choosing, "alu5", "a3"), head=head)
     assert limits_of(choosing, joint)["recess"] == pytest.approx(most_nm, rel=0.01)
+    said = card_of(joint, choosing.mount_of(joint), choosing.wrench).sources
+    assert any("ISO 2936" in s.text for s in said)
     hexagon = replace(joint, head="ISO 4017")
     assert "recess" not in limits_of(choosing, hexagon)
 

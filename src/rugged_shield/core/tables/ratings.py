@@ -51,3 +51,10 @@ NUT_PROOF_MPA: dict[str, float] = {
     "A4-80": 800.0,
 }
 """Stress in the screw that a nut of a class is proved to, M5 to M10."""
+
+RATED_BY: dict[str, Source] = {
+    "recess": RECESS_SOURCE,
+    "nut": NUT_CLASS_SOURCE,
+    **dict.fromkeys(THIN_NUT_NAMES.values(), THIN_NUT_SOURCE),
+}
+"""Where each rating is from, by the name of its limit."""

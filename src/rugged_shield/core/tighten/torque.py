@@ -24,6 +24,7 @@ from rugged_shield.core.tables.friction import (
 from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.hardware import PREVAILING_SOURCE
 from rugged_shield.core.tables.heads import HEADS
+from rugged_shield.core.tables.ratings import RATED_BY
 from rugged_shield.core.tighten.faces import (
     drive_tool,
     nut_tool,
@@ -197,6 +198,7 @@ def torque_card(
             limits.sources,
             (condition.source, WRENCH_SOURCE, HEADS[joint.head].source),
             (PREVAILING_SOURCE,) if worked.given.prevailing_torque_nm else (),
+            tuple(RATED_BY[name] for name in worked.given.other_limits_n),
         ),
     )
 
