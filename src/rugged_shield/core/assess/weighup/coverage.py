@@ -91,7 +91,8 @@ def _bare(part: Part, sides: list[VitalCoverage], profile: str) -> dict[str, Fin
     if not short:
         return {}
     worst = max(short, key=lambda s: shares[s.direction] * (1.0 - (s.share or 0.0)))
-    others = f", and from {len(short) - 1} other sides" if len(short) > 1 else ""
+    more = len(short) - 1
+    others = f", and from {more} other side{'s' if more > 1 else ''}" if more else ""
     bare = percent(1 - (worst.share or 0.0))
     text = f"{capital(part.name)} is {bare} bare {worst.direction}{others}."
     found = {worst.direction: finding("bare vital", text, part.key)}
