@@ -30,6 +30,7 @@ STILL_IN_W_PER_M2K = 3.0
 MARGIN_K = 10.0
 FAR_K = 90.0
 """Farther from its limit than this no band reaches it: none is worked out."""
+_BAND_WITHIN_K = 0.2
 FILM_SHARE, EMISSIVITY_BAND = 0.3, 0.1
 """How far film coefficients (a share of them) and emissivities may be off, 5 to 95 %; own
 estimate after Incropera & DeWitt, who give 25 % for plates in the open."""
@@ -189,10 +190,10 @@ def _flows(given: HeatInput, outer_k: float) -> _Flows:
     )
 
 
-def _balance(given: HeatInput) -> _Flows:
+def _balance(given: HeatInput, within_k: float = 1e-9) -> _Flows:
     """The balance between ambient and the hot surface (false position on the outer face)."""
     low, high = given.ambient_c + ZERO_C_K, given.hot_surface_c + ZERO_C_K
-    outer_k = bracketed_root(lambda t: _flows(given, t).surplus, low, high, 1e-9)
+    outer_k = bracketed_root(lambda t: _flows(given, t).surplus, low, high, within_k)
     return _flows(given, outer_k)
 
 
@@ -243,7 +244,8 @@ def band_k(given: HeatInput) -> float:
     here = plate_temperature_k(given)
     squares = 0.0
     for more, less in _either_way(given):
-        sides = (plate_temperature_k(more) - here, plate_temperature_k(less) - here)
+        ends = (_balance(end, _BAND_WITHIN_K).inner_k for end in (more, less))
+        sides = [end - here for end in ends]
         squares += max(abs(side) for side in sides) ** 2
     return math.sqrt(squares)
 
