@@ -28,7 +28,7 @@ export function Tray({ only = "" }: { only?: string }) {
           No instrument is linked. Start with “--instrument scale=URL”, or type the readings.
         </p>
       )}
-      <ul className="grid gap-2 pb-1.5 md:grid-cols-3">
+      <ul className={`grid gap-2 pb-1.5 ${only ? "max-w-md" : "md:grid-cols-3"}`}>
         {found.map((link) => (
           <Instrument key={link.key} link={link} />
         ))}
