@@ -275,5 +275,5 @@ def test_a_guard_beside_the_track_is_met_only_at_the_stop(choosing: Job) -> None
     assert usual.least_mm is not None
     assert usual.room_mm is not None
     assert usual.least_mm <= usual.room_mm < 0.0
-    # at the smallest stop that a bike may have the wheel stays beside it
-    assert usual.most_mm is None or usual.most_mm > at_lock.room_mm
+    assert usual.most_mm is not None
+    assert at_lock.room_mm < usual.most_mm < 0.0, "even the smallest stop meets it"

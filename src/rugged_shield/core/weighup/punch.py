@@ -20,6 +20,13 @@ _SHEAR_OF_ULTIMATE = 0.6
 _STRAIN_OF_RING = 0.4
 
 
+PUNCH_SAYS: dict[FindingCode, str] = {
+    "may punch through": "may punch through",
+    "punches through": "goes through",
+}
+"""What the stone does, by what is found."""
+
+
 def punch_code(share: float, places: float = 1.0) -> FindingCode | None:
     """What a share says, reached or passed at this part of all places (0 to 1).
 

@@ -18,7 +18,7 @@ from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
-from rugged_shield.core.weighup.punch import punch_code, punch_share
+from rugged_shield.core.weighup.punch import PUNCH_SAYS, punch_code, punch_share
 
 Array = npt.NDArray[np.float64]
 Index = npt.NDArray[np.int64]
@@ -250,9 +250,8 @@ def _findings(given: ResponseInput, responses: tuple[EnergyResponse, ...]) -> tu
         )
         code = punch_code(float(share))
         if code is not None:
-            says = "may punch through" if code == "may punch through" else "goes through"
             text = (
-                f"At {entered(response.energy_j, 'J')} the stone {says}: force "
+                f"At {entered(response.energy_j, 'J')} the stone {PUNCH_SAYS[code]}: force "
                 f"{amount(response.peak_force_n / 1000, 'kN', 1)}, {share:.1f} times what "
                 "the sheet bears "
                 "around it. Not verified by test."

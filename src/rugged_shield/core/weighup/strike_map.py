@@ -17,7 +17,7 @@ from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
-from rugged_shield.core.weighup.punch import punch_code
+from rugged_shield.core.weighup.punch import PUNCH_SAYS, punch_code
 from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM, Index
 from rugged_shield.core.weighup.strike import beyond_the_form
 from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_of
@@ -179,10 +179,9 @@ def may_punch(
     if code is None:
         return []
     where = "" if places is None else f" at {percent(places)} of the struck places"
-    says = "may punch" if code == "may punch through" else "goes"
     text = (
-        f"At {entered(energy_j, 'J')} a stone of {entered(radius_mm, 'mm')} radius {says} "
-        f"through the {panel}{where}: "
+        f"At {entered(energy_j, 'J')} a stone of {entered(radius_mm, 'mm')} radius "
+        f"{PUNCH_SAYS[code]} the {panel}{where}: "
         f"{share:.1f} times what the sheet bears around it. Not verified by test."
     )
     return [finding(code, text)]

@@ -51,9 +51,10 @@ from rugged_shield.core.weighup import (
 
 LOADED_HOTTER_K = {"pipe": 90.0, "catalyst": 130.0, "sump": 10.0}
 """How much hotter a part is under load than idling, K: header, catalyst box, sump."""
-STATES = ("idling", "moving", "after a stop")
-"""After a stop a part is as hot as under load, and no air moves past the sheet."""
-SOAK = STATES[2]
+SOAK = "after a stop"
+STATES = {"idling": "heat_idling", "moving": "heat_moving", SOAK: "heat_stopped"}
+"""Each state with the key of its figure. After a stop a part is as hot as under load, and no air
+moves past the sheet."""
 FOIL = 0.1
 FARTHEST_MM, SMALLEST_MM2 = 400.0, 100.0
 
@@ -160,7 +161,7 @@ def _temperature_c(given: HeatInput) -> float:
 
 
 def heat_exposures(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[HeatExposure, ...]:
-    """Every hot part near the plate, idling and moving."""
+    """Every hot part near the plate, in every state."""
     parts = {p.key: p for p in bike.parts}
     gaps = (*posed.standoffs, *posed.hot_low_gaps)
     hot = tuple((parts[g.part], g) for g in gaps if parts[g.part].surface_c is not None)
@@ -241,10 +242,9 @@ def _nothing_hot(key: str, label: str, unit: str) -> Figure:
 
 
 def heat_figures(plate: Plate, all_of: tuple[HeatExposure, ...]) -> list[Figure]:
-    """Warmest place idling and moving, and the gap to the part that makes it."""
+    """Warmest place in every state, and the gap to the part that makes it."""
     figures = []
-    for state in STATES:
-        key = f"heat_{state}".replace("after a stop", "stopped")
+    for state, key in STATES.items():
         own = [w for w in all_of if w.state == state]
         if not own:
             figures.append(_nothing_hot(key, f"Warmest, {state}", "°C"))

@@ -180,9 +180,11 @@ def sides_findings(job: Job, weighed: Weighed, but: str) -> tuple[Finding, ...]:
     found = []
     for side, of in sides:
         asked = side.asked
+        if asked.direction == but:
+            continue
         given_way = gives_way(asked, of)
         ways = _ways(given_way)
-        if asked.direction == but or not ways:
+        if not ways:
             continue
         found.append(
             from_table(

@@ -239,10 +239,8 @@ def _standoff_figure(bike: Bike, posed: PlatePose) -> Figure:
     )
 
 
-def _contacts(bike: Bike, plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
-    """Rails, stand and pegs that the sheet runs through; what came with the bike passes them."""
-    if plate.role == "stock":
-        return ()
+def _contacts(bike: Bike, posed: PlatePose) -> tuple[Finding, ...]:
+    """Rails, stand and pegs that the sheet runs through."""
     low = tuple(p for p in bike.parts if p.kind not in ("vital", "neighbour"))
     return contact_findings(posed.folded, low)
 
@@ -251,10 +249,8 @@ ROOT_MM = 60.0
 """A forward edge so wide catches a root or a rut; narrower ones are said in Survey alone."""
 
 
-def _hooks(plate: Plate, posed: PlatePose) -> tuple[Finding, ...]:
-    """Edges that face forward, wide enough for a root: not those of what the bike came with."""
-    if plate.role == "stock":
-        return ()
+def _hooks(posed: PlatePose) -> tuple[Finding, ...]:
+    """Edges that face forward, wide enough for a root."""
     found = hooks(posed.folded, list(posed.points))
     return tuple(hook_finding(h) for h in found if h.length_mm >= ROOT_MM)
 
@@ -264,12 +260,13 @@ def _on_the_bike(
 ) -> tuple[Finding, ...]:
     """What a plate does beside the rest of the bike.
 
-    That its own mass sinks the springs by some unknown millimetres is said in Survey alone.
+    What the bike came with passes its own rails, and its edges are its maker's. That the plate's
+    own mass sinks the springs by some unknown millimetres is said in Survey alone.
     """
+    is_stock = plate.role == "stock"
     return (
         *heat_not_known(bike, plate, posed),
-        *_contacts(bike, plate, posed),
-        *_hooks(plate, posed),
+        *(() if is_stock else (*_contacts(bike, posed), *_hooks(posed))),
         *(f for f in budget.findings if f.kind.gates),
     )
 
