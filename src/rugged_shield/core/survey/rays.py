@@ -26,19 +26,18 @@ def blocked(
     hit = np.zeros(len(points), dtype=bool)
     # One row an axis: every product below then runs along memory.
     start = np.ascontiguousarray(points.T)
-    ahead = np.ascontiguousarray(np.broadcast_to(np.asarray(toward, dtype=float), points.shape).T)
+    ahead = np.ascontiguousarray(np.atleast_2d(np.asarray(toward, dtype=float)).T)
     for panel in folded.panels:
-        normal, axes = np.array(panel.normal), np.array([panel.u, panel.v])
-        origin = np.array(panel.origin)
-        across = normal @ ahead
+        axes = np.array([panel.normal, panel.u, panel.v])
+        across, ahead_u, ahead_v = axes @ ahead
+        away, at_u, at_v = axes @ start - (axes @ np.array(panel.origin))[:, None]
         with np.errstate(divide="ignore", invalid="ignore"):
-            along = (normal @ origin - normal @ start) / across
-        meets = ~hit & (along > 1e-6) & (along <= within_mm) & (np.abs(across) >= 1e-9)
-        at = np.flatnonzero(meets)
-        there = start[:, at] + along[at] * ahead[:, at]
-        u, v = axes @ (there - origin[:, None])
+            along = -away / across
+            u, v = at_u + along * ahead_u, at_v + along * ahead_v
         net = panel.net_to_ask(stone_mm)
         u0, v0, u1, v1 = net.bounds
-        near = (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1)
-        hit[at[near]] = shapely.intersects_xy(net, u[near], v[near])
+        meets = ~hit & (along > 1e-6) & (along <= within_mm) & (np.abs(across) >= 1e-9)
+        meets &= (u >= u0) & (u <= u1) & (v >= v0) & (v <= v1)
+        near = np.flatnonzero(meets)
+        hit[near] = shapely.intersects_xy(net, u[near], v[near])
     return hit

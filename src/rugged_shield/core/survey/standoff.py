@@ -329,7 +329,9 @@ def core_of(part: Part) -> Part:
 
 def contact_findings(folded: FoldedPlate, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     """Parts of any kind whose core the sheet runs through: rails, a folded stand, pegs."""
-    cores = tuple(core_of(p) for p in parts)
+    # A core lies within its box: what the box clears, the core does.
+    near = {gap.part for gap in standoffs(folded, parts) if gap.distance_mm < TOUCH_MM}
+    cores = tuple(core_of(p) for p in parts if p.key in near)
     known, found = {p.key: p for p in parts}, []
     for gap in standoffs(folded, cores):
         part = known[gap.part]

@@ -81,18 +81,24 @@ def _turns_up(a: LowPoint, b: LowPoint, c: LowPoint) -> float:
     return (b.x_mm - a.x_mm) * (c.z_mm - a.z_mm) - (b.z_mm - a.z_mm) * (c.x_mm - a.x_mm)
 
 
-def _free_edges(panel: Panel, folded: FoldedPlate) -> list[tuple[Vec3, Vec3]]:
-    """Edges of a panel, each cut into short ones, that no other panel is folded from."""
+def _short_edges(panel: Panel) -> list[tuple[Vec3, Vec3]]:
+    """A panel's rim cut into short edges."""
     ring = shapely.segmentize(panel.outline.exterior, 10.0)
-    corners = [panel.to_bike((c[0], c[1])) for c in ring.coords]
-    middles = (np.array(corners[:-1]) + np.array(corners[1:])) / 2
+    return list(itertools.pairwise(panel.to_bike((c[0], c[1])) for c in ring.coords))
+
+
+def _free_of(
+    edges: list[tuple[Vec3, Vec3]], panel: Panel, folded: FoldedPlate
+) -> list[tuple[Vec3, Vec3]]:
+    """Those of a panel's edges that no other panel is folded from."""
+    if not edges:
+        return []
+    middles = np.array(edges).mean(axis=1)
     free = np.ones(len(middles), dtype=bool)
     for other in folded.panels:
         if other is not panel:
             free &= ~on_panel(middles, other)
-    return [
-        edge for edge, open_edge in zip(itertools.pairwise(corners), free, strict=True) if open_edge
-    ]
+    return [edge for edge, is_free in zip(edges, free, strict=True) if is_free]
 
 
 def _faces_forward(panel: Panel, a: Vec3, b: Vec3) -> bool:
@@ -125,13 +131,14 @@ def hooks(folded: FoldedPlate, points: list[LowPoint]) -> tuple[Hook, ...]:
     found = []
     for panel in folded.panels:
         own = f"plate, {panel.name}"
-        low = [
+        ahead = [
             (a, b)
-            for a, b in _free_edges(panel, folded)
+            for a, b in _short_edges(panel)
             if min(a[2], b[2]) < lowest + HOOK_BAND_MM
             and _faces_forward(panel, a, b)
             and not _shadowed(a, points, own)
         ]
+        low = _free_of(ahead, panel, folded)
         length = sum(math.dist(a, b) for a, b in low)
         if length >= HOOK_MIN_MM:
             at = min((a for a, _ in low), key=lambda p: p[2])

@@ -163,7 +163,7 @@ class _Flows:
         return self.radiated + self.conducted - self.outer - self.inner
 
 
-def _flows(given: HeatInput, outer_k: float) -> _Flows:
+def _flows(given: HeatInput, outer_k: float, gap_mm: float) -> _Flows:
     """Flows with the outer face at a temperature: what it gives off has come through the sheet."""
     hot_k, ambient_k = given.hot_surface_c + ZERO_C_K, given.ambient_c + ZERO_C_K
     sigma = STEFAN_BOLTZMANN_W_PER_M2K4
@@ -171,11 +171,11 @@ def _flows(given: HeatInput, outer_k: float) -> _Flows:
     outside = given.outer_emissivity or given.plate_emissivity
     outer = h_outer * (outer_k - ambient_k) + outside * sigma * (outer_k**4 - ambient_k**4)
     inner_k = outer_k + outer * given.resistance_m2k_per_w
-    seen = view_factor(given.facing_area_mm2, given.gap_mm)
+    seen = view_factor(given.facing_area_mm2, gap_mm)
     exchange = exchange_emissivity(
         given.hot_emissivity, given.plate_emissivity, given.shield_emissivity
     )
-    air = conductivity_w_per_mk((hot_k + inner_k) / 2) / (given.gap_mm / 1000)
+    air = conductivity_w_per_mk((hot_k + inner_k) / 2) / (gap_mm / 1000)
     h_inner = given.film_share * max(STILL_IN_W_PER_M2K, _forced_w_per_m2k(given, inner_k) / 2)
     radiated_in = given.plate_emissivity * sigma * (inner_k**4 - ambient_k**4)
     return _Flows(
@@ -191,10 +191,11 @@ def _flows(given: HeatInput, outer_k: float) -> _Flows:
 
 
 def _balance(given: HeatInput, within_k: float = 1e-9) -> _Flows:
-    """The balance between ambient and the hot surface (false position on the outer face)."""
+    """The balance between ambient and the hot surface (by the outer face's temperature)."""
     low, high = given.ambient_c + ZERO_C_K, given.hot_surface_c + ZERO_C_K
-    outer_k = bracketed_root(lambda t: _flows(given, t).surplus, low, high, within_k)
-    return _flows(given, outer_k)
+    gap = given.gap_mm
+    outer_k = bracketed_root(lambda t: _flows(given, t, gap).surplus, low, high, within_k)
+    return _flows(given, outer_k, gap)
 
 
 def plate_temperature_k(given: HeatInput) -> float:
@@ -267,10 +268,13 @@ def _least_gap_mm(given: HeatInput) -> float | None:
         return LEAST_GAP_MM
     if limit_k <= ambient_k:
         return None
-    outer_k = bracketed_root(lambda t: _flows(given, t).inner_k - limit_k, ambient_k, limit_k, 1e-9)
+    # How far the hot part stands away does not enter what passes through the sheet.
+    outer_k = bracketed_root(
+        lambda t: _flows(given, t, LEAST_GAP_MM).inner_k - limit_k, ambient_k, limit_k, 1e-9
+    )
 
     def over(gap_mm: float) -> float:
-        return _flows(replace(given, gap_mm=gap_mm), outer_k).surplus
+        return _flows(given, outer_k, gap_mm).surplus
 
     if over(LEAST_GAP_MM) <= 0:
         return LEAST_GAP_MM

@@ -7,6 +7,7 @@ Edge distance and ligaments as sheet-metal practice has them (EN 1993-1-8:2005 t
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from shapely import LineString, Point
 from shapely.geometry.base import BaseGeometry
@@ -38,6 +39,7 @@ def _head_mm(joint: Joint) -> float:
     return threads.head_of(joint.head, joint.thread).bearing_diameter_mm / 2
 
 
+@lru_cache(maxsize=256)
 def _rim(panel: Panel, folded: FoldedPlate) -> BaseGeometry:
     """The free edge of a panel in its own u, v: its outline less the folds it shares."""
     rim: BaseGeometry = panel.outline.exterior
