@@ -52,6 +52,9 @@ export function PointDetail({ asked, place, close }: Props) {
             <th scope="col" className="px-2 font-normal text-quiet">
               across
             </th>
+            <th scope="col" className="px-2 font-normal text-quiet">
+              turned
+            </th>
             <th scope="col" className="font-normal text-quiet">
               of its limit
             </th>
@@ -69,6 +72,9 @@ export function PointDetail({ asked, place, close }: Props) {
               </td>
               <td className="px-2">
                 <Why figure={load.sheared} />
+              </td>
+              <td className="px-2">
+                <Why figure={load.turned} />
               </td>
               <td>
                 <Why figure={load.share} /> {load.fails}

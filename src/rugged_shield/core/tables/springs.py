@@ -15,6 +15,8 @@ class MountSpring:
     in_plane_n_per_mm: float
     rotational_nmm_per_rad: float
     source: Source
+    tab_mm: tuple[float, float] | None = None
+    """Width and thickness of the steel tab that turning would bend; None: no tab."""
 
 
 _BOSS = Source("rigid boss: capped; in plane after the hole's clearance is used up", "low")
@@ -25,8 +27,8 @@ _ACCESSORY = Source("thin bracket, typical", "low")
 MOUNT_SPRINGS: dict[str, MountSpring] = {
     "engine boss": MountSpring(50_000, 12_000, 1e7, _BOSS),
     "foot-peg bolt": MountSpring(50_000, 12_000, 1e7, _BOSS),
-    "frame tab": MountSpring(2300, 6000, 1e6, _TAB),
-    "crash-bar tab": MountSpring(1500, 3000, 5e5, _BAR),
+    "frame tab": MountSpring(2300, 6000, 1e6, _TAB, (30.0, 4.0)),
+    "crash-bar tab": MountSpring(1500, 3000, 5e5, _BAR, (30.0, 4.0)),
     "accessory": MountSpring(800, 2000, 0.0, _ACCESSORY),
 }
 
@@ -68,6 +70,11 @@ def bracket_spring(
     return (12.0 if guided else 3.0) * youngs_mpa * inertia / span_mm**3
 
 
+def tab_yield_nmm(yield_mpa: float, width_mm: float, thickness_mm: float) -> float:
+    """Moment at which a flat tab bends for good, N·mm: M_p = σ b t²/4."""
+    return yield_mpa * width_mm * thickness_mm**2 / 4
+
+
 def strip_yield_n(yield_mpa: float, width_mm: float, thickness_mm: float, span_mm: float) -> float:
     """Force at which a guided strip bends for good, N: 2 M_p/L, M_p = σ b t²/4."""
-    return 2 * yield_mpa * width_mm * thickness_mm**2 / 4 / span_mm
+    return 2 * tab_yield_nmm(yield_mpa, width_mm, thickness_mm) / span_mm

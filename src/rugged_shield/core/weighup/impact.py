@@ -11,11 +11,12 @@ from rugged_shield.core.weighup.place_form import FormWay, crossing, dents, form
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import Linear, reduced_of
 from rugged_shield.core.weighup.strike_places import PlaceForms
+from rugged_shield.core.weighup.turning import Turning, turning_of
 
 FARTHEST_MM = 150.0
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Places:
     """Struck places (n,): what is linear about them, and how far they are from what is behind.
 
@@ -29,16 +30,17 @@ class Places:
     mount_compliance: Array
     standoff_mm: Array
     reduced: Reduced
+    turning: Turning
 
     def at(self, rows: Index) -> Places:
         """The same for some of the places."""
-        return Places(
-            self.linear,
-            self.laws,
-            self.moved[rows],
-            self.mount_compliance[rows],
-            self.standoff_mm[rows],
-            replace(self.reduced, own=self.reduced.own[rows]),
+        return replace(
+            self,
+            moved=self.moved[rows],
+            mount_compliance=self.mount_compliance[rows],
+            standoff_mm=self.standoff_mm[rows],
+            reduced=replace(self.reduced, own=self.reduced.own[rows]),
+            turning=self.turning.at(rows),
         )
 
     @property
@@ -56,7 +58,8 @@ class Places:
 class Impact:
     """What one energy does at each place (n,): mm, N, J; ``loads`` on mounts (n, m, 3).
 
-    ``dent_mm`` is NaN where it cannot be said; pressing force, shear and share (n, m).
+    ``dent_mm`` is NaN where it cannot be said; pressing force, shear, moment N·mm and share
+    (n, m).
     """
 
     plate_mm: Array
@@ -68,6 +71,7 @@ class Impact:
     loads: Array
     normal_n: Array
     shear_n: Array
+    moment_nmm: Array
     share: Array
 
 
@@ -78,7 +82,16 @@ def places_of(
     springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
     moved = linear.at_mounts[nodes] @ travel
     given = (moved**2 * springs).sum(axis=(1, 2))
-    return Places(linear, laws, moved, given, standoff_mm, reduced_of(linear, laws, moved))
+    reduced, turning = reduced_of(linear, laws, moved), turning_of(linear, laws, nodes, travel)
+    return Places(
+        linear=linear,
+        laws=laws,
+        moved=moved,
+        mount_compliance=given,
+        standoff_mm=standoff_mm,
+        reduced=reduced,
+        turning=turning,
+    )
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,7 +126,8 @@ def _summed(steps: Array) -> Array:
 def mount_way(places: Places, force: Array, drawn: Array | None = None) -> MountWay:
     """Mounts along forces (n, s): as springs, with what bends; ``drawn`` (n, s, m, 3) is added.
 
-    ``drawn``: how far the stretched sheet draws each mount beside, mm.
+    ``drawn``: how far the stretched sheet, and what others no longer hold against turning, draws
+    each mount beside, mm.
     """
     straight = force[..., None, None] * places.moved[:, None]
     bent = [i for i, law in enumerate(places.laws) if law.is_bent]
@@ -144,10 +158,13 @@ def blow_way(forms: PlaceForms, places: Places, energy_nmm: Array, standoff_mm: 
     """The way of each blow until its energy is taken and what is behind is reached."""
     sheet = form_way(forms.form, energy_nmm, standoff_mm)
     force = sheet.force_n
-    if not places.reduced.laws:
+    if places.reduced.laws:
+        given = mount_way(places, force).given(force)
+    else:
         given = places.mount_compliance[:, None] * force
-        return BlowWay(sheet, sheet.sheet_mm + given, sheet.energy_nmm + given * force / 2)
-    given = mount_way(places, force).given(force)
+        if not len(places.turning.of):
+            return BlowWay(sheet, sheet.sheet_mm + given, sheet.energy_nmm + given * force / 2)
+    given = given + places.turning.gives_mm(places.turning.passed_on(force))
     strips = np.diff(given, axis=1) * (force[:, 1:] + force[:, :-1]) / 2
     return BlowWay(sheet, sheet.sheet_mm + given, sheet.energy_nmm + _summed(strips))
 
@@ -176,11 +193,14 @@ def _into_castings(forms: PlaceForms, places: Places, way: BlowWay, until_mm: Ar
         return np.zeros_like(until_mm)
     if places.reduced.laws:
         drawn = drawn_mounts(forms, places, way.sheet.drawn_mm2)
+        drawn = drawn + places.turning.drawn(places.turning.passed_on(way.sheet.force_n))
         taken = mount_way(places, way.sheet.force_n, drawn).taken(which)
         return crossing(way.total_mm, until_mm, taken)
     force = crossing(way.total_mm, until_mm, way.sheet.force_n)
     square = crossing(way.total_mm, until_mm, way.sheet.drawn_mm2)
-    moved = mount_way(places, force[:, None], drawn_mounts(forms, places, square[:, None])).moved
+    drawn = drawn_mounts(forms, places, square[:, None])
+    drawn = drawn + places.turning.drawn(places.turning.passed_on(force[:, None]))
+    moved = mount_way(places, force[:, None], drawn).moved
     return np.asarray((moved[:, 0, which] ** 2 * places.springs[which]).sum(axis=(1, 2)) / 2)
 
 
@@ -203,8 +223,11 @@ def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
     touch = np.where(near, crossing(way.total_mm, standoff, way.work_nmm), np.inf)
     into = _into_castings(forms, places, way, np.minimum(standoff, total))
     past = (np.maximum(energy - touch, 0.0) + into) / energy
-    loads = mount_way(places, force[:, None], drawn_mounts(forms, places, square[:, None])).loads
-    normal, shear, share = _judged(places, loads[:, 0])
+    passed_on = places.turning.passed_on(force[:, None])
+    drawn = drawn_mounts(forms, places, square[:, None]) + places.turning.drawn(passed_on)
+    loads = mount_way(places, force[:, None], drawn).loads
+    moment = places.turning.moments(force, passed_on[:, 0])
+    normal, shear, share = _judged(places, loads[:, 0], moment)
     return Impact(
         plate_mm=plate,
         total_mm=total,
@@ -215,17 +238,20 @@ def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
         loads=loads[:, 0],
         normal_n=normal,
         shear_n=shear,
+        moment_nmm=moment,
         share=share,
     )
 
 
-def _judged(places: Places, loads: Array) -> tuple[Array, Array, Array]:
+def _judged(places: Places, loads: Array, moment: Array) -> tuple[Array, Array, Array]:
     """Pressing force and shear on every mount, and its load over its limit, each (n, m)."""
     normals = np.array([law.normal for law in places.laws])
     along = np.einsum("nmd,md->nm", loads, normals)
     across = np.linalg.norm(loads - along[..., None] * normals, axis=2)
     laws = enumerate(places.laws)
-    share = np.stack([law.share(along[:, i], across[:, i]) for i, law in laws], axis=1)
+    share = np.stack(
+        [law.share(along[:, i], across[:, i], moment[:, i]) for i, law in laws], axis=1
+    )
     return along, across, share
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -26,6 +26,8 @@ _CLOSE_MM = 1e-6
 _HALVINGS = 12
 
 Load = Annotated[float | None, Range(1.0, 1e7, "N")]
+Moment = Annotated[float | None, Range(1.0, 1e9)]
+PRIED = "the screw is pried"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,7 +36,9 @@ class MountLaw(Ranged):
 
     ``bottoms_at_mm``: pressed so far, rubber is as stiff as what is behind it.
     ``yields_at_n``: a strip gives way there with 2 % of its stiffness until ``stroke_mm``.
-    Limits N: pulled, pressed, sheared, each with what fails; None is not known.
+    ``turns_at_nmm``: turned across its screw it yields at that moment; None: as a spring alone.
+    Limits N: pulled, pressed, sheared, each with what fails; N·mm: ``pries_at_nmm`` is what
+    turning may bring onto the screw. None is not known.
     ``casting``: what it loads is a casting that a strike can break.
     """
 
@@ -44,6 +48,8 @@ class MountLaw(Ranged):
     bottoms_at_mm: Annotated[float | None, Range(0.01, 100.0, "mm")] = None
     yields_at_n: Load = None
     stroke_mm: Annotated[float | None, Range(0.1, 200.0, "mm")] = None
+    turns_at_nmm: Moment = None
+    pries_at_nmm: Moment = None
     pull_limit_n: Load = None
     pull_fails: str = ""
     press_limit_n: Load = None
@@ -66,7 +72,13 @@ class MountLaw(Ranged):
             bottoms_at_mm=self.bottoms_at_mm,
             yields_at_n=self.yields_at_n,
             stroke_mm=self.stroke_mm,
+            turns_at_nmm=self.turns_at_nmm,
         )
+
+    @property
+    def both_ways(self) -> bool:
+        """Whether it turns its corners whichever way it is pressed: a strip does, rubber not."""
+        return self.yields_at_n is not None
 
     @property
     def is_bent(self) -> bool:
@@ -86,13 +98,19 @@ class MountLaw(Ranged):
             found.append((self.bottoms_at_mm, max(BOTTOMED_N_PER_MM - k, 0.0)))
         return tuple(sorted(found))
 
-    def share(self, normal_n: Array, shear_n: Array) -> Array:
-        """Load over limit, √((N/N_l)² + (V/V_l)²); N is positive when pressed; 0 if not known."""
-        limit = np.where(normal_n >= 0, self.press_limit_n or np.inf, self.pull_limit_n or np.inf)
-        sheared = shear_n / (self.shear_limit_n or np.inf)
-        return np.asarray(np.hypot(normal_n / limit, sheared))
+    def share(self, normal_n: Array, shear_n: Array, moment_nmm: Array) -> Array:
+        """Load over limit, √(max(N/N_l, M/M_l − N/F_l)² + (V/V_l)²); 0 where none is known.
 
-    def fails(self, normal_n: float, shear_n: float) -> str:
+        N is positive when pressed. What turns a mount pries its screw over the rim of its face:
+        on top of what pulls it, and less what presses it.
+        """
+        pressed = np.maximum(normal_n, 0.0) / (self.press_limit_n or np.inf)
+        pulled = -normal_n / (self.pull_limit_n or np.inf)
+        pried = pulled + moment_nmm / (self.pries_at_nmm or np.inf)
+        sheared = shear_n / (self.shear_limit_n or np.inf)
+        return np.asarray(np.hypot(np.maximum(pressed, pried), sheared))
+
+    def fails(self, normal_n: float, shear_n: float, moment_nmm: float) -> str:
         """What is nearest to its limit under a load."""
         limit, word = (
             (self.press_limit_n, self.press_fails)
@@ -101,9 +119,24 @@ class MountLaw(Ranged):
         )
         along = abs(normal_n) / (limit or np.inf)
         across = shear_n / (self.shear_limit_n or np.inf)
-        if along == across == 0.0:
+        pressed = normal_n / (self.pull_limit_n or np.inf) if normal_n > 0 else 0.0
+        pried = moment_nmm / (self.pries_at_nmm or np.inf) - pressed
+        if along == across == 0.0 and pried <= 0.0:
             return "no limit known"
+        if pried > max(along, across):
+            return PRIED
         return word if along >= across else self.shear_fails
+
+
+class Bend(Protocol):
+    """A spring that leaves its straight line at corners."""
+
+    @property
+    def both_ways(self) -> bool:
+        """Whether it does so whichever way it is moved."""
+
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """(displacement, change of stiffness there), in order."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -119,14 +152,14 @@ class Corners:
     both: npt.NDArray[np.bool_]
 
     @classmethod
-    def of(cls, laws: Sequence[MountLaw]) -> Corners:
+    def of(cls, laws: Sequence[Bend]) -> Corners:
         """Of at least one law."""
         corners = [law.corners() for law in laws]
         most = max(map(len, corners))
         # A law with fewer corners than another has its last ones out of reach.
         padded = [[*c, *[(np.inf, 0.0)] * (most - len(c))] for c in corners]
         at, change = np.array(padded).reshape(len(laws), most, 2).transpose(2, 1, 0)
-        return cls(at, change, np.array([law.yields_at_n is not None for law in laws]))
+        return cls(at, change, np.array([law.both_ways for law in laws]))
 
     def _over_mm(self, pressed_mm: Array) -> Array:
         size = np.where(self.both, np.abs(pressed_mm), pressed_mm)
@@ -153,7 +186,7 @@ class Reduced:
     forces at each other.
     """
 
-    laws: tuple[MountLaw, ...]
+    laws: tuple[Bend, ...]
     own: Array
     mutual: Array
 

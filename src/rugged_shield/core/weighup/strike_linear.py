@@ -60,12 +60,16 @@ class Linear:
     """What a plate on its mounts does to a unit force: all that does not depend on energy.
 
     ``compliance`` (n, 3, 3) of every node; ``to_mounts`` (6n, 3m): every freedom under a unit
-    force at each mount along x, y, z.
+    force at each mount along x, y, z. ``turned`` (n, m, 3, 3): how a node moves, last, under a
+    unit moment at each mount about x, y, z; ``mutual_turned`` (m, 6, m, 3): how mounts move and
+    turn under the same.
     """
 
     mesh: Mesh
     compliance: Array
     to_mounts: Array
+    turned: Array
+    mutual_turned: Array
     mounts: tuple[ShellMount, ...]
 
     @cached_property
@@ -126,12 +130,23 @@ def factored_shell(shell: Shell) -> tuple[ShellModel, Fronts]:
 def linear_of(shell: Shell) -> Linear:
     """The linear answer of every node, and of every mount to every node; about 1 MB each."""
     model, fronts = factored_shell(shell)
-    mounts, nodes = shell.mounts, model.mesh.nodes
-    loads = np.zeros((6 * len(nodes), 3 * len(mounts)))
-    for i, node in enumerate(model.mesh.placed):
+    mounts, nodes, placed = shell.mounts, model.mesh.nodes, model.mesh.placed
+    wide = 3 * len(mounts)
+    loads = np.zeros((6 * len(nodes), 2 * wide))
+    for i, node in enumerate(placed):
         for axis in range(3):
             loads[6 * node + axis, 3 * i + axis] = 1.0
-    return Linear(model.mesh, fronts.diagonal(), fronts.solve(loads), mounts)
+            loads[6 * node + 3 + axis, wide + 3 * i + axis] = 1.0
+    answer = fronts.solve(loads)
+    turned = answer[:, wide:].reshape(len(nodes), 6, len(mounts), 3)
+    return Linear(
+        model.mesh,
+        fronts.diagonal(),
+        np.ascontiguousarray(answer[:, :wide]),
+        np.ascontiguousarray(turned[:, :3].transpose(0, 2, 3, 1)),
+        turned[placed],
+        mounts,
+    )
 
 
 def reduced_of(linear: Linear, laws: tuple[MountLaw, ...], moved: Array) -> Reduced:

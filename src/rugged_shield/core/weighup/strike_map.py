@@ -80,7 +80,9 @@ def _fails(laws: tuple[MountLaw, ...], struck: Impact, i: int, at: int) -> tuple
     share = float(struck.share[i, at])
     if share <= 0:
         return None, "no limit known"
-    return share, laws[at].fails(float(struck.normal_n[i, at]), float(struck.shear_n[i, at]))
+    return share, laws[at].fails(
+        float(struck.normal_n[i, at]), float(struck.shear_n[i, at]), float(struck.moment_nmm[i, at])
+    )
 
 
 def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoint, ...]:
@@ -266,7 +268,8 @@ def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
         ),
         assumptions=(
             "Parts are boxes; the nearest part counts, wherever the sheet bulges.",
-            "Rubber bottoms at 35 % of its height, a strip yields with 2 % hardening; all other "
+            "Rubber bottoms at 35 % of its height, a strip yields with 2 % hardening; a mount "
+            "that turns yields as its tab bends or its screw is pried off its face; all other "
             "mounts are straight springs.",
             BANDS,
             "Quasi-static: no fracture, no friction. Estimates for comparing plates.",

@@ -43,7 +43,8 @@ class StrikePointInput(Ranged):
 
 @dataclass(frozen=True, kw_only=True)
 class MountLoad:
-    """What one mount takes at the greatest force: N in the bike's axes, pressed and sheared.
+    """What one mount takes at the greatest force: N in the bike's axes, pressed and sheared,
+    and N·mm that turn it across its screw.
 
     ``share`` of its limit and what fails there; None while no limit is known.
     """
@@ -53,6 +54,7 @@ class MountLoad:
     force_n: Vec3
     normal_n: float
     shear_n: float
+    moment_nmm: float
     share: float | None
     fails: str
     casting: bool
@@ -94,6 +96,7 @@ def _mount_loads(field: Field) -> tuple[MountLoad, ...]:
     mounts, laws = field.places.linear.mounts, field.places.laws
     for m, (mount, law) in enumerate(zip(mounts, laws, strict=True)):
         along, across = float(struck.normal_n[0, m]), float(struck.shear_n[0, m])
+        moment = float(struck.moment_nmm[0, m])
         share = float(struck.share[0, m])
         x, y, z = (float(c) for c in struck.loads[0, m])
         found.append(
@@ -103,8 +106,9 @@ def _mount_loads(field: Field) -> tuple[MountLoad, ...]:
                 force_n=(x, y, z),
                 normal_n=along,
                 shear_n=across,
+                moment_nmm=moment,
                 share=share if share > 0 else None,
-                fails=law.fails(along, across),
+                fails=law.fails(along, across, moment),
                 casting=law.casting,
             )
         )

@@ -48,7 +48,7 @@ class Gives:
     """A struck sheet at its places (n,), whatever is behind and whatever its mounts bear.
 
     Inner points (n, 3) mm, how far each gives mm, its area mm², force over what punches through,
-    and the force along and across every mount's screw, each (n, m) N.
+    the force along and across every mount's screw, each (n, m) N, and what turns it, N·mm.
     """
 
     points: Array
@@ -57,6 +57,7 @@ class Gives:
     punch: Array
     normal_n: Array
     shear_n: Array
+    moment_nmm: Array
 
 
 def _solved(struck: Struck) -> Gives:
@@ -72,6 +73,7 @@ def _solved(struck: Struck) -> Gives:
         punch=field.punch_share,
         normal_n=field.impact.normal_n,
         shear_n=field.impact.shear_n,
+        moment_nmm=field.impact.moment_nmm,
     )
 
 
@@ -126,7 +128,8 @@ def _bears(given: StrikeMapInput, of: Gives, by: Factors) -> npt.NDArray[np.bool
     """Which places neither punch nor overload a mount, and stay within the form."""
     bears = (of.punch * by.punch < 1.0) & (of.gives * by.gives <= FARTHEST_MM)
     for i, law in enumerate(given.laws):
-        share = law.share(of.normal_n[:, i] * by.force, of.shear_n[:, i] * by.force)
+        loads = (of.normal_n[:, i], of.shear_n[:, i], of.moment_nmm[:, i])
+        share = law.share(*(load * by.force for load in loads))
         bears &= share <= 1.0
     return np.asarray(bears)
 
@@ -163,7 +166,8 @@ def gives_way(given: StrikeMapInput, of: Gives) -> GivesWay:
 
     reached = np.bincount(near[~free], of.area[~free], minlength=max(len(given.parts), 1))
     over = [
-        law.share(of.normal_n[:, i], of.shear_n[:, i]) > 1.0 for i, law in enumerate(given.laws)
+        law.share(of.normal_n[:, i], of.shear_n[:, i], of.moment_nmm[:, i]) > 1.0
+        for i, law in enumerate(given.laws)
     ]
     shares = [part_of(o) for o in over]
     worst = max(range(len(shares)), key=shares.__getitem__) if any(shares) else None

@@ -25,6 +25,7 @@ from rugged_shield.core.tables.springs import (
     in_series,
     isolator_springs,
     strip_yield_n,
+    tab_yield_nmm,
 )
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.weighup import MountLaw
@@ -60,16 +61,16 @@ def _bending(layer: Layer) -> float:
 def joint_springs(joint: Joint, mount: Mount | None) -> tuple[float, float, float]:
     """Stiffness along the screw and across it, N/mm, and against turning, N·mm/rad.
 
-    A stiffness that was entered for the joint or its mount stands before that of the kind.
-    Rubber, a strip or a soft bracket in the stack stands in series with the mount; rubber
-    and strips give way to turning.
+    A stiffness that was entered for the joint or its mount stands before that of the kind, and
+    one softer than that holds turning by as much less. Rubber, a strip or a soft bracket in the
+    stack stands in series with the mount; rubber and strips give way to turning.
     """
     spring = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND]
     own, own_across = joint.spring_n_per_mm, None
     if mount is not None:
         own, own_across = own or mount.spring_n_per_mm, mount.spring_across_n_per_mm
     normal, across = own or spring.normal_n_per_mm, own_across or spring.in_plane_n_per_mm
-    turning = spring.rotational_nmm_per_rad
+    turning = spring.rotational_nmm_per_rad * min(1.0, normal / spring.normal_n_per_mm)
     for layer in joint.present():
         if layer.is_soft:
             pressed, sheared = isolator_springs(layer.outer_mm, layer.thickness_mm)
@@ -111,17 +112,37 @@ def _face_material(joint: Joint, mount: Mount | None) -> str:
     return female_of(joint, mount)[1]
 
 
-def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
-    """What the face bears that the stack is pressed on, N: surface pressure of its material."""
-    material = _face_material(joint, mount)
-    pressure = THREAD_MATERIALS[material].bearing_limit_mpa
+def _face(joint: Joint) -> tuple[Layer, float] | None:
+    """The layer that lies on the bike's side, and how wide it lies there, mm; None: no layer."""
     layers = [x for x in joint.present() if x.kind != "strip" and not x.is_soft]
-    if pressure is None or not layers:
-        return None, ""
+    if not layers:
+        return None
     last = layers[0] if joint.is_stud else layers[-1]
     # A plate is far wider than the boss that it lies on.
     boss = BOSS_DIAMETERS * threads.row_of(joint.thread).d_mm
-    outer = min(last.outer_mm, boss) if last.kind == "plate" else last.outer_mm
+    return last, min(last.outer_mm, boss) if last.kind == "plate" else last.outer_mm
+
+
+def _turn(joint: Joint, mount: Mount | None, pull_n: float | None) -> tuple[float | None, ...]:
+    """Moments N·mm at which a mount yields to turning, and at which its screw is pried off.
+
+    The screw is pried over the rim of its face; a tab bends for good before, M_p = σ b t²/4.
+    """
+    face = _face(joint)
+    pries = None if face is None or pull_n is None else pull_n * face[1] / 2
+    tab = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND].tab_mm
+    bends = None if tab is None else tab_yield_nmm(SHEET_MATERIALS[_STEEL].yield_mpa, *tab)
+    known = [m for m in (pries, bends) if m is not None]
+    return min(known, default=None), pries
+
+
+def _press(joint: Joint, mount: Mount | None) -> tuple[float | None, str]:
+    """What the face bears that the stack is pressed on, N: surface pressure of its material."""
+    material = _face_material(joint, mount)
+    pressure, face = THREAD_MATERIALS[material].bearing_limit_mpa, _face(joint)
+    if pressure is None or face is None:
+        return None, ""
+    last, outer = face
     if outer <= last.hole_mm:
         return None, ""
     area = math.pi / 4 * (outer**2 - last.hole_mm**2)
@@ -157,6 +178,7 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
         net = weakest.outer_mm - weakest.hole_mm
         yields = strip_yield_n(sheet.yield_mpa, net, weakest.thickness_mm, weakest.span_mm or 1.0)
     pull, press, shear = _pull(joint, mount), _press(joint, mount), _shear(joint)
+    turns, pries = _turn(joint, mount, pull[0])
     material = _face_material(joint, mount)
     return MountLaw(
         name=name,
@@ -165,6 +187,8 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
         bottoms_at_mm=None if yields else _bottoms_at_mm(joint, normal),
         yields_at_n=yields,
         stroke_mm=STRIP_STROKE_MM if yields else None,
+        turns_at_nmm=turns,
+        pries_at_nmm=pries,
         pull_limit_n=pull[0],
         pull_fails=pull[1],
         press_limit_n=press[0],

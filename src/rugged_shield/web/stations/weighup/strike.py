@@ -251,12 +251,13 @@ def _load(outcome: Outcome[StrikePointResult], load: MountLoad) -> LoadView:
         judged=False,
     )
     return LoadView(
-        load.name,
-        load.casting,
-        force("normal", shown, abs(load.normal_n)),
-        force("shear", "across", load.shear_n),
-        share,
-        load.fails,
+        name=load.name,
+        casting=load.casting,
+        pressed=force("normal", shown, abs(load.normal_n)),
+        sheared=force("shear", "across", load.shear_n),
+        turned=force("moment", "turned", load.moment_nmm / 1000, "N·m"),
+        share=share,
+        fails=load.fails,
     )
 
 

@@ -120,7 +120,7 @@ class DifferenceView:
     words: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LoadView:
     """What one mount takes of a blow, beside its least limit."""
 
@@ -128,6 +128,7 @@ class LoadView:
     casting: bool
     pressed: Figure
     sheared: Figure
+    turned: Figure
     share: Figure
     fails: str
 
