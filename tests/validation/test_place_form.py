@@ -25,7 +25,13 @@ from rugged_shield.core.shell import (
 from rugged_shield.core.weighup.blow_shape import BlowShapes, Sheet, blow_shapes, patches
 from rugged_shield.core.weighup.hinge_lines import hinge_per_lever
 from rugged_shield.core.weighup.impact import crossing
-from rugged_shield.core.weighup.place_form import MOUNT_BAND, Form, dents, form_way
+from rugged_shield.core.weighup.place_form import (
+    BROKEN_MOUNT_BAND,
+    MOUNT_BAND,
+    Form,
+    dents,
+    form_way,
+)
 
 DATA = Path(__file__).parents[1] / "data"
 EDGES = json.loads((DATA / "strike_edges.json").read_text())["cases"]
@@ -52,6 +58,17 @@ def test_strikes_at_edges_against_finite_elements(
         else:
             rel = {"dent_mm": 0.30, "peak_force_n": 0.25}.get(key, 0.20)
             assert found[key] == pytest.approx(known["value"], rel=rel), key
+
+
+@pytest.mark.parametrize("case", EDGES, ids=lambda c: c["id"])
+def test_edges_and_rims_have_wider_bands_than_the_middle(
+    case: dict[str, Any], answers: dict[str, dict[str, Any]]
+) -> None:
+    found = answers[case["id"]]
+    inside = "belly_middle" in case["id"] or "apron_corner" in case["id"]
+    assert found["mount_band"] == (MOUNT_BAND if inside else BROKEN_MOUNT_BAND)
+    known = case["expected"]["deflection_mm"]["value"]
+    assert found["least_mm"] < known < found["most_mm"]
 
 
 @pytest.mark.parametrize(

@@ -164,6 +164,16 @@ def test_limits_and_castings_are_told() -> None:
         assert a.past_share >= b.past_share
 
 
+def test_a_load_within_what_the_estimate_may_be_wrong_by_is_said() -> None:
+    law = MountLaw(name="l", normal=UP, stiffness_n_per_mm=300.0, press_limit_n=1e6)
+    worst = max(p.worst_share or 0.0 for p in strike_map(asked(law)).result.points) * 1e6
+    said = {}
+    for share in (0.4, 0.8, 1.2):
+        found = strike_map(asked(replace(law, press_limit_n=worst / share))).findings
+        said[share] = [f.code for f in found if "past its limit" in f.code]
+    assert said == {0.4: [], 0.8: ["may be past its limit"], 1.2: ["past its limit"]}
+
+
 def test_laws_must_stand_for_the_mounts() -> None:
     with pytest.raises(InputError, match="one for each mount"):
         StrikeMapInput(plate=PLATE, mounts=MOUNTS, laws=(RUBBER,))

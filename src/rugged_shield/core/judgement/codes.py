@@ -40,6 +40,7 @@ FindingCode = Literal[
     "fits with a change",
     "fit not known",
     "past its limit",
+    "may be past its limit",
     "energy of the dent not known",
     "dent not known",
     "bottoms under a strike",

@@ -21,13 +21,17 @@ FORM_SOURCE = Source(
     "5 %, force 11 %, load of the worst mount 13 % there and to a factor of 1.5 elsewhere",
     "medium",
 )
-MOUNT_BAND = 1.5
-"""Loads on mounts are known to about this factor, up and down."""
-DEFLECTION_BAND = 0.20
-FORCE_BAND = 0.30
+MOUNT_BAND, BROKEN_MOUNT_BAND = 1.5, 2.1
+"""Loads on mounts are known to about this factor, up and down; second, by a broken ring."""
+DEFLECTION_BAND, BROKEN_DEFLECTION_BAND = 0.20, 0.35
+FORCE_BAND, BROKEN_FORCE_BAND = 0.30, 0.40
+PATCH_WHOLE = 0.95
+"""Less of the stone's circle on sheet is an edge or a rim: no whole ring holds the place."""
 BANDS = (
     f"Deflection is known to ±{percent(DEFLECTION_BAND)}, force to ±{percent(FORCE_BAND)}, the "
-    f"load of a mount to a factor of {MOUNT_BAND:g}."
+    f"load of a mount to a factor of {MOUNT_BAND:g}; at edges, rims and webs to "
+    f"±{percent(BROKEN_DEFLECTION_BAND)}, ±{percent(BROKEN_FORCE_BAND)} and a factor of "
+    f"{BROKEN_MOUNT_BAND:g}."
 )
 
 SHAPE_SHARE = 0.802

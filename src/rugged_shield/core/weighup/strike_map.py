@@ -16,7 +16,7 @@ from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact
 from rugged_shield.core.weighup.mount_law import MountLaw
-from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
+from rugged_shield.core.weighup.place_form import BANDS, FORM_SOURCE
 from rugged_shield.core.weighup.punch import PUNCH_SAYS, punch_code
 from rugged_shield.core.weighup.response import SOFT_IN_PLANE_N_PER_MM, Index
 from rugged_shield.core.weighup.strike import beyond_the_form
@@ -36,6 +36,7 @@ class MapPoint:
     over its limit (None while no limit is known), ``fails`` what would go there first.
     ``dent_mm`` None: not known, the sheet slides at its bolts or its form does not tell.
     ``punch_share`` from 1 on: the stone may go through. ``node`` is its number in the mesh.
+    ``deflection_band``: the share, ``mount_band``: the factor that these may be wrong by.
     """
 
     place_mm: Vec3
@@ -54,6 +55,8 @@ class MapPoint:
     dent_mm: float | None
     punch_share: float
     node: int
+    deflection_band: float
+    mount_band: float
 
 
 @dataclass(frozen=True)
@@ -90,6 +93,7 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
     castings = field.places.castings
     on_castings = struck.share[:, castings].max(axis=1) if castings else None
     worsts = _worst(struck).tolist()
+    deflection_band, mount_band = field.forms.deflection_band, field.forms.mount_band
     for i, node in enumerate(field.nodes):
         standoff = float(field.places.standoff_mm[i])
         finite, touch = bool(np.isfinite(standoff)), float(struck.touch_j[i])
@@ -114,6 +118,8 @@ def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoi
                 dent_mm=field.dent_at(i),
                 punch_share=float(field.punch_share[i]),
                 node=int(node),
+                deflection_band=float(deflection_band[i]),
+                mount_band=float(mount_band[i]),
             )
         )
     return tuple(out)
@@ -147,7 +153,7 @@ def _nearly_touching(
     tight = [
         p
         for p in points
-        if p.standoff_mm is not None and p.deflection_mm * (1 + DEFLECTION_BAND) >= p.standoff_mm
+        if p.standoff_mm is not None and p.deflection_mm * (1 + p.deflection_band) >= p.standoff_mm
     ]
     if not tight:
         return []
@@ -158,6 +164,31 @@ def _nearly_touching(
         f"{names[least.near].name}: within what the estimate may be wrong by."
     )
     return [finding("may touch under a strike", text, least.near)]
+
+
+def past_limit(mount: str, share: float, band: float, fails: str, blow: str) -> list[Finding]:
+    """Said of a mount that a blow loads past what it bears, or may for all that the form knows."""
+    if share > 1.0:
+        text = f"{blow} loads {mount} to {share:.1f} times what it bears: {fails}."
+        return [finding("past its limit", text, mount)]
+    if share * band > 1.0:
+        text = (
+            f"{blow} loads {mount} to {percent(share)} of what it bears ({fails}); the estimate "
+            f"is good to a factor of {band:g} there."
+        )
+        return [finding("may be past its limit", text, mount)]
+    return []
+
+
+def _overloaded(points: tuple[MapPoint, ...]) -> list[Finding]:
+    known = [(p.worst_share, p) for p in points if p.worst_share is not None]
+    if not known:
+        return []
+    share, worst = max(known, key=lambda k: k[0])
+    if share <= 1.0:
+        share, worst = max(known, key=lambda k: k[0] * k[1].mount_band)
+    blow = f"A blow on the {worst.panel}"
+    return past_limit(worst.worst_mount, share, worst.mount_band, worst.fails, blow)
 
 
 def may_shatter(material: str, temperature_c: float) -> list[Finding]:
@@ -204,13 +235,7 @@ def _findings(
     found = _touching(given, points)
     found += soft_in_plane(given.mounts)
     found += may_shatter(given.plate.material, given.temperature_c)
-    worst = max(points, key=lambda p: p.worst_share or 0.0)
-    if (worst.worst_share or 0.0) > 1.0:
-        text = (
-            f"A blow on the {worst.panel} would load {worst.worst_mount} to "
-            f"{worst.worst_share:.1f} times what it bears: {worst.fails}."
-        )
-        found.append(finding("past its limit", text, worst.worst_mount))
+    found += _overloaded(points)
     pierced = max(points, key=lambda p: p.punch_share)
     some = sum(p.punch_share >= 1.0 for p in points) / len(points)
     found += may_punch(

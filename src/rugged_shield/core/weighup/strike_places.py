@@ -7,12 +7,23 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+import numpy.typing as npt
 
 from rugged_shield.core.shell import Mesh, ShellModel, axes_of
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.blow_shape import Patches, Sheet, Solver, blow_shapes, patches
 from rugged_shield.core.weighup.hinge_lines import hinge_per_lever
-from rugged_shield.core.weighup.place_form import Form
+from rugged_shield.core.weighup.place_form import (
+    BROKEN_DEFLECTION_BAND,
+    BROKEN_FORCE_BAND,
+    BROKEN_MOUNT_BAND,
+    DEFLECTION_BAND,
+    EDGE_DISSIPATION,
+    FORCE_BAND,
+    MOUNT_BAND,
+    PATCH_WHOLE,
+    Form,
+)
 from rugged_shield.core.weighup.response import Array, Index
 from rugged_shield.core.weighup.strike_linear import Linear, Shell, factored_shell
 
@@ -51,6 +62,27 @@ class PlaceForms:
         return PlaceForms(
             form=self.form.at(rows), drawn=self.drawn[rows], patch_share=self.patch_share[rows]
         )
+
+    @property
+    def is_broken(self) -> npt.NDArray[np.bool_]:
+        """Where no whole ring of sheet holds the place, (n,): the form is known worse there."""
+        as_an_edge = self.form.dissipation < EDGE_DISSIPATION
+        return np.asarray(as_an_edge | (self.patch_share < PATCH_WHOLE))
+
+    @property
+    def deflection_band(self) -> Array:
+        """Share by which the deflection may be wrong, either way, (n,)."""
+        return np.asarray(np.where(self.is_broken, BROKEN_DEFLECTION_BAND, DEFLECTION_BAND))
+
+    @property
+    def force_band(self) -> Array:
+        """The same of the force."""
+        return np.asarray(np.where(self.is_broken, BROKEN_FORCE_BAND, FORCE_BAND))
+
+    @property
+    def mount_band(self) -> Array:
+        """Factor by which the load of a mount may be wrong, either way, (n,)."""
+        return np.asarray(np.where(self.is_broken, BROKEN_MOUNT_BAND, MOUNT_BAND))
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

@@ -15,9 +15,14 @@ from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.shell import SHELL_SOURCE
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.impact import blow_way
-from rugged_shield.core.weighup.place_form import BANDS, DEFLECTION_BAND, FORM_SOURCE
+from rugged_shield.core.weighup.place_form import BANDS, FORM_SOURCE
 from rugged_shield.core.weighup.strike_field import Field, StrikeMapInput, field_at
-from rugged_shield.core.weighup.strike_map import may_punch, may_shatter, soft_in_plane
+from rugged_shield.core.weighup.strike_map import (
+    may_punch,
+    may_shatter,
+    past_limit,
+    soft_in_plane,
+)
 
 PLASTIC_LATER = (
     "Of the dent about half is left after a minute, a third after a day; what is said of a "
@@ -67,7 +72,8 @@ class StrikePointResult:
     ``form_mm``: the map's own deflection there, spread from the places around. ``dent_mm`` None:
     not known, ``dent_unknown`` says why. ``worst_mount_n`` and ``worst_in_plane_n``: the largest
     load of a mount, and the largest part of one along the sheet it holds. ``punch_share`` from
-    1 on: the stone may go through. ``least_mm`` … ``most_mm``: the band of the deflection.
+    1 on: the stone may go through. ``least_mm`` … ``most_mm``: the band of the deflection;
+    ``mount_band``: the factor that loads of mounts may be wrong by.
     """
 
     place_mm: Vec3
@@ -75,6 +81,7 @@ class StrikePointResult:
     deflection_mm: float
     least_mm: float
     most_mm: float
+    mount_band: float
     form_mm: float
     peak_force_n: float
     standoff_mm: float | None
@@ -121,10 +128,8 @@ def _findings(asked: StrikeMapInput, result: StrikePointResult) -> tuple[Finding
     found += may_shatter(asked.plate.material, asked.temperature_c)
     if result.dent_unknown:
         found.append(finding("dent not known", result.dent_unknown))
-    over = [m for m in result.loads if (m.share or 0.0) > 1.0]
-    for load in over:
-        text = f"{load.name.capitalize()} takes {load.share:.1f} times what it bears: {load.fails}."
-        found.append(finding("past its limit", text, load.name))
+    for load in result.loads:
+        found += past_limit(load.name, load.share or 0.0, result.mount_band, load.fails, "It")
     laws = {law.name: law for law in asked.laws}
     for load in result.loads:
         law = laws.get(load.name)
@@ -167,13 +172,14 @@ def _result(asked: StrikeMapInput, spread: Field, field: Field) -> StrikePointRe
     known, touch = bool(np.isfinite(standoff)), float(struck.touch_j[0])
     node, deep, dent = int(field.nodes[0]), float(struck.total_mm[0]), field.dent_at(0)
     x, y, z = (float(c) for c in field.places.linear.mesh.nodes[node])
-    loads = _mount_loads(field)
+    loads, band = _mount_loads(field), float(field.forms.deflection_band[0])
     return StrikePointResult(
         place_mm=(x, y, z),
         panel=field.places.linear.mesh.panels[int(field.panel[0])].name,
         deflection_mm=deep,
-        least_mm=deep * (1 - DEFLECTION_BAND),
-        most_mm=deep * (1 + DEFLECTION_BAND),
+        least_mm=deep * (1 - band),
+        most_mm=deep * (1 + band),
+        mount_band=float(field.forms.mount_band[0]),
         form_mm=float(spread.impact.total_mm[0]),
         peak_force_n=float(struck.force_n[0]),
         standoff_mm=standoff if known else None,

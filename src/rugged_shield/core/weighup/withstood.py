@@ -48,7 +48,8 @@ class Gives:
     """A struck sheet at its places (n,), whatever is behind and whatever its mounts bear.
 
     Inner points (n, 3) mm, how far each gives mm, its area mm², force over what punches through,
-    the force along and across every mount's screw, each (n, m) N, and what turns it, N·mm.
+    the force along and across every mount's screw, each (n, m) N, and what turns it, N·mm;
+    by how much each may be wrong (n,).
     """
 
     points: Array
@@ -58,6 +59,9 @@ class Gives:
     normal_n: Array
     shear_n: Array
     moment_nmm: Array
+    deflection_band: Array
+    force_band: Array
+    mount_band: Array
 
 
 def _solved(struck: Struck) -> Gives:
@@ -74,6 +78,9 @@ def _solved(struck: Struck) -> Gives:
         normal_n=field.impact.normal_n,
         shear_n=field.impact.shear_n,
         moment_nmm=field.impact.moment_nmm,
+        deflection_band=field.forms.deflection_band,
+        force_band=field.forms.force_band,
+        mount_band=field.forms.mount_band,
     )
 
 
@@ -107,12 +114,15 @@ def sheet_struck(given: StrikeMapInput) -> Struck:
 
 @dataclass(frozen=True)
 class Factors:
-    """By what a change of the sheet may move what it does: way, room mm, force, punching."""
+    """By what a doubt may move what a sheet does: way, room mm, load of a mount, punching.
 
-    gives: float = 1.0
+    One for all places, or one for each (n,).
+    """
+
+    gives: Array | float = 1.0
     room_mm: float = 0.0
-    force: float = 1.0
-    punch: float = 1.0
+    force: Array | float = 1.0
+    punch: Array | float = 1.0
 
 
 AS_IT_IS = Factors()

@@ -19,7 +19,6 @@ from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
-    DEFLECTION_BAND,
     FORM_SOURCE,
     Factors,
     Gives,
@@ -207,6 +206,15 @@ def struck_all_round(job: Job, key: str, mapped: str) -> StruckPlate:
     return replace(struck, findings=tuple(dict.fromkeys((*struck.findings, *others))))
 
 
+def _wrong_by(of: Gives, more: int) -> Factors:
+    """What a side does at an end of its band: 1 for all of it, −1 for the other end."""
+    return Factors(
+        gives=1 + more * of.deflection_band,
+        force=of.mount_band**more,
+        punch=1 + more * of.force_band,
+    )
+
+
 def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:
     """Least and most of the same within the band of the strike's form; None: not known."""
     cover = weighed.figures["coverage"].value
@@ -218,13 +226,10 @@ def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:
         return None
     whole = sum(side.share for side, _ in found)
 
-    def held(by: Factors) -> float:
-        return sum(s.share * held_share(s.asked, of, by) for s, of in found) / whole
+    def held(more: int) -> float:
+        return sum(s.share * held_share(s.asked, of, _wrong_by(of, more)) for s, of in found) / whole
 
-    more, less = 1 + DEFLECTION_BAND, 1 - DEFLECTION_BAND
-    worst = Factors(gives=more, force=more, punch=more)
-    best = Factors(gives=less, force=less, punch=less)
-    return cover * held(worst), cover * held(best)
+    return cover * held(1), cover * held(-1)
 
 
 def figures_of(job: Job, weighed: Weighed) -> dict[str, Figure]:

@@ -314,6 +314,12 @@ STRUCK: dict[FindingCode, FindingKind] = {
         station="weigh-up",
         remedy="more mounts, or softer ones, or look at it after every blow",
     ),
+    "may be past its limit": FindingKind(
+        verdict="mind",
+        gates=False,
+        station="weigh-up",
+        remedy="more mounts, or softer ones, or look at it after every blow",
+    ),
     "beyond the form": FindingKind(
         verdict="mind",
         gates=False,
