@@ -48,7 +48,13 @@ def curve_drawing(result: StrikePointResult, energy_j: float) -> Drawing:
             "word",
             "deep",
         ),
-        Mark(_WIDE * 0.3, -_HIGH - 18, f"force, up to {amount(hardest / 1000, 'kN', 1)}", "word", "force"),
+        Mark(
+            _WIDE * 0.3,  # words stand on their middle: at the axis the first letters would go
+            -_HIGH - 18,
+            f"force, up to {amount(hardest / 1000, 'kN', 1)}",
+            "word",
+            "force",
+        ),
     ]
     if result.standoff_mm is not None and result.standoff_mm <= shown:
         x = at(result.standoff_mm, 0.0)[0]

@@ -227,7 +227,8 @@ def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:
     whole = sum(side.share for side, _ in found)
 
     def held(more: int) -> float:
-        return sum(s.share * held_share(s.asked, of, _wrong_by(of, more)) for s, of in found) / whole
+        shares = (s.share * held_share(s.asked, of, _wrong_by(of, more)) for s, of in found)
+        return sum(shares) / whole
 
     return cover * held(1), cover * held(-1)
 
