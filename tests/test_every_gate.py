@@ -192,6 +192,7 @@ MAKERS: dict[str, Change] = {
     "panel on thin webs": slotted(220.0),
     "edge not known": both(narrow(205.0), plate(known="assumed")),
     "sink not known": joint("a5", countersink=None),
+    "sink's angle not known": joint("a5", countersink=sink(angle_deg=None)),
     "cone on an edge": joint("a5", countersink=sink(angle_deg=120.0)),
     "head stands proud": joint("a5", countersink=sink(head_below_surface_mm=-2.0)),
     "flat washer under a cone": both(joint("a5", countersink=None), layers("a5", washered)),

@@ -90,7 +90,7 @@ def no_plate(key: str) -> Change:
     return layers(key, lambda ls: tuple(x for x in ls if x.kind != "plate"))
 
 
-def sunk(**fields: float) -> Change:
+def sunk(**fields: float | None) -> Change:
     """The sink under joint 5's head, otherwise as it is."""
     return joint("a5", countersink=sink(**fields))
 
@@ -159,6 +159,7 @@ RED: dict[str, tuple[str, Change]] = {
     "120° under a 90° head": ("cone on an edge", sunk(angle_deg=120.0)),
     "100° under a 90° head": ("cone on an edge", sunk(angle_deg=100.0)),
     "60° under a 90° head": ("cone on an edge", sunk(angle_deg=60.0)),
+    "a sink whose angle nobody knows": ("sink's angle not known", sunk(angle_deg=None)),
     "flat washer under a cone": (
         "flat washer under a cone", both(joint("a5", countersink=None), layers("a5", washered)),
     ),

@@ -38,7 +38,7 @@ function EnterSink({ joint }: { joint: string }) {
   const [angle, setAngle] = useState("");
   const [below, setBelow] = useState("");
   const unit = system === "us" ? "in" : "mm";
-  const full = [diameter, angle, below].every((text) => text.trim());
+  const full = [diameter, below].every((text) => text.trim());
   return (
     <section aria-label="Its sink">
       <h3 className="mt-3 border-b border-ink text-lg">Its sink</h3>
@@ -55,7 +55,13 @@ function EnterSink({ joint }: { joint: string }) {
           takes={unit}
           numeric
         />
-        <Entry label="angle of the sink" value={angle} onChange={setAngle} unit="°" numeric />
+        <Entry
+          label="angle of the sink, empty: I do not know"
+          value={angle}
+          onChange={setAngle}
+          unit="°"
+          numeric
+        />
         <Entry
           label="head below the surface"
           value={below}

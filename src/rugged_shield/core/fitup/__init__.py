@@ -49,7 +49,7 @@ from rugged_shield.core.fitup.joint import (
     with_pieces,
     with_plate,
 )
-from rugged_shield.core.fitup.layer import Layer, LayerKind
+from rugged_shield.core.fitup.layer import LOOSE_KINDS, Layer, LayerKind
 from rugged_shield.core.fitup.modification import (
     MAX_CHANGES,
     UNDONE_BY_HAND,
@@ -98,6 +98,7 @@ from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, VentFieldRe
 
 __all__ = [
     "FIRST_LAYER",
+    "LOOSE_KINDS",
     "MAX_BEYOND",
     "MAX_CHANGES",
     "MAX_MOUNTS",

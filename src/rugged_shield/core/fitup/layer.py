@@ -15,6 +15,7 @@ from rugged_shield.core.tables.materials import LAYER_MATERIALS
 
 LayerKind = Literal[
     "washer",
+    "cup washer",
     "plate",
     "sleeve",
     "spacer",
@@ -27,6 +28,9 @@ LayerKind = Literal[
     "peg",
     "strip",
 ]
+
+LOOSE_KINDS: tuple[LayerKind, ...] = ("washer", "cup washer", "spacer", "sleeve", "shim")
+"""What lies loose between sheet and bike, and comes in a bag."""
 
 
 @remember_hash

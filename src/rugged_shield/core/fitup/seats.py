@@ -37,6 +37,8 @@ def _in_its_sink(joint: Joint) -> Iterator[Finding]:
     if not joint.is_countersunk:
         return
     first = clamped(joint)[0]
+    if first.kind == "cup washer":
+        return  # its cup is the sink that the head was made for
     if first.kind == "washer" and joint.countersink is None:
         yield from_table("flat washer under a cone", joint.key, name=first.name)
         return
@@ -44,7 +46,9 @@ def _in_its_sink(joint: Joint) -> Iterator[Finding]:
     if sink is None or proud is None:
         yield from_table("sink not known", joint.key)
         return
-    if abs(sink.angle_deg - HEAD_ANGLE_DEG) > ANGLE_APART_DEG:
+    if sink.angle_deg is None:
+        yield from_table("sink's angle not known", joint.key)
+    elif abs(sink.angle_deg - HEAD_ANGLE_DEG) > ANGLE_APART_DEG:
         yield from_table(
             "cone on an edge",
             joint.key,

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.fitup.stack_model import (
     STACK_SOURCE,
+    USUAL_SINK_DEG,
     Evaluation,
     Sleeve,
     StackInput,
@@ -115,7 +116,7 @@ def _land(given: StackInput) -> tuple[float | None, float | None]:
     sunk = given.countersink
     if sunk is None:
         return None, None
-    tangent = math.tan(math.radians(sunk.angle_deg) / 2)
+    tangent = math.tan(math.radians(sunk.angle_deg or USUAL_SINK_DEG) / 2)
     plate = given.layers[0]
     nominal = plate.thickness_mm - (sunk.sink_diameter_mm - sunk.hole_diameter_mm) / 2 / tangent
     widest = sunk.sink_diameter_mm + sunk.sink_diameter_tol_mm

@@ -31,13 +31,19 @@ class StackLayer(Ranged):
     tol_mm: Tolerance = 0.0
 
 
+USUAL_SINK_DEG = 90.0
+
+
 @dataclass(frozen=True, kw_only=True)
 class Countersink(Ranged):
-    """The sink in the outermost plate; lengths mm, angle in degrees."""
+    """The sink in the outermost plate; lengths mm, angle in degrees, None: nobody knows it.
+
+    What hangs on an angle that nobody knows is reckoned as at 90°.
+    """
 
     sink_diameter_mm: Annotated[float, Range(1.0, 80.0, "mm")]
     hole_diameter_mm: Annotated[float, Range(1.0, 60.0, "mm")]
-    angle_deg: Annotated[float, Range(30.0, 150.0, "°")] = 90.0
+    angle_deg: Annotated[float | None, Range(30.0, 150.0, "°")] = USUAL_SINK_DEG
     sink_diameter_tol_mm: Tolerance = 0.0
     head_below_surface_mm: Annotated[float, Range(-10.0, 20.0, "mm")] = 0.0
     head_below_surface_tol_mm: Tolerance = 0.0

@@ -77,6 +77,7 @@ FindingCode = Literal[
     "heat not known",
     "face crushed",
     "sink not known",
+    "sink's angle not known",
     "cone on an edge",
     "head stands proud",
     "flat washer under a cone",

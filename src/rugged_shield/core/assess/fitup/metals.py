@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 
-from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.fitup import LOOSE_KINDS, Joint, Layer
 from rugged_shield.core.survey import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
@@ -17,7 +17,7 @@ from rugged_shield.core.weighup import MetalPair
 def _surface_of(layer: Layer) -> Metal:
     """The metal at a layer's surface: washers, spacers and sleeves of steel come zinc-coated."""
     metal = LAYER_MATERIALS[layer.material].metal
-    loose = layer.kind in ("washer", "spacer", "sleeve", "shim")
+    loose = layer.kind in LOOSE_KINDS
     return "zinc" if loose and metal == "steel" else metal
 
 

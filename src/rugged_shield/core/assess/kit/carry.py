@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
-from rugged_shield.core.fitup import far_joints
+from rugged_shield.core.fitup import LOOSE_KINDS, far_joints
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.keep import Spare, SpareJoint, SparesInput, spares
 from rugged_shield.core.mechanics.threads import nominal_size
@@ -54,9 +54,6 @@ def _lengths(assessed: JointAssessment) -> tuple[float, ...]:
     return tuple(sorted(lengths))
 
 
-LOOSE_KINDS = ("washer", "spacer", "sleeve", "shim", "isolator")
-
-
 def _loose_of(at: MountedJoint) -> Counter[str]:
     """Loose parts of one joint and of the nuts beyond it, in words, each as often as it is there.
 
@@ -64,10 +61,10 @@ def _loose_of(at: MountedJoint) -> Counter[str]:
     """
     joint = at.joint
     size = nominal_size(joint.thread)
-    layers = [layer for layer in joint.present() if layer.kind in LOOSE_KINDS]
+    layers = [layer for layer in joint.present() if layer.kind in (*LOOSE_KINDS, "isolator")]
     nuts: list[str] = [joint.nut] if joint.nut else []
     for far, _, own in far_joints(joint, at.mount):
-        layers += [layer for layer in own.layers[1:] if layer.kind in LOOSE_KINDS]
+        layers += [layer for layer in own.layers[1:] if layer.kind in (*LOOSE_KINDS, "isolator")]
         nuts.append(far.nut)
     parts = Counter(
         f"{layer.name} {entered(layer.thickness_mm, 'mm')} for {size}, {layer.material}"

@@ -23,6 +23,7 @@ from rugged_shield.core.result import Finding, Verdict, finding, verdict_of, wor
 
 _LINE_OF_LAYER: dict[str, LineKind] = {
     "washer": "washer",
+    "cup washer": "washer",
     "shim": "washer",
     "spacer": "spacer",
     "sleeve": "sleeve",

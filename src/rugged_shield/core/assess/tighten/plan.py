@@ -9,7 +9,7 @@ from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import LoosensJoints, PlateRecord
-from rugged_shield.core.fitup import as_built
+from rugged_shield.core.fitup import LOOSE_KINDS, as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
@@ -42,11 +42,7 @@ def hardware_words(assessed: JointAssessment) -> str:
     parts = [f"{screw_size(joint.thread, assessed.length_mm)} {joint.head} {joint.grade}"]
     if joint.is_stud:
         parts = []
-    parts += [
-        layer.name
-        for layer in joint.present()
-        if layer.kind in ("washer", "spacer", "sleeve", "shim")
-    ]
+    parts += [layer.name for layer in joint.present() if layer.kind in LOOSE_KINDS]
     if joint.nut:
         parts.append(f"nut {joint.nut}")
     return " + ".join(parts)

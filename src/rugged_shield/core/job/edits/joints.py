@@ -26,7 +26,14 @@ from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.mechanics.threads import is_inch
 
-LOOSE_OUTER = {"washer": 2.0, "shim": 2.0, "spacer": 2.25, "isolator": 3.0, "sleeve": 1.75}
+LOOSE_OUTER = {
+    "washer": 2.0,
+    "cup washer": 2.5,
+    "shim": 2.0,
+    "spacer": 2.25,
+    "isolator": 3.0,
+    "sleeve": 1.75,
+}
 """Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
 LOOSE_TOL_MM = 0.1
 UNDER_HEAD = "under the head"
@@ -179,9 +186,12 @@ def remove_far_nut(job: Job, plate: str, key: str, far: str) -> Change:
 
 
 def enter_sink(
-    job: Job, plate: str, key: str, diameter_mm: float, angle_deg: float, below_mm: float
+    job: Job, plate: str, key: str, diameter_mm: float, angle_deg: float | None, below_mm: float
 ) -> Change:
-    """The sink under a joint's countersunk head, as it was measured; its hole is the layer's."""
+    """The sink under a joint's countersunk head, as it was measured; its hole is the layer's.
+
+    ``angle_deg`` None: nobody knows it.
+    """
     joint = joint_of(job.as_entered(plate), key)
     if not joint.is_countersunk:
         raise InputError(

@@ -174,6 +174,16 @@ STACK: dict[FindingCode, FindingKind] = {
         remedy="measure the sink with the calliper and enter it, or take another head",
         decides=("joint.countersink",),
     ),
+    "sink's angle not known": FindingKind(
+        verdict="not known",
+        gates=True,
+        station="fit-up",
+        steps=("start",),
+        sentence="Nobody knows the angle of the sink: a cone of another angle bears on an edge.",
+        remedy="mark the cone with ink, turn it in its sink and look whether all of it is rubbed "
+        "off: then its angle is the head's",
+        decides=("joint.countersink",),
+    ),
     "cone on an edge": FindingKind(
         verdict="blocked",
         gates=True,

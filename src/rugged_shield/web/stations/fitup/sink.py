@@ -27,7 +27,7 @@ _LABELS = {
 
 @dataclass(frozen=True, kw_only=True)
 class SinkWrite(Write):
-    """A sink as it was measured: across, its angle, and how far the head lies below."""
+    """A sink as it was measured: across, its angle ("": not known), how far the head lies below."""
 
     diameter: Text = ""
     angle: Text = ""
@@ -55,7 +55,7 @@ def enter_one(job_id: str, key: str, body: SinkWrite) -> SavedView:
 
     sizes = (
         number("sink_diameter_mm", body.diameter),
-        number("angle_deg", body.angle),
+        number("angle_deg", body.angle) if body.angle.strip() else None,
         number("head_below_surface_mm", body.below),
     )
     return write(job_id, body, lambda job: enter_sink(job, job.in_hand.key, key, *sizes))
