@@ -19,7 +19,7 @@ from pathlib import Path
 import pytest
 
 from rugged_shield.store import Database, check
-from rugged_shield.web import serving
+from rugged_shield.web import doors
 from tests.ui.conftest import Server
 
 SHIELD = [sys.executable, "-m", "rugged_shield.cli"]
@@ -97,7 +97,7 @@ def test_who_trickles_is_dropped_and_holds_nobody_up() -> None:
 
     sock = socket.create_server(("127.0.0.1", 0))
     port = sock.getsockname()[1]
-    whole, serving.WHOLE_REQUEST_S = serving.WHOLE_REQUEST_S, 0.5
+    whole, doors.WHOLE_REQUEST_S = doors.WHOLE_REQUEST_S, 0.5
     try:
         served = Served(hello, sock)
         threading.Thread(target=served.run, daemon=True).start()
@@ -110,7 +110,7 @@ def test_who_trickles_is_dropped_and_holds_nobody_up() -> None:
             assert link.getresponse().read() == b"ok"
             assert cut_off(slow)
     finally:
-        serving.WHOLE_REQUEST_S = whole
+        doors.WHOLE_REQUEST_S = whole
 
 
 def read_only(folder: Path) -> bool:

@@ -43,6 +43,10 @@ def _log_to(folder: Path) -> None:
     log = logging.getLogger("rugged_shield")
     log.setLevel(logging.INFO)
     log.addHandler(handler)
+    for library in ("waitress", "asyncio"):
+        theirs = logging.getLogger(library)
+        theirs.addHandler(handler)
+        theirs.propagate = False  # nothing of it onto the terminal
 
 
 def _named_links(named: list[str]) -> tuple[Link, ...]:

@@ -15,11 +15,22 @@ from werkzeug.test import Client as WsgiClient
 from werkzeug.test import TestResponse
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.formats.guarded import BusyError
 from rugged_shield.web.access import FROM_LAN, LARGEST_ENTRY
 from rugged_shield.web.app import with_static_files
 from rugged_shield.web.lan import Lan
+from rugged_shield.web.live import MOST_STREAMS, PER_DEVICE, Streams
 from rugged_shield.web.pairing import _squares
-from rugged_shield.web.phones import CODE_S, COOKIE, MOST_DEVICES, PAIRED_S, TRIES, Phones
+from rugged_shield.web.phones import (
+    CODE_S,
+    COOKIE,
+    FORGOTTEN_S,
+    MOST_ADDRESSES,
+    MOST_DEVICES,
+    PAIRED_S,
+    TRIES,
+    Phones,
+)
 from tests.conftest import Client
 
 ADDRESS = "http://192.0.2.7:8440"
@@ -41,7 +52,7 @@ def clock() -> Clock:
 
 @pytest.fixture
 def phones(clock: Clock) -> Phones:
-    return Phones(clock, (ADDRESS,))
+    return Phones(clock, (ADDRESS,), clock)
 
 
 def wrong(code: str) -> str:
@@ -77,15 +88,66 @@ def test_a_code_is_good_for_two_minutes(phones: Phones, clock: Clock) -> None:
         phones.pair(code, "x")
 
 
-def test_five_wrong_tries_lock_it(phones: Phones) -> None:
+def test_after_five_wrong_tries_an_address_waits_longer_each_time(
+    phones: Phones, clock: Clock
+) -> None:
     code = phones.offer(JOB).digits
-    for left in range(TRIES - 1, 0, -1):
-        with pytest.raises(InputError, match=f"{left} more tries"):
-            phones.pair(wrong(code), "x")
-    with pytest.raises(InputError, match="locked"):
-        phones.pair(wrong(code), "x")
-    with pytest.raises(InputError, match="no code stands"):
-        phones.pair(code, "the right one, too late")
+    waits = []
+    for i in range(8):
+        with pytest.raises(InputError, match="not the code") as refused:
+            phones.pair(wrong(code), "x", "192.0.2.66")
+        said = refused.value.message
+        waits.append(float(said.split("wait ")[1].split()[0]) if "wait" in said else 0.0)
+        if waits[-1]:
+            with pytest.raises(InputError, match="wrong too often"):
+                phones.pair(code, "even the right one", "192.0.2.66")
+        clock.now += waits[-1]
+        assert i < TRIES - 1 or waits[-1] > 0
+    assert waits == [0, 0, 0, 0, 1, 2, 4, 8]
+    assert phones.wrong_tries() == (("192.0.2.66", 8),)
+
+
+def test_a_guesser_kills_no_code(phones: Phones, clock: Clock) -> None:
+    """Ten thousand tries from forty addresses: whoever has the code gets in all the same."""
+    code = phones.offer(JOB).digits
+    reached = 0
+    for i in range(10_000):
+        clock.now += CODE_S / 20_000
+        with pytest.raises(InputError) as refused:
+            phones.pair(wrong(code), "x", f"192.0.2.{i % 40}")
+        reached += "not the code" in refused.value.message
+    assert reached < 40 * 12, "looks at the code; all others waited"
+    assert phones.pair(code, "bench phone", "192.0.2.99")
+    again = phones.offer(JOB).digits
+    clock.now += 61.0
+    assert phones.pair(again, "after its wait", "192.0.2.7")
+
+
+def test_addresses_that_are_remembered_have_an_end(phones: Phones, clock: Clock) -> None:
+    code = phones.offer(JOB).digits
+    for i in range(3 * MOST_ADDRESSES):
+        with pytest.raises(InputError):
+            phones.pair(wrong(code), "x", f"2001:db8::{i:x}")
+    assert len(phones.wrong_tries()) == MOST_ADDRESSES
+    clock.now += FORGOTTEN_S
+    assert phones.wrong_tries() == ()
+
+
+def test_a_clock_that_is_set_moves_no_end() -> None:
+    """The time of day back by a year, then on by two: a code and a token last as they were said."""
+    day, steady = Clock(1e9), Clock()
+    phones = Phones(day, (ADDRESS,), steady)
+    code = phones.offer(JOB)
+    token, _ = phones.pair(code.digits, "x")
+    second = phones.offer(JOB)
+    for set_to in (1e9 - 3e7, 1e9 + 3e7):
+        day.now = set_to
+        assert phones.code() == second
+        assert phones.of(token)
+    steady.now += CODE_S
+    assert phones.code() is None
+    steady.now += PAIRED_S
+    assert phones.of(token) is None
 
 
 @pytest.mark.parametrize("said", ["", "0", "12345", "1234567", "٠١٢٣٤٥", "12345x", "é" * 6])
@@ -340,6 +402,25 @@ def test_streams_have_an_end_and_give_their_place_back(client: Client) -> None:
     again = client.flask.get(f"/api/jobs/{JOB}/live", buffered=False)
     assert again.status_code == 200
     again.close()
+
+
+def test_phones_keep_no_stream_from_the_computer_nor_from_each_other() -> None:
+    streams = Streams()
+    first = streams.open("bench")
+    others = [streams.open("bench") for _ in range(20)]
+    assert first.is_set(), "a phone that lost its link comes back: its oldest ends"
+    assert [over.is_set() for over in others[-PER_DEVICE:]] == [False] * PER_DEVICE
+    for i in range(MOST_STREAMS - PER_DEVICE):
+        streams.open(f"phone {i}")
+    with pytest.raises(BusyError):
+        streams.open("one too many")
+    here = [streams.open("") for _ in range(MOST_STREAMS)]
+    with pytest.raises(BusyError):
+        streams.open("")
+    streams.close("", here[0])
+    assert not streams.open("").is_set()
+    streams.close("bench", others[-1])
+    assert not streams.open("one more").is_set()
 
 
 def test_a_certificate_wants_its_key(client: Client, tmp_path: Any) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator
-from threading import BoundedSemaphore, Event
+from threading import Event, Lock
 
 from flask import Blueprint, Response, current_app, request
 
@@ -21,15 +21,44 @@ LOOK_S = 0.4
 """How often the version is looked at: a change is seen well within two seconds."""
 STILL_HERE_S = 3.0
 MOST_STREAMS = 6
-"""Streams that may stand at once; each holds a thread of the server."""
+"""Streams that may stand at once at each door; each holds a thread of it."""
+PER_DEVICE = 2
 
 
 class Streams:
-    """How many stand, and whether the server is about to end."""
+    """Which stand, and whether the server is about to end.
+
+    Those of phones are counted by device and apart from the computer's own: none keeps it out.
+    """
 
     def __init__(self) -> None:
-        self.free = BoundedSemaphore(MOST_STREAMS)
         self.ending = Event()
+        self._lock = Lock()
+        self._standing: dict[str, list[Event]] = {}
+
+    def open(self, device: str) -> Event:
+        """A stream for a phone, or "": this computer; what is returned is set when it is to end.
+
+        A phone that has lost its link comes back before the server knows: its oldest ends for it.
+        Raises BusyError where too many stand.
+        """
+        over = Event()
+        with self._lock:
+            own = self._standing.setdefault(device, [])
+            if device and len(own) >= PER_DEVICE:
+                own.pop(0).set()
+            held = own if not device else [e for d, es in self._standing.items() if d for e in es]
+            if len(held) >= MOST_STREAMS:
+                raise BusyError
+            own.append(over)
+        return over
+
+    def close(self, device: str, over: Event) -> None:
+        """A stream has ended."""
+        with self._lock:
+            own = [event for event in self._standing.pop(device, []) if event is not over]
+            if own:
+                self._standing[device] = own
 
 
 def _told(
@@ -58,12 +87,14 @@ def live(job_id: str) -> Response:
     token = request.cookies.get(COOKIE, "") if request.environ.get(FROM_LAN) else ""
     is_gone: Callable[[], bool] = request.environ.get("waitress.client_disconnected", lambda: False)
 
-    def is_over() -> bool:
-        """Nobody listens any more, or the phone was ended."""
-        return is_gone() or (token != "" and phones.of(token) is None)
+    device = phones.of(token)
+    who = "" if device is None else device.id
+    over = streams.open(who)
 
-    if not streams.free.acquire(blocking=False):
-        raise BusyError
+    def is_over() -> bool:
+        """Nobody listens any more, the phone was ended, or it came back by another stream."""
+        return over.is_set() or is_gone() or (token != "" and phones.of(token) is None)
+
     answer = Response(_told(database(), job_id, streams, is_over), mimetype="text/event-stream")
-    answer.call_on_close(streams.free.release)
+    answer.call_on_close(lambda: streams.close(who, over))
     return answer

@@ -40,12 +40,13 @@ class CodeView:
 
 @dataclass(frozen=True, kw_only=True)
 class PhonesView:
-    """Whether phones can be let in, where, and who is."""
+    """Whether phones can be let in, where, and who is; who tried wrong codes of late."""
 
     addresses: tuple[str, ...]
     is_encrypted: bool
     code: CodeView | None
     devices: tuple[DeviceView, ...]
+    wrong_tries: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -109,6 +110,7 @@ def _view(job_id: str) -> PhonesView:
         is_encrypted=all(a.startswith("https:") for a in known.addresses),
         code=shown,
         devices=tuple(_device(d) for d in known.devices(job_id)),
+        wrong_tries=tuple(f"{count} from {address}" for address, count in known.wrong_tries()),
     )
 
 
@@ -158,7 +160,7 @@ def who() -> WhoView:
 @route(blueprint, "POST", "/api/pair", WhoView, LetInWrite)
 def pair(body: LetInWrite) -> WhoView:
     """Let this phone in by the code; its token goes into a cookie that scripts cannot read."""
-    token, device = phones().pair(body.code, body.name)
+    token, device = phones().pair(body.code, body.name, request.remote_addr or "")
     secure = request.scheme == "https"
 
     @after_this_request

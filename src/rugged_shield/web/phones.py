@@ -1,11 +1,13 @@
 """Phones that were let in for one job: a code for two minutes, then a token for half a day.
 
-Kept in memory only: when the server ends, so does every pairing.
+Kept in memory only: when the server ends, so does every pairing. What runs out does so by a
+clock that nobody sets; the time of day is only shown.
 """
 
 from __future__ import annotations
 
 import hmac
+import math
 import secrets
 import time
 from collections.abc import Callable
@@ -18,6 +20,10 @@ from rugged_shield.core.text import check_text
 
 CODE_S = 120.0
 TRIES = 5
+"""Wrong tries from one address before it has to wait."""
+LONGEST_WAIT_S = 60.0
+FORGOTTEN_S = 600.0
+MOST_ADDRESSES = 256
 PAIRED_S = 12 * 3600.0
 MOST_DEVICES = 8
 LONGEST_NAME = 40
@@ -27,12 +33,24 @@ AGAIN = "Ask for a new code on the computer."
 
 @dataclass(frozen=True)
 class Code:
-    """Six figures that let one phone in, for one job."""
+    """Six figures that let one phone in, for one job.
+
+    ``until_s`` is the time of day that is shown, ``ends_s`` when it ends by the steady clock.
+    """
 
     digits: str
     job: str
     until_s: float
-    tries_left: int = TRIES
+    ends_s: float
+
+
+@dataclass(frozen=True)
+class Missed:
+    """Wrong tries from one address: how many, until when it waits and since when, steady s."""
+
+    count: int
+    waits_until_s: float
+    last_s: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,6 +63,13 @@ class Device:
     since_s: float
     until_s: float
     seen_s: float
+    ends_s: float
+
+
+def steady_s() -> float:
+    """Seconds that pass whatever the clock is set to, asleep too where the system can tell."""
+    asleep_too = getattr(time, "CLOCK_BOOTTIME", None)
+    return time.monotonic() if asleep_too is None else time.clock_gettime(asleep_too)
 
 
 def _hash(token: str) -> bytes:
@@ -57,9 +82,11 @@ class Phones:
 
     clock: Callable[[], float] = time.time
     addresses: tuple[str, ...] = ()
-    _code: Code | None = None
-    _devices: dict[bytes, Device] = field(default_factory=dict)
-    _lock: Lock = field(default_factory=Lock)
+    steady: Callable[[], float] = steady_s
+    _code: Code | None = field(default=None, init=False)
+    _missed: dict[str, Missed] = field(default_factory=dict, init=False)
+    _devices: dict[bytes, Device] = field(default_factory=dict, init=False)
+    _lock: Lock = field(default_factory=Lock, init=False)
 
     @property
     def hosts(self) -> tuple[str, ...]:
@@ -76,7 +103,8 @@ class Phones:
                 "phones are not let in",
                 "Stop it and start it again with “shield serve --lan”.",
             )
-        code = Code(f"{secrets.randbelow(1_000_000):06d}", job, self.clock() + CODE_S)
+        digits = f"{secrets.randbelow(1_000_000):06d}"
+        code = Code(digits, job, self.clock() + CODE_S, self.steady() + CODE_S)
         with self._lock:
             self._code = code
         return code
@@ -87,14 +115,16 @@ class Phones:
             return self._standing()
 
     def _standing(self) -> Code | None:
-        if self._code is not None and self._code.until_s <= self.clock():
+        if self._code is not None and self._code.ends_s <= self.steady():
             self._code = None
         return self._code
 
-    def pair(self, digits: str, name: str) -> tuple[str, Device]:
-        """A token for whoever knows the code; five wrong tries and the code is void.
+    def pair(self, digits: str, name: str, address: str = "") -> tuple[str, Device]:
+        """A token for whoever knows the code.
 
-        Raises InputError for a wrong, late or locked code and for a name that says nothing.
+        After five wrong tries an address waits, each time twice as long; the code stands for
+        everybody else. Raises InputError for a wrong or late code, for whoever has to wait, and
+        for a name that says nothing.
         """
         said = " ".join(name.split())
         check_text("name", said)
@@ -102,11 +132,13 @@ class Phones:
             raise InputError("name", name, f"1 to {LONGEST_NAME} letters", "whose phone is this?")
         typed = "".join(digits.split())
         with self._lock:
+            self._check_wait(address)
             code = self._standing()
             if code is None:
                 raise InputError("code", typed, "the code shown now", "no code stands", AGAIN)
             if not hmac.compare_digest(typed.encode(), code.digits.encode()):
-                self._miss(code, typed)
+                self._miss(address, typed)
+            self._missed.pop(address, None)
             self._forget_late()
             if len(self._devices) >= MOST_DEVICES:
                 raise InputError("code", "", f"at most {MOST_DEVICES} phones", "too many phones")
@@ -119,21 +151,44 @@ class Phones:
                 since_s=now,
                 until_s=now + PAIRED_S,
                 seen_s=now,
+                ends_s=self.steady() + PAIRED_S,
             )
             self._devices[_hash(token)] = device
         return token, device
 
-    def _miss(self, code: Code, typed: str) -> None:
-        left = code.tries_left - 1
-        self._code = replace(code, tries_left=left) if left else None
-        if left:
-            words = f"this is not the code; {left} more tries"
-            raise InputError("code", typed, "the six figures shown", words, "Look once more.")
-        raise InputError("code", typed, "the code shown now", "wrong five times: locked", AGAIN)
+    def _check_wait(self, address: str) -> None:
+        now = self.steady()
+        self._missed = {
+            a: m for a, m in self._missed.items() if now - m.last_s < FORGOTTEN_S
+        }
+        known = self._missed.get(address)
+        if known is not None and now < known.waits_until_s:
+            wait = math.ceil(known.waits_until_s - now)
+            raise InputError(
+                "code", "", "one try after the other", f"wrong too often: wait {wait} s", "Look well."
+            )
+
+    def _miss(self, address: str, typed: str) -> None:
+        now, before = self.steady(), self._missed.get(address)
+        count = 1 + (0 if before is None else before.count)
+        over = count - TRIES
+        wait = 0.0 if over < 0 else min(2.0**over, LONGEST_WAIT_S)
+        while len(self._missed) >= MOST_ADDRESSES:
+            self._missed.pop(next(iter(self._missed)))
+        self._missed[address] = Missed(count, now + wait, now)
+        words = f"this is not the code; wait {wait:.0f} s" if wait else "this is not the code"
+        raise InputError("code", typed, "the six figures shown", words, "Look once more.")
+
+    def wrong_tries(self) -> tuple[tuple[str, int], ...]:
+        """Addresses that tried wrong codes of late, and how often, most first."""
+        with self._lock:
+            now = self.steady()
+            late = [(a, m.count) for a, m in self._missed.items() if now - m.last_s < FORGOTTEN_S]
+        return tuple(sorted(late, key=lambda found: -found[1]))
 
     def _forget_late(self) -> None:
-        now = self.clock()
-        self._devices = {k: d for k, d in self._devices.items() if d.until_s > now}
+        now = self.steady()
+        self._devices = {k: d for k, d in self._devices.items() if d.ends_s > now}
 
     def of(self, token: str | None) -> Device | None:
         """Whose token this is; None for one that was never given, has ended or is too old."""

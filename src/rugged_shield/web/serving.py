@@ -1,25 +1,21 @@
-"""The server around the application: who is too slow is dropped, and it ends when it is told."""
+"""The server around the application: it begins at its door, and ends when it is told."""
 
 from __future__ import annotations
 
 import signal
-import time
 from threading import Event, Timer
 from types import FrameType
 from typing import Any
 
-import waitress
-from waitress.channel import HTTPChannel
 from waitress.wasyncore import ExitNow
 
 from rugged_shield.formats.guarded import stop_reading
+from rugged_shield.web.doors import Door
 from rugged_shield.web.live import MOST_STREAMS
 from rugged_shield.web.worker import SHARED
 
 THREADS = 8 + MOST_STREAMS
 """Eight that answer, and those that streams of changes hold."""
-IDLE_S = 20
-WHOLE_REQUEST_S = 60.0
 WARM_AFTER_S = 2.5
 """The working process loads what it needs once the first page stands, before anybody asks it."""
 LAST_WORDS_S = 1.0
@@ -28,22 +24,6 @@ LAST_WORDS_S = 1.0
 
 class StopServing(ExitNow):  # type: ignore[misc]
     """Raised in the main thread when the server is to end; its loop lets this kind through."""
-
-
-class Patient(HTTPChannel):  # type: ignore[misc]
-    """A connection that must have sent its whole request within a minute of its first byte."""
-
-    began_s = 0.0
-
-    def received(self, data: bytes) -> bool:
-        """What came in; a request that trickles is cut off."""
-        now = time.monotonic()
-        if self.request is None:
-            self.began_s = now
-        elif now - self.began_s > WHOLE_REQUEST_S:
-            self.will_close = True
-            return False
-        return bool(super().received(data))
 
 
 def stop_on_signals() -> None:
@@ -67,18 +47,7 @@ class Served:
 
     def __init__(self, application: Any, sock: Any, ending: Event | None = None) -> None:
         self._ending = ending or Event()
-        self._server = waitress.create_server(
-            application,
-            sockets=[sock],
-            threads=THREADS,
-            ident=None,
-            clear_untrusted_proxy_headers=True,
-            channel_timeout=IDLE_S,
-            cleanup_interval=5,
-            # Reads on while it answers, so that a stream learns that nobody listens any more.
-            channel_request_lookahead=1,
-        )
-        self._server.channel_class = Patient
+        self._server = Door(application, sock, threads=THREADS)
 
     def run(self) -> None:
         """Answer until told to stop; whoever still waits is let go within a second."""

@@ -44,7 +44,7 @@ function EnterSink({ joint }: { joint: string }) {
       <h3 className="mt-3 border-b border-ink text-lg">Its sink</h3>
       <p className="text-sm text-quiet">
         Lay the calliper across the sink; set the head in and measure how far it lies below the
-        sheet (minus: it stands proud).
+        sheet (minus: it stands proud). An angle that you do not know stays empty.
       </p>
       <div className="grid grid-cols-2 gap-2">
         <Entry
@@ -56,7 +56,7 @@ function EnterSink({ joint }: { joint: string }) {
           numeric
         />
         <Entry
-          label="angle of the sink, empty: I do not know"
+          label="its angle, if known"
           value={angle}
           onChange={setAngle}
           unit="°"

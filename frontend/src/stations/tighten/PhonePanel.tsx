@@ -43,6 +43,12 @@ export function PhonePanel() {
         </Button>
       </div>
       {view.code && <Code code={view.code} secret={view.is_encrypted} />}
+      {view.wrong_tries.length > 0 && (
+        <p role="status" className="my-1">
+          Wrong codes were tried: {view.wrong_tries.join(", ")}. The code stands; whoever guesses
+          waits.
+        </p>
+      )}
       <ul>
         {view.devices.map((device) => (
           <li
