@@ -1,17 +1,21 @@
-"""Files from outside are read in a process of their own, with little memory and little time.
+"""Costly work in a process of its own, with so much memory and time and no more.
 
-Whatever a file makes its reader do ends with that process: the server neither waits for it
-longer than ``LIMIT_S`` nor grows by it. Readers bound what they build as well; this is for what
-nobody thought of.
+Whatever a file makes its reader do, or a question its computation, ends with that process: the
+server neither waits for it longer than its budget says nor grows by it. Readers bound what they
+build as well; this is for what nobody thought of.
 """
 
 from __future__ import annotations
 
 import multiprocessing
+import os
 import resource
 import signal
 import threading
+import time
 from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import partial
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
@@ -19,24 +23,75 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.places import places_of
 
 T = TypeVar("T")
-LIMIT_S = 10.0
-MEMORY_BYTES = 1_000_000_000
-AT_ONCE = 2
 WAIT_S = 2.0
+LOOK_S = 0.25
+"""How often it is looked whether the asker is still there."""
+POLITE = 5
+"""Whoever waits for a page goes first."""
 PRELOADED = [
     *(f"rugged_shield.formats.{n}" for n in ("svg", "dxf", "photos", "jobfile", "hardwarecsv")),
     *("scipy.spatial", "PIL.Image", "PIL.ImageOps", "PIL.JpegImagePlugin", "PIL.PngImagePlugin"),
+    *("rugged_shield.calc.whole", "rugged_shield.calc.beside"),
 ]
-_ROOM = threading.BoundedSemaphore(AT_ONCE)
 _AT_WORK: set[Any] = set()
 
 
+@dataclass(frozen=True, kw_only=True)
+class Budget:
+    """What a piece of work may cost: seconds, bytes beside what is loaded, how many at once.
+
+    ``what`` names it in words; ``kind`` is the field of a refusal, ``advice`` its remedy.
+    """
+
+    kind: str
+    what: str
+    seconds: float
+    memory_bytes: int
+    at_once: int
+    advice: str
+    room: threading.BoundedSemaphore = field(init=False, compare=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "room", threading.BoundedSemaphore(self.at_once))
+
+    @property
+    def said(self) -> str:
+        """The limits in words."""
+        return f"{self.seconds:g} s and {self.memory_bytes / 1e9:g} GB"
+
+
+READING = Budget(
+    kind="file",
+    what="reading this file",
+    seconds=10.0,
+    memory_bytes=1_000_000_000,
+    at_once=2,
+    advice="Make it simpler or smaller, and try again.",
+)
+CALCULATING = Budget(
+    kind="request",
+    what="this computation",
+    seconds=20.0,
+    memory_bytes=1_000_000_000,
+    at_once=2,
+    advice="Ask for less: a coarser mesh, fewer rows.",
+)
+JUDGING = Budget(
+    kind="request",
+    what="judging this job",
+    seconds=180.0,
+    memory_bytes=1_500_000_000,
+    at_once=1,
+    advice="Ask with quick=1, or judge it with “shield assess”.",
+)
+
+
 class BusyError(Exception):
-    """Too many files are being read at the same time."""
+    """Too much of its kind is being worked at already, or nobody waits for it any more."""
 
 
 class ReadFailedError(Exception):
-    """A reader broke on something unforeseen; where, in words."""
+    """The work broke on something unforeseen; where, in words."""
 
 
 def _virtual_bytes() -> int:
@@ -44,18 +99,21 @@ def _virtual_bytes() -> int:
         return int(file.read().split()[0]) * resource.getpagesize()
 
 
-def _limited() -> None:
+def _limited(budget_s: float, memory_bytes: int) -> None:
     """What this process may take from now on; nothing but memory of its own is asked for."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    most = _virtual_bytes() + MEMORY_BYTES
+    os.nice(POLITE)
+    most = _virtual_bytes() + memory_bytes
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
-    seconds = int(LIMIT_S) + 1
+    seconds = int(budget_s) + 1
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
 
 
-def _read(pipe: Connection, work: Callable[..., Any], args: tuple[Any, ...]) -> None:
-    _limited()
+def _work(
+    pipe: Connection, limits: tuple[float, int], work: Callable[..., Any], args: tuple[Any, ...]
+) -> None:
+    _limited(*limits)
     try:
         answer: tuple[str, Any] = ("done", work(*args))
     except InputError as refusal:
@@ -67,18 +125,28 @@ def _read(pipe: Connection, work: Callable[..., Any], args: tuple[Any, ...]) -> 
     pipe.send(answer)
 
 
-def read_guarded(work: Callable[..., T], *args: Any) -> T:
+def within(
+    budget: Budget,
+    work: Callable[..., T],
+    *args: Any,
+    is_gone: Callable[[], bool] = lambda: False,
+) -> T:
     """The result of ``work(*args)`` from a process that ends with it.
 
     Raises what it refused, InputError where it was too slow or took too much memory, and
-    BusyError when others are being read already and do not end within ``WAIT_S``.
+    BusyError when others of its kind do not end within ``WAIT_S``, or ``is_gone`` says that
+    nobody waits for the answer.
     """
-    if not _ROOM.acquire(timeout=WAIT_S):
+    if not budget.room.acquire(timeout=WAIT_S):
         raise BusyError
     try:
-        return _in_process(work, args)
+        return _in_process(budget, work, args, is_gone)
     finally:
-        _ROOM.release()
+        budget.room.release()
+
+
+read_guarded = partial(within, READING)
+"""A file from outside, read within what a reader may cost."""
 
 
 def stop_reading() -> None:
@@ -87,24 +155,39 @@ def stop_reading() -> None:
         process.kill()
 
 
-def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
+def _answered(ours: Connection, within_s: float, is_gone: Callable[[], bool]) -> tuple[str, Any]:
+    """What the process says, or why it says nothing."""
+    until = time.monotonic() + within_s
+    try:
+        while not ours.poll(min(LOOK_S, max(until - time.monotonic(), 0.0))):
+            if is_gone():
+                return "left", None
+            if time.monotonic() >= until:
+                return "late", None
+        answer: tuple[str, Any] = ours.recv()
+    except EOFError:
+        return "gone", None
+    return answer
+
+
+def _in_process(
+    budget: Budget, work: Callable[..., T], args: tuple[Any, ...], is_gone: Callable[[], bool]
+) -> T:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(PRELOADED)
     ours, theirs = context.Pipe(duplex=False)
-    process = context.Process(target=_read, args=(theirs, work, args), daemon=True)
+    limits = budget.seconds, budget.memory_bytes
+    process = context.Process(target=_work, args=(theirs, limits, work, args), daemon=True)
     process.start()
     _AT_WORK.add(process)
     theirs.close()
     try:
-        answer: tuple[str, Any] = ours.recv() if ours.poll(LIMIT_S) else ("late", None)
-    except EOFError:
-        answer = ("gone", None)
+        kind, content = _answered(ours, budget.seconds, is_gone)
     finally:
         ours.close()
         process.kill()
         process.join()
         _AT_WORK.discard(process)
-    kind, content = answer
     if kind == "done":
         result: T = content
         return result
@@ -112,11 +195,14 @@ def _in_process(work: Callable[..., T], args: tuple[Any, ...]) -> T:
         raise content
     if kind == "failed":
         raise ReadFailedError(content)
-    why = f"takes longer than {LIMIT_S:g} s" if kind == "late" else "asks for too much memory"
+    if kind == "left":
+        raise BusyError
+    late = kind == "late"
+    why = f"takes longer than {budget.seconds:g} s" if late else "asks for too much memory"
     raise InputError(
-        "file",
+        budget.kind,
         why,
-        f"a file that is read within {LIMIT_S:g} s and 1 GB",
-        f"reading this file {why}: it was put away unread",
-        "Make it simpler or smaller, and try again.",
+        f"what is done within {budget.said}",
+        f"{budget.what} {why}: it was put away",
+        budget.advice,
     )

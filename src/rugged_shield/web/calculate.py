@@ -12,10 +12,10 @@ from rugged_shield.calc.beside import beside
 from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
-from rugged_shield.formats.guarded import read_guarded
+from rugged_shield.formats.guarded import CALCULATING, JUDGING, within
 from rugged_shield.formats.jobfile import read_job_file
 from rugged_shield.web.api import adapter, route
-from rugged_shield.web.runs import worker
+from rugged_shield.web.live import asker_is_gone
 
 blueprint = Blueprint("calc", __name__, url_prefix="/api")
 
@@ -42,7 +42,8 @@ def names() -> list[str]:
 @route(blueprint, "POST", "/calc/<name>", CalcAnswer, dict[str, Any])
 def run(name: str, body: dict[str, Any]) -> CalcAnswer:
     """Run one computation on its JSON input."""
-    answer: CalcAnswer = adapter(CalcAnswer).validate_python(calculate(name, body))
+    found = within(CALCULATING, calculate, name, body, is_gone=asker_is_gone())
+    answer: CalcAnswer = adapter(CalcAnswer).validate_python(found)
     return answer
 
 
@@ -50,5 +51,9 @@ def run(name: str, body: dict[str, Any]) -> CalcAnswer:
 def assess_job() -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
     quick = request.args.get("quick", "") not in ("", "0")
-    file = read_guarded(read_job_file, request.get_data())
-    return worker().call(assessed, file, quick, beside)
+    return within(JUDGING, _judged, request.get_data(), quick, is_gone=asker_is_gone())
+
+
+def _judged(text: bytes, quick: bool) -> Assessment:
+    """A job file read and judged, in a process that may begin others."""
+    return assessed(read_job_file(text), quick, beside)

@@ -25,6 +25,12 @@ MOST_STREAMS = 6
 PER_DEVICE = 2
 
 
+def asker_is_gone() -> Callable[[], bool]:
+    """Whether nobody waits for the answer to this request any more, asked as often as one likes."""
+    told: Callable[[], bool] | None = request.environ.get("waitress.client_disconnected")
+    return (lambda: False) if told is None else told
+
+
 class Streams:
     """Which stand, and whether the server is about to end.
 
@@ -85,8 +91,7 @@ def live(job_id: str) -> Response:
     phones: Phones = current_app.extensions["rugged_shield_phones"]
     version_of(database(), job_id)
     token = request.cookies.get(COOKIE, "") if request.environ.get(FROM_LAN) else ""
-    is_gone: Callable[[], bool] = request.environ.get("waitress.client_disconnected", lambda: False)
-
+    is_gone = asker_is_gone()
     device = phones.of(token)
     who = "" if device is None else device.id
     over = streams.open(who)

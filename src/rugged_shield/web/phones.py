@@ -164,9 +164,8 @@ class Phones:
         known = self._missed.get(address)
         if known is not None and now < known.waits_until_s:
             wait = math.ceil(known.waits_until_s - now)
-            raise InputError(
-                "code", "", "one try after the other", f"wrong too often: wait {wait} s", "Look well."
-            )
+            words = f"wrong too often: wait {wait} s"
+            raise InputError("code", "", "one try after the other", words, "Look well.")
 
     def _miss(self, address: str, typed: str) -> None:
         now, before = self.steady(), self._missed.get(address)
