@@ -91,8 +91,7 @@ def test_a_job_is_judged_beside_the_server_too(
     client: Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(calculate, "JUDGING", short(calculate.JUDGING, seconds=0.2))
-    answer = client.flask.post(
-        "/api/assess?quick=1", data=(files("rugged_shield.demo") / "choosing.json").read_bytes(), content_type="application/json"
-    )
+    job = (files("rugged_shield.demo") / "choosing.json").read_bytes()
+    answer = client.flask.post("/api/assess?quick=1", data=job, content_type="application/json")
     assert answer.status_code == 422
     assert "judging this job" in answer.get_json()["error"]["message"]

@@ -105,9 +105,7 @@ def test_chunks_are_for_those_who_know_them(door: tuple[str, int]) -> None:
     assert b" 200 " in said(door, post("Transfer-Encoding: chunked", body=chunked))
     for coding in ("gzip", "chunked, gzip", "identity"):
         assert b" 501 " in said(door, post(f"Transfer-Encoding: {coding}", body=chunked))
-    assert b" 400 " in said(
-        door, post("Transfer-Encoding: chunked", version="1.0", body=chunked)
-    )
+    assert b" 400 " in said(door, post("Transfer-Encoding: chunked", version="1.0", body=chunked))
     assert b" 400 " in said(door, post("Transfer-Encoding: chunked", body=b"-5\r\nhello\r\n"))
 
 

@@ -7,7 +7,7 @@ import re
 import numpy as np
 
 _ISO = re.compile(
-    r"^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(?::\d{2})?)(?:\.\d+)?(Z|[+-]\d{2}:\d{2})?$", re.ASCII
+    r"^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(?::\d{2})?)(?:\.\d+)?(Z|[+-]\d{2}:\d{2})?\Z", re.ASCII
 )
 
 MOST_HOURS = 23

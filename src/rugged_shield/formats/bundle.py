@@ -16,7 +16,7 @@ from rugged_shield.formats.photos import MAX_ZIP_BYTES as MAX_PHOTO_BYTES
 
 JOB_NAME = "job.json"
 MAX_BUNDLE_BYTES = MAX_PHOTO_BYTES + MAX_JOB_BYTES
-_PHOTO = re.compile(r"^photos/([0-9a-f]{20})\.jpg$")
+_PHOTO = re.compile(r"^photos/([0-9a-f]{20})\.jpg\Z")
 _BEGINS = b"PK"
 
 

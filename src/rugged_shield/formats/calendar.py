@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 
 from icalendar import Alarm, Calendar, Event
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.keep import Due
+from rugged_shield.core.text import one_line
 from rugged_shield.core.tighten import LockerClock, has_passed
 
 ALARM = timedelta(hours=8)
@@ -90,6 +91,8 @@ def calendar(
 
     Lockers that still cure stand in it at the minute from which they hold.
     """
+    # A title that came in before titles were one line would break the lines of the file.
+    head = replace(head, title=one_line(head.title))
     here = datetime.fromisoformat(head.now)
     now = here.astimezone(UTC)
     made = Calendar()

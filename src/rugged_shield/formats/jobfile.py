@@ -15,7 +15,7 @@ from pydantic import TypeAdapter, ValidationError
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import VERSION, Job, Record, check_record, upgrade
 from rugged_shield.formats.codec import StoredEvent, refuse_unknown
-from rugged_shield.formats.jsontext import check_shape, first_error, read_json
+from rugged_shield.formats.jsontext import check_shape, first_error, in_single_lines, read_json
 
 FORMAT: Literal["rugged-shield job"] = "rugged-shield job"
 MAX_BYTES = 5_000_000
@@ -53,7 +53,7 @@ def read_job_file(text: bytes) -> JobFile:
         raise InputError("file", f"more than {MAX_BYTES} bytes", f"at most {MAX_BYTES} bytes")
     data = read_json(text)
     check_shape(data)
-    data = _upgraded(data)
+    data = _upgraded(in_single_lines(data))
     try:
         file = _FILE.validate_json(json.dumps(data), strict=True)
     except ValidationError as error:

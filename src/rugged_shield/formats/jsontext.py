@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.text import MAX_LETTERS, check_key, check_text
+from rugged_shield.core.text import MAX_LETTERS, check_key, check_text, one_line
 
 MAX_DEPTH = 40
 MAX_KEYS = 500
@@ -77,6 +77,17 @@ def check_shape(value: Any, most_letters: int | None = MAX_LETTERS) -> None:
         if not level:
             return
     raise InputError("input", f"deeper than {MAX_DEPTH} levels", f"at most {MAX_DEPTH} levels")
+
+
+def in_single_lines(value: Any) -> Any:
+    """The same JSON with every text in one line, as fields take them."""
+    if isinstance(value, str):
+        return one_line(value)
+    if isinstance(value, dict):
+        return {key: in_single_lines(child) for key, child in value.items()}
+    if isinstance(value, list):
+        return [in_single_lines(child) for child in value]
+    return value
 
 
 def unknown_field(given: Any, known: Any, path: str = "") -> str | None:

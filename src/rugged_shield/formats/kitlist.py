@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 
 from rugged_shield.core.amounts import in_both
 from rugged_shield.core.assess.kit import ToBuy
@@ -28,12 +29,20 @@ HEADER = (
     "outer_mm",
     "hole_mm",
 )
-_RISKY = ("=", "+", "-", "@", "\t", "\r")
+_RISKY = re.compile(
+    r"[\s\u00ad\u034f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufe00-\ufe0f\ufeff'\"]*"
+    r"[=+\-@\uff1d\uff0b\uff0d\uff20\ufe62\ufe63\ufe66\ufe6b]"
+    r"|[\t\r\n]"
+)
 
 
 def safe_cell(text: str) -> str:
-    """Text that a spreadsheet will not take for a formula."""
-    return f"'{text}" if text.startswith(_RISKY) else text
+    """Text that a spreadsheet will not take for a formula.
+
+    Signs of full width and small ones count, also after blanks, marks that nobody sees and
+    quotes: some readers drop these first.
+    """
+    return f"'{text}" if _RISKY.match(text) else text
 
 
 def kit_csv(lines: tuple[KitLine, ...], states: dict[str, LineState]) -> str:

@@ -16,7 +16,7 @@ LONG_SIDE = 1600
 QUALITY = 82
 MAX_ZIP_BYTES = 60_000_000
 MAX_PHOTOS = 60
-_NAME = re.compile(r"^([0-9a-f]{20})\.jpg$")
+_NAME = re.compile(r"^([0-9a-f]{20})\.jpg\Z")
 
 
 def clean_photo(data: bytes) -> bytes:

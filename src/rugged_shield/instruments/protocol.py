@@ -18,7 +18,7 @@ UNITS: dict[Kind, dict[str, str]] = {
     "wrench": {"Nm": "N·m", "ftlb": "ft·lb", "inlb": "in·lb"},
 }
 """Units on the line, in ASCII, and as the application writes them."""
-_VALUE = re.compile(r"^[+-]?\d{1,6}(\.\d{1,5})?$")
+_VALUE = re.compile(r"^[+-]?\d{1,6}(\.\d{1,5})?\Z")
 
 
 class LineError(ValueError):

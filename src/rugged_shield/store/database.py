@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
 import platformdirs
@@ -57,13 +58,21 @@ class StoreTroubleError(Exception):
         self.remedy = remedy
 
 
+def _own_alone(file: Path) -> None:
+    """The file is its owner's alone; SQLite gives its logs the rights of the file itself."""
+    with suppress(OSError):  # a folder that may only be read, or a file of somebody else's
+        os.close(os.open(file, os.O_RDWR | os.O_CREAT, 0o600))
+        file.chmod(0o600)
+
+
 class Database:
     """One data folder. ``migrate`` brings its schema up before first use."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        folder.mkdir(parents=True, exist_ok=True)
+        folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         self.path = folder / FILE_NAME
+        _own_alone(self.path)
         self.engine = create_engine(f"sqlite:///{self.path}")
         event.listen(self.engine, "connect", _on_connect)
         event.listen(self.engine, "begin", _on_begin)

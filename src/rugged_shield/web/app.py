@@ -62,6 +62,9 @@ HEADERS = {
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "no-referrer",
     "Cross-Origin-Opener-Policy": "same-origin",
+    "Permissions-Policy": "accelerometer=(), autoplay=(), camera=(), display-capture=(), "
+    "geolocation=(), gyroscope=(), magnetometer=(), microphone=(), midi=(), payment=(), "
+    "publickey-credentials-get=(), usb=(), xr-spatial-tracking=()",
 }
 """On every answer, built files included."""
 STATIONS = (survey, weighup, kit, fitup, tighten, keep)

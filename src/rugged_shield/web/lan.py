@@ -15,7 +15,7 @@ from typing import Any
 from waitress import wasyncore
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.web.access import FROM_LAN
+from rugged_shield.web.access import FROM_LAN, LOOPBACK
 from rugged_shield.web.doors import MOST_CONNECTIONS, Door
 from rugged_shield.web.live import MOST_STREAMS
 
@@ -28,6 +28,8 @@ HANDSHAKE_S = 3.0
 LARGEST_BODY = 12_100_000
 """A picture from a phone's camera; what else a phone sends is held shorter (``access``)."""
 PORTS = 20
+NOT_THE_NETWORK = (*LOOPBACK, "0.0.0.0", "::")
+"""Addresses at which only this computer finds itself, or that nobody can type."""
 CHUNK = 65_536
 _NOWHERE = ("192.0.2.1", 9)
 
@@ -77,6 +79,14 @@ class Lan:
             environ[FROM_LAN] = True
             return application(environ, start)
 
+        if host in NOT_THE_NETWORK:
+            raise InputError(
+                "--lan",
+                host,
+                "this computer's address on the garage's network",
+                "no phone can reach it there",
+                "Leave the address out, or name one: --lan 192.168.1.20.",
+            )
         if (cert is None) != (key is None):
             raise InputError(
                 "--cert", str(cert or ""), "a certificate and its key", "one is missing"

@@ -158,9 +158,7 @@ class Phones:
 
     def _check_wait(self, address: str) -> None:
         now = self.steady()
-        self._missed = {
-            a: m for a, m in self._missed.items() if now - m.last_s < FORGOTTEN_S
-        }
+        self._missed = {a: m for a, m in self._missed.items() if now - m.last_s < FORGOTTEN_S}
         known = self._missed.get(address)
         if known is not None and now < known.waits_until_s:
             wait = math.ceil(known.waits_until_s - now)

@@ -55,13 +55,7 @@ function EnterSink({ joint }: { joint: string }) {
           takes={unit}
           numeric
         />
-        <Entry
-          label="its angle, if known"
-          value={angle}
-          onChange={setAngle}
-          unit="°"
-          numeric
-        />
+        <Entry label="its angle, if known" value={angle} onChange={setAngle} unit="°" numeric />
         <Entry
           label="head below the surface"
           value={below}

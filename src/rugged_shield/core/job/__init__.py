@@ -2,6 +2,7 @@
 
 from rugged_shield.core.job.events import Entry, Event, Record, check_record, spent_keys
 from rugged_shield.core.job.model import (
+    MAX_PLATES,
     Candidate,
     Extra,
     Job,
@@ -16,6 +17,7 @@ from rugged_shield.core.job.model import (
 from rugged_shield.core.job.upgrade import VERSION, upgrade
 
 __all__ = [
+    "MAX_PLATES",
     "VERSION",
     "Candidate",
     "Entry",

@@ -39,6 +39,8 @@ from rugged_shield.core.tables.profiles import PROFILES
 from rugged_shield.core.tighten import WrenchTool
 
 MAX_LIST = 100
+MAX_PLATES = 40
+"""Plates of a job beside its stock one, by file as by screen."""
 
 
 @dataclass(frozen=True)
@@ -231,6 +233,8 @@ class Job(Ranged):
         for candidate in (self.stock, *self.candidates):
             for joint in candidate.joints:
                 check_mount(joint, self.bike)
+        if len(self.candidates) > MAX_PLATES:
+            raise InputError("candidates", len(self.candidates), f"at most {MAX_PLATES} plates")
         self._check_lists(keys)
 
     def _check_lists(self, plates: list[str]) -> None:

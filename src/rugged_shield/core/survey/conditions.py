@@ -35,8 +35,8 @@ _FITTED = {
     "centre stand": "has_centre_stand",
     "side stand": "has_side_stand",
 }
-_YEARS = re.compile(r"^year (\d{4})(?:\s*[-–]\s*(\d{4}))?$")
-_NAMED = re.compile(r"^(model|variant|market) (\S.{0,60})$")
+_YEARS = re.compile(r"^year (\d{4})(?:\s*[-–]\s*(\d{4}))?\Z")
+_NAMED = re.compile(r"^(model|variant|market) (\S.{0,60})\Z")
 
 
 def _phrases(when: str) -> list[str]:

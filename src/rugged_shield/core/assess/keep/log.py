@@ -35,7 +35,7 @@ from rugged_shield.core.keep import (
 from rugged_shield.core.tables.dues import LOOKS
 from rugged_shield.core.text import check_text
 
-_DAY = re.compile(r"^\d{4}-\d{2}-\d{2}$", re.ASCII)
+_DAY = re.compile(r"^\d{4}-\d{2}-\d{2}\Z", re.ASCII)
 
 
 def _words(field: str, said: str, least: int = 0) -> str:

@@ -59,7 +59,6 @@ from rugged_shield.core.job.edits.path import (
 )
 from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_photo
 from rugged_shield.core.job.edits.plates import (
-    MAX_PLATES,
     OPTIONAL,
     add_cutout,
     add_piece,
@@ -108,7 +107,6 @@ from rugged_shield.core.job.edits.whatif import (
 
 __all__ = [
     "LISTS",
-    "MAX_PLATES",
     "OPTIONAL",
     "TABLES",
     "UNDER_HEAD",

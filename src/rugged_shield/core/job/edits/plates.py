@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job import MAX_PLATES, Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.survey import (
@@ -20,7 +20,6 @@ from rugged_shield.core.survey import (
     plate_mass,
 )
 
-MAX_PLATES = 20
 OPTIONAL: dict[str, str] = {
     "apron": "an apron",
     "tail": "a tail",
