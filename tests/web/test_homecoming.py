@@ -2,19 +2,32 @@
 
 from __future__ import annotations
 
+import io
 import json
+import random
 import stat
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
+from PIL import Image
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import MAX_RECORD
 from rugged_shield.core.job import MAX_PLATES
-from rugged_shield.formats.jobfile import read_job_file, write_job_file
+from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle
+from rugged_shield.formats.jobfile import MAX_BYTES, read_job_file, write_job_file
 from rugged_shield.formats.kitlist import safe_cell
-from rugged_shield.store import Database
+from rugged_shield.formats.photos import (
+    LARGEST_KEPT,
+    MAX_PHOTOS,
+    clean_photo,
+    photos_zip,
+    read_photos_zip,
+)
+from rugged_shield.store import Database, repository
 from rugged_shield.web.lan import NOT_THE_NETWORK, Lan
 from tests.conftest import Client
 
@@ -96,3 +109,76 @@ def test_pages_ask_for_no_device(client: Client) -> None:
 def test_an_address_that_no_phone_can_reach_is_refused_in_words(host: str) -> None:
     with pytest.raises(InputError, match="no phone can reach"):
         Lan(lambda *_: [], host, 0)
+
+
+def noise(seed: int) -> bytes:
+    """The picture that packs worst."""
+    pixels = np.random.default_rng(seed).integers(0, 256, (1600, 1600, 3), dtype=np.uint8)
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "JPEG", quality=95)
+    return out.getvalue()
+
+
+def test_sixty_of_the_largest_photos_come_home() -> None:
+    """74 MB went out, of which the way in took 60; each is kept within what all may have."""
+    kept = clean_photo(noise(1))
+    assert len(kept) <= LARGEST_KEPT
+    text = (files("rugged_shield.demo") / "half_fitted.json").read_text()
+    whole = write_bundle(text, {f"{i:020x}": b"\0" * LARGEST_KEPT for i in range(MAX_PHOTOS)})
+    assert len(whole) <= MAX_BUNDLE_BYTES
+    few = {f"{i:020x}": kept for i in range(2)}
+    _, back = read_brought(write_bundle(text, few))
+    assert all(len(jpeg) <= LARGEST_KEPT for jpeg in back.values())
+    assert set(back) == set(few)
+
+
+def test_the_longest_record_comes_home_and_grows_no_longer(
+    client: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    file = demo("in_service")
+    ridden = next(r for r in file["records"] if r["kind"] == "ridden")
+    last = file["records"][-1]
+    more = range(last["seq"] + 1, last["seq"] + 1 + MAX_RECORD - len(file["records"]))
+    file["records"] += [{**ridden, "seq": seq, "at": last["at"]} for seq in more]
+    text = json.dumps(file, indent=1).encode()
+    assert len(text) < MAX_BYTES
+    read = read_job_file(text)
+    assert len(read.records) == MAX_RECORD
+    file["records"].append({**ridden, "seq": more[-1] + 1, "at": last["at"]})
+    with pytest.raises(InputError, match="at most 20000"):
+        read_job_file(json.dumps(file).encode())
+    monkeypatch.setattr(repository, "MAX_RECORD", 3)
+    version = client.get("/in-service")["version"]
+    told = {"version": version, "key": "one-too-many", "text": "seen"}
+    answer = client.flask.post("/api/jobs/in-service/keep/note", json=told)
+    assert answer.status_code == 422
+    assert "record is full" in answer.get_json()["error"]["message"]
+
+
+def damaged(whole: bytes, rng: random.Random, way: int) -> bytes:
+    """Bytes changed anywhere, in the directory at its end, or cut off."""
+    data = bytearray(whole)
+    if way == 0:
+        return bytes(data[: rng.randrange(len(data))])
+    reach = len(data) if way == 1 else 420
+    for _ in range(rng.randint(1, 4)):
+        data[len(data) - rng.randint(1, reach)] = rng.randrange(256)
+    return bytes(data)
+
+
+def test_a_damaged_zip_is_refused_in_words_or_read() -> None:
+    """Two of a hundred broke on an offset before the file's beginning."""
+    rng, small = random.Random(11), io.BytesIO()
+    Image.effect_noise((40, 30), 80).convert("RGB").save(small, "JPEG")
+    jpeg = clean_photo(small.getvalue())
+    text = (files("rugged_shield.demo") / "half_fitted.json").read_text()
+    whole = write_bundle(text, {f"{i:020x}": jpeg for i in range(3)})
+    photos = photos_zip({f"{i:020x}": jpeg for i in range(3)})
+    refused = 0
+    for i in range(600):
+        for reader, data in ((read_brought, whole), (read_photos_zip, photos)):
+            try:
+                reader(damaged(data, rng, i % 3))
+            except InputError:
+                refused += 1
+    assert refused > 400

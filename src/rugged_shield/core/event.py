@@ -10,6 +10,9 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.quantity import Range, Ranged
 
+MAX_RECORD = 20_000
+"""Lines of one job's record: a line an hour, ten hours a day, for five years."""
+
 
 @dataclass(frozen=True, kw_only=True)
 class Happened(Ranged):

@@ -11,7 +11,7 @@ from pathlib import Path
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.jobfile import MAX_BYTES as MAX_JOB_BYTES
 from rugged_shield.formats.jobfile import JobFile, read_job_file
-from rugged_shield.formats.photos import MAX_PHOTOS, clean_photo, read_stored
+from rugged_shield.formats.photos import MAX_PHOTOS, clean_photo, opened_zip, read_stored
 from rugged_shield.formats.photos import MAX_ZIP_BYTES as MAX_PHOTO_BYTES
 
 JOB_NAME = "job.json"
@@ -40,18 +40,13 @@ def read_brought(data: bytes) -> tuple[JobFile, dict[str, bytes]]:
         return read_job_file(data), {}
     if len(data) > MAX_BUNDLE_BYTES:
         raise InputError("file", f"{len(data)} bytes", f"at most {MAX_BUNDLE_BYTES} bytes")
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            names = archive.namelist()
-            if names.count(JOB_NAME) != 1 or len(set(names)) != len(names):
-                raise InputError("file", len(names), f"a zip with one {JOB_NAME}, each name once")
-            if len(names) - 1 > MAX_PHOTOS:
-                raise InputError("photos", len(names) - 1, f"at most {MAX_PHOTOS} photos a job")
-            found = {name: _entry(archive, name) for name in names}
-    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError) as error:
-        raise InputError(
-            "file", type(error).__name__, "a zip of ours", "this cannot be read as a zip"
-        ) from error
+    with opened_zip(data, "file", "a zip of ours") as archive:
+        names = archive.namelist()
+        if names.count(JOB_NAME) != 1 or len(set(names)) != len(names):
+            raise InputError("file", len(names), f"a zip with one {JOB_NAME}, each name once")
+        if len(names) - 1 > MAX_PHOTOS:
+            raise InputError("photos", len(names) - 1, f"at most {MAX_PHOTOS} photos a job")
+        found = {name: _entry(archive, name) for name in names}
     file = read_job_file(found.pop(JOB_NAME))
     return file, {_id(name): clean_photo(jpeg) for name, jpeg in found.items()}
 

@@ -68,6 +68,15 @@ READING = Budget(
     at_once=2,
     advice="Make it simpler or smaller, and try again.",
 )
+BRINGING = Budget(
+    kind="file",
+    what="reading this job",
+    seconds=60.0,
+    memory_bytes=1_500_000_000,
+    at_once=1,
+    advice="Bring it in with “shield import”.",
+)
+"""A whole job with sixty pictures, each made anew."""
 CALCULATING = Budget(
     kind="request",
     what="this computation",

@@ -8,11 +8,12 @@ from typing import Any
 from pydantic import ValidationError
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import MAX_RECORD
 from rugged_shield.core.text import MAX_LETTERS, check_key, check_text, one_line
 
 MAX_DEPTH = 40
 MAX_KEYS = 500
-MAX_ITEMS = 20_000
+MAX_ITEMS = MAX_RECORD
 
 
 def read_json(text: str | bytes) -> Any:

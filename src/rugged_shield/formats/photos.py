@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import io
 import re
+import struct
 import warnings
 import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from rugged_shield.core.errors import InputError
 
@@ -14,8 +17,13 @@ MAX_PIXELS = 40_000_000
 MAX_SIDE = 20_000
 LONG_SIDE = 1600
 QUALITY = 82
-MAX_ZIP_BYTES = 60_000_000
 MAX_PHOTOS = 60
+LARGEST_KEPT = 950_000
+"""A kept photo is never larger: all of a job's go into a zip that comes in again, bytes."""
+LEAST_QUALITY = 22
+MAX_ZIP_BYTES = MAX_PHOTOS * (LARGEST_KEPT + 1000)
+_DAMAGED = (RuntimeError, EOFError, ValueError, OSError, LookupError, struct.error)
+"""What the standard reader raises for offsets, sizes and texts that cannot be."""
 _NAME = re.compile(r"^([0-9a-f]{20})\.jpg\Z")
 
 
@@ -49,9 +57,17 @@ def clean_photo(data: bytes) -> bytes:
             "a JPEG or PNG picture",
             "this cannot be read as a picture",
         ) from error
-    out = io.BytesIO()
-    plain.save(out, "JPEG", quality=QUALITY)
-    return out.getvalue()
+    for quality in range(QUALITY, LEAST_QUALITY - 1, -10):
+        out = io.BytesIO()
+        plain.save(out, "JPEG", quality=quality)
+        if out.tell() <= LARGEST_KEPT:
+            return out.getvalue()
+    raise InputError(
+        "photo",
+        f"{out.tell()} bytes at the least",
+        f"at most {LARGEST_KEPT} bytes once it is made small",
+        "this picture is nothing but noise",
+    )
 
 
 def _check_pixels(width: int, height: int) -> None:
@@ -75,6 +91,20 @@ def photos_zip(photos: dict[str, bytes]) -> bytes:
     return out.getvalue()
 
 
+@contextmanager
+def opened_zip(data: bytes, field: str, what: str) -> Iterator[zipfile.ZipFile]:
+    """A zip from outside; whatever is damaged in it is refused in words, wherever it shows."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            yield archive
+    except InputError:
+        raise
+    except (zipfile.BadZipFile, *_DAMAGED) as error:
+        raise InputError(
+            field, type(error).__name__, what, "this cannot be read as a zip"
+        ) from error
+
+
 def read_stored(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int | None = None) -> bytes:
     """An entry of a zip that is stored as it is: nothing is unpacked, so nothing can swell."""
     if info.compress_type != zipfile.ZIP_STORED or info.file_size > (most or MAX_BYTES):
@@ -87,15 +117,10 @@ def read_photos_zip(data: bytes) -> dict[str, bytes]:
     if len(data) > MAX_ZIP_BYTES:
         raise InputError("photos", f"{len(data)} bytes", f"at most {MAX_ZIP_BYTES} bytes")
     found: dict[str, bytes] = {}
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            for info in archive.infolist():
-                name = _NAME.match(info.filename)
-                if name is None:
-                    raise InputError("photos", info.filename, "names that are ids of photos")
-                found[name[1]] = clean_photo(read_stored(archive, info))
-    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError) as error:
-        raise InputError(
-            "photos", type(error).__name__, "a zip of photos", "this cannot be read as a zip"
-        ) from error
+    with opened_zip(data, "photos", "a zip of photos") as archive:
+        for info in archive.infolist():
+            name = _NAME.match(info.filename)
+            if name is None:
+                raise InputError("photos", info.filename, "names that are ids of photos")
+            found[name[1]] = clean_photo(read_stored(archive, info))
     return found

@@ -13,6 +13,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import MAX_RECORD
 from rugged_shield.core.job import VERSION, Entry, Event, Job, Record
 from rugged_shield.core.job.edits import Change
 from rugged_shield.formats.codec import event_from_json, event_to_json, job_from_json, job_to_json
@@ -306,7 +307,16 @@ def append_record(
         model, repeat = _begin(session, job_id, version, key)
         if repeat is not None:
             return repeat
-        entry = make(_row(session, model))
+        row = _row(session, model)
+        if len(row.records) >= MAX_RECORD:
+            raise InputError(
+                "record",
+                len(row.records),
+                f"at most {MAX_RECORD} lines",
+                "this record is full",
+                "Export the job; go on in a new one for the same bike.",
+            )
+        entry = make(row)
         last = session.scalar(select(func.max(EventModel.seq)).where(EventModel.job_id == job_id))
         at = datetime.now(UTC) - timedelta(seconds=late_s)
         numbered = replace(

@@ -15,7 +15,6 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits import value_at
 from rugged_shield.formats.guarded import BusyError
-from rugged_shield.formats.jobfile import MAX_BYTES
 from rugged_shield.instruments import Tray
 from rugged_shield.places import places_of
 from rugged_shield.store import (
@@ -51,7 +50,7 @@ log = logging.getLogger("rugged_shield")
 
 STATIC = Path(__file__).parent / "static"
 LONGEST_NAME = 200
-MAX_BODY = MAX_BYTES + 1000
+MAX_BODY = 5_000_000
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
     "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
@@ -116,13 +115,15 @@ def _stale(error: StaleError) -> Response:
 _REFUSALS = {
     404: ("a known address", "there is nothing at this address"),
     405: ("another method", "this address does not take that method"),
-    413: (f"at most {MAX_BODY // 1_000_000} MB", "this is more than can be taken in at once"),
+    413: ("", "this is more than can be taken in at once"),
 }
 
 
 def _refused_by_server(error: HTTPException, status: int) -> Response:
     """What the server itself refuses, in plain words; with the methods that would do."""
     allowed, words = _REFUSALS.get(status, (error.name, error.description or error.name))
+    if status == 413:
+        allowed = f"at most {(request.max_content_length or MAX_BODY) / 1e6:.3g} MB"
     answer = error_response(InputError("request", request.path[:200], allowed, words), status)
     if isinstance(error, MethodNotAllowed) and error.valid_methods:
         answer.headers["Allow"] = ", ".join(sorted(error.valid_methods))

@@ -13,7 +13,7 @@ from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame import Assessment
 from rugged_shield.core.result import Finding, Verdict
 from rugged_shield.formats.guarded import CALCULATING, JUDGING, within
-from rugged_shield.formats.jobfile import read_job_file
+from rugged_shield.formats.jobfile import MAX_BYTES, read_job_file
 from rugged_shield.web.api import adapter, route
 from rugged_shield.web.live import asker_is_gone
 
@@ -50,6 +50,7 @@ def run(name: str, body: dict[str, Any]) -> CalcAnswer:
 @route(blueprint, "POST", "/assess", Assessment, dict[str, Any], unread=True)
 def assess_job() -> Any:
     """Judge a whole job file; the request's body is the file. ``?quick=1`` leaves strikes out."""
+    request.max_content_length = MAX_BYTES + 1000
     quick = request.args.get("quick", "") not in ("", "0")
     return within(JUDGING, _judged, request.get_data(), quick, is_gone=asker_is_gone())
 

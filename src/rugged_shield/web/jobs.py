@@ -19,7 +19,8 @@ from rugged_shield.core.job.edits import Change, Taken, set_text
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import open_on_bike
 from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle
-from rugged_shield.formats.guarded import read_guarded
+from rugged_shield.formats.guarded import BRINGING, within
+from rugged_shield.formats.jobfile import MAX_BYTES as MAX_JOB_BYTES
 from rugged_shield.formats.jobfile import write_job_file
 from rugged_shield.store import (
     Database,
@@ -141,7 +142,9 @@ def bring_in() -> Brought:
     """Bring in a job file, or a zip with one and its photos; the request's body is the file."""
     if request.mimetype in ZIP:
         request.max_content_length = MAX_BUNDLE_BYTES + 1000
-    file, pictures = read_guarded(read_brought, request.get_data())
+    else:
+        request.max_content_length = MAX_JOB_BYTES + 1000
+    file, pictures = within(BRINGING, read_brought, request.get_data())
     row = add_job(database(), f"job-{secrets.token_hex(4)}", file.job, file.records, pictures)
     return Brought(row.id, row.job.title)
 
