@@ -161,6 +161,7 @@ MAKERS: dict[str, Change] = {
     "open on the bike": told_of(BikeJointOpened(joint="bike-9", name="vapour hose", what="hose")),
     "locker cures": lockered(20.0, "2027-03-01T11:02:00+00:00"),
     "cure not known": lockered(-15.0, "2027-03-01T11:02:00+00:00"),
+    "time lies ahead": lockered(20.0, "2028-03-01T11:02:00+00:00"),
     "locker had set": lockered(20.0, "2027-03-01T16:02:00+00:00"),
     "loss found": told_of(FoundTorque(plate=PLATE, joint="a3", torque_nm=4.0)),
     "dented to what lies behind": struck(60.0, looked=True),

@@ -66,10 +66,13 @@ class Device:
     ends_s: float
 
 
+ASLEEP_TOO: int | None = getattr(time, "CLOCK_BOOTTIME", None)
+"""The clock that also counts while the computer sleeps, where the system has one."""
+
+
 def steady_s() -> float:
     """Seconds that pass whatever the clock is set to, asleep too where the system can tell."""
-    asleep_too = getattr(time, "CLOCK_BOOTTIME", None)
-    return time.monotonic() if asleep_too is None else time.clock_gettime(asleep_too)
+    return time.monotonic() if ASLEEP_TOO is None else time.clock_gettime(ASLEEP_TOO)
 
 
 def _hash(token: str) -> bytes:

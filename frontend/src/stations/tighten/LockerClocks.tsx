@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/types";
 
 type Clock = Schemas["LockerClock"];
 const TICK_MS = 10_000;
+const AHEAD_MS = 300_000;
 
 const left = (until: string, now: number) => {
   const minutes = Math.ceil((Date.parse(until) - now) / 60_000);
@@ -24,7 +25,9 @@ export function LockerClocks({ clocks, joint }: { clocks: readonly Clock[]; join
       {own.map((clock) => (
         <li key={clock.joint + clock.kind} data-clock={clock.kind} className="text-lg">
           Joint {clock.number}:{" "}
-          {clock.set_before ? (
+          {Date.parse(clock.since) - now > AHEAD_MS ? (
+            <b>told at a time that is still to come: a clock was set; how far it is is not known</b>
+          ) : clock.set_before ? (
             <b>its locker had set before it was torqued: out with the screw, a fresh drop</b>
           ) : clock.until === "" ? (
             <b>not known when its locker holds: warm it, or look at the bottle</b>

@@ -153,6 +153,7 @@ FindingCode = Literal[
     "locker cures",
     "locker had set",
     "cure not known",
+    "time lies ahead",
     "may not stand in",
     "thread damaged",
     "loose since the oil change",

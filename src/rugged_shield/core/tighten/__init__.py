@@ -11,6 +11,7 @@ from rugged_shield.core.tighten.curing import (
     LockerClock,
     far_nut_clocks,
     has_passed,
+    lies_ahead,
     locker_clocks,
 )
 from rugged_shield.core.tighten.events import (
@@ -132,6 +133,7 @@ __all__ = [
     "has_passed",
     "held_side",
     "joint_states",
+    "lies_ahead",
     "locker_clocks",
     "lubricant_change",
     "make_plan",

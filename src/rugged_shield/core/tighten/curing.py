@@ -106,6 +106,16 @@ def far_nut_clocks(
     )
 
 
+AHEAD_S = 300.0
+"""Two clocks may go apart so far before one of them is wrong."""
+
+
+def lies_ahead(at: str, now: str) -> bool:
+    """Whether a time that was told is still to come: a clock was set since, or before."""
+    told, here = seconds_of(at), seconds_of(now)
+    return told is not None and here is not None and told > here + AHEAD_S
+
+
 def has_passed(until: str, now: str) -> bool:
     """Whether a time is over; one that is not known never is."""
     end, at = seconds_of(until), seconds_of(now)

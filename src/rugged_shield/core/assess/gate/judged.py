@@ -35,7 +35,7 @@ from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
-from rugged_shield.core.tighten import has_passed, joint_states, open_on_bike
+from rugged_shield.core.tighten import has_passed, joint_states, lies_ahead, open_on_bike
 
 LEAST_SCREW_MM = 6.0
 HARD_STRIKE_J = 60.0
@@ -153,6 +153,10 @@ def _work(job: Job, record: Record, lines: PlateRecord, now: str) -> Iterator[Fi
         number = str(clock.number)
         if clock.set_before:
             yield from_table("locker had set", clock.joint, number=number)
+        if lies_ahead(clock.since, now):
+            since = clock.since[:16].replace("T", " ")
+            yield from_table("time lies ahead", clock.joint, number=number, since=since)
+            continue
         if clock.kind != "cure" or has_passed(clock.until, now):
             continue
         if clock.until:

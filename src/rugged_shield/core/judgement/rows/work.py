@@ -100,6 +100,15 @@ WORK: dict[FindingCode, FindingKind] = {
         sentence="The locker of joint {number}: too cold to cure, or when is not known.",
         remedy="say how warm it is where the work is done, or leave it a day in the warm",
     ),
+    "time lies ahead": FindingKind(
+        verdict="not known",
+        gates=True,
+        station="tighten",
+        steps=("last",),
+        sentence="The locker of joint {number} was told at {since}, which this computer's clock "
+        "has not reached: how far it is is not known.",
+        remedy="set the clock, and torque that joint again with a fresh drop if you cannot tell",
+    ),
     "locker had set": FindingKind(
         verdict="blocked",
         gates=True,
