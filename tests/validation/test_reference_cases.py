@@ -14,7 +14,7 @@ from rugged_shield.calc import CALCULATIONS, calculate
 DATA = Path(__file__).parents[1] / "data"
 CASES = [
     case
-    for name in ("joints", "heat", "strike", "stations")
+    for name in ("joints", "heat", "strike", "stations", "lists")
     for case in json.loads((DATA / f"{name}.json").read_text())["cases"]
 ]
 MINE = [c for c in CASES if c["calc"] in CALCULATIONS]
@@ -48,7 +48,7 @@ def test_case_agrees(case: dict[str, Any]) -> None:
 
 def test_every_case_is_run() -> None:
     assert {c["calc"] for c in CASES} - set(CALCULATIONS) == set()
-    assert len(MINE) == 84
+    assert len(MINE) == 96
 
 
 @pytest.mark.parametrize("case", MINE, ids=lambda c: c["id"])
@@ -60,6 +60,9 @@ def test_a_wrong_figure_would_be_noticed(case: dict[str, Any]) -> None:
         if isinstance(node, dict) and isinstance(node.get("value"), float) and node["value"]:
             node["value"] *= 1.05 + 3 * node.get("rel", 0.0)
             node["value"] += 3 * math.copysign(node.get("abs", 0.0), node["value"])
+            return True
+        if isinstance(node, dict) and type(node.get("value")) is int and node.get("exact"):
+            node["value"] += 1
             return True
         children = node.values() if isinstance(node, dict) else node
         return isinstance(node, dict | list) and any(nudge(child) for child in children)

@@ -237,7 +237,11 @@ def test_a_sink_is_asked_for_and_entered(client: Client) -> None:
     assert "sink not known" in {f["code"] for f in asked["findings"]}
     path = f"/{job}/fit-up/joints/a3/sink"
     client.post(path, status=422, diameter="broad", angle="90", below="0")
-    client.post(path, status=422, diameter="17", angle="", below="0")
+    client.post(path, status=422, diameter="17", angle="wide", below="0")
+    client.post(path, diameter="17", angle="", below="0.2")
+    unknown = client.get(f"/{job}/fit-up/joints/a3")
+    assert "sink's angle not known" in {f["code"] for f in unknown["findings"]}
+    client.post(f"/{job}/undo")
     client.post(path, diameter="13.5", angle="90", below="0.2")
     small = client.get(f"/{job}/fit-up/joints/a3")
     assert "head stands proud" in {f["code"] for f in small["findings"]}

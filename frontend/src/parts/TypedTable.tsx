@@ -124,17 +124,20 @@ export function ListPreview({ view }: { view: CsvPreview }) {
     .join(", ");
   return (
     <div className="mt-2" data-testid="csv-preview">
-      <p className="text-sm text-quiet">
-        Split at each {view.separator}. {columns}.
-      </p>
+      {columns && (
+        <p className="text-sm text-quiet">
+          Split at each {view.separator}. {columns}.
+        </p>
+      )}
       <p>
         <b>{view.good} understood</b>
         {view.bad > 0 ? `, ${view.bad} not: left out` : ""}
       </p>
       <ul>
-        {view.lines.map((line) => (
-          <li key={line.row} className="flex gap-2 border-b border-rule py-1">
-            <VerdictMark verdict={line.trouble ? "blocked" : "sound"} quiet />
+        {view.lines.map((line, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a line can hold two parts
+          <li key={`${line.row}-${i}`} className="flex gap-2 border-b border-rule py-1">
+            <VerdictMark verdict={line.trouble ? "blocked" : line.sure ? "sound" : "mind"} quiet />
             <span className="min-w-0">
               <span className="text-quiet">line {line.row}:</span> {line.words}
               {line.trouble && <b className="text-blocked">{line.trouble}</b>}

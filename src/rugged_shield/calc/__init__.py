@@ -29,6 +29,7 @@ from rugged_shield.core.fitup import (
 )
 from rugged_shield.core.keep import SparesInput, WearLeftInput, spares, wear_left
 from rugged_shield.core.kit import IdentifyInput, identify
+from rugged_shield.core.kit.read_list import ReadListInput, read_list
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
@@ -171,6 +172,7 @@ CALCULATIONS: dict[str, Calculation] = {
     "clearance-budget": Calculation(BudgetInput, clearance_budget, EXAMPLES["clearance-budget"]),
     "sag": Calculation(SagInput, sag, EXAMPLES["sag"]),
     "what-to-measure": Calculation(MeasureNextInput, what_to_measure, EXAMPLES["what-to-measure"]),
+    "read-list": Calculation(ReadListInput, read_list, EXAMPLES["read-list"]),
     "identify": Calculation(IdentifyInput, identify, EXAMPLES["identify"]),
     "photo-scale": Calculation(PhotoScaleInput, photo_scale, EXAMPLES["photo-scale"]),
     "photo-outline": Calculation(PhotoOutlineInput, photo_outline, EXAMPLES["photo-outline"]),

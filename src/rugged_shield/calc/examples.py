@@ -179,6 +179,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "rear_sag_without_rider_mm": 30,
     },
     "what-to-measure": {"job": _JOB},
+    "read-list": {"text": "4 M8x20 hex bolt\n12 M8 washers\n4 spacers 10 mm\nbracket left"},
     "identify": {
         "measured": {"diameter_mm": 7.86, "length_mm": 34.7},
         "lines": [

@@ -13,6 +13,13 @@ from typing import get_args
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit import Came, KitLine, LineKind
+from rugged_shield.core.kit.read_list import (
+    MOST_PITCH_MM,
+    ListLine,
+    ReadListInput,
+    read_list,
+    with_pitch,
+)
 from rugged_shield.core.quantity import parse
 from rugged_shield.core.survey import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -41,6 +48,16 @@ _HEADINGS: dict[str, tuple[str, ...]] = {
     "came": ("came", "state"),
 }
 """Our field, and headings that mean it; units in a heading are read apart."""
+_RUNNING = ("no", "number")
+_HEAD_OF = {
+    "hexagon": "ISO 4017",
+    "flanged hexagon": "EN 1665",
+    "cylinder": "ISO 4762",
+    "button": "ISO 7380-1",
+    "flanged button": "ISO 7380-2",
+    "countersunk": "ISO 10642",
+}
+"""The metric standard that a form of head is usually bought by."""
 _NO_HEADING = ("kind", "name", "thread", "length_mm", "head", "grade", "count")
 _KIND_WORDS: tuple[tuple[str, LineKind], ...] = (
     ("clip nut", "clip nut"),
@@ -83,8 +100,6 @@ _CAME_WORDS: tuple[tuple[str, Came], ...] = (
     ("locker", "locker already on"),
     ("loose", "loose"),
 )
-_COARSE = {"M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75}
-_PITCH_MOST = 2.5
 _THREAD = re.compile(
     r"\bM\s?(?P<d>\d{1,2})(?:\s*[x×*]\s*(?P<a>\d+(?:[.,]\d+)?))?(?:\s*[x×*]\s*(?P<b>\d+(?:[.,]\d+)?))?",
     re.IGNORECASE,
@@ -93,12 +108,16 @@ _THREAD = re.compile(
 
 @dataclass(frozen=True)
 class ReadLine:
-    """One row: the line it becomes, or the trouble with it; what was taken as meant."""
+    """One row: the line it becomes, or the trouble with it; what was taken as meant.
+
+    ``sure`` False: how many is not said, or a number could be two things.
+    """
 
     row: int
     line: KitLine | None
     trouble: str = ""
     assumed: tuple[str, ...] = ()
+    sure: bool = True
 
 
 @dataclass(frozen=True)
@@ -114,8 +133,12 @@ def _columns(first: list[str]) -> tuple[dict[int, str], dict[int, str], bool]:
     """Our field by column, the unit by column, and whether the first row is headings."""
     found: dict[int, str] = {}
     units: dict[int, str] = {}
+    bares = [bare_heading(cell)[0] for cell in first]
+    counted = any(b in _HEADINGS["count"] and b not in _RUNNING for b in bares)
     for i, cell in enumerate(first):
         bare, unit = bare_heading(cell)
+        if bare in _RUNNING and counted:
+            continue  # a running number: another column says how many
         field = next((f for f, words in _HEADINGS.items() if bare in words), None)
         if field and field not in found.values():
             found[i] = field
@@ -133,10 +156,8 @@ def _thread_and_length(cell: str) -> tuple[str, str]:
     name = f"M{int(said['d'])}"
     numbers = [float(n.replace(",", ".")) for n in (said["a"], said["b"]) if n]
     length = ""
-    if numbers and numbers[0] <= _PITCH_MOST:
-        pitch = numbers.pop(0)
-        if pitch != _COARSE.get(name):
-            name = f"{name}x{pitch:g}"
+    if numbers and numbers[0] <= MOST_PITCH_MM:
+        name = with_pitch(name, numbers.pop(0))
     if numbers:
         length = f"{numbers[0]:g}"
     if name not in THREADS:
@@ -267,6 +288,34 @@ def _line(row: _Row, key: str) -> KitLine:
     )
 
 
+def _as_written(line: ListLine, i: int) -> ReadLine:
+    """A line of free words as a line of the kit, with what was taken as meant."""
+    assumed = [] if line.sure else ["how many is not sure: look at the bag, change it below"]
+    if line.kind == "other":
+        assumed.append("kind not said: other")
+    metric = line.thread.startswith("M")
+    head = _HEAD_OF.get(line.head_form, "") if metric else ""
+    if line.head_form:
+        assumed.append(f"{line.head_form} head{f' taken as {head}' if head else ''}")
+    kit = KitLine(
+        key=f"list-{line.row}-{i}",
+        kind=line.kind,
+        name=(line.words or line.kind)[:120],
+        thread=line.thread,
+        length_mm=line.length_mm,
+        head=head,
+        grade=line.grade if line.grade in GRADES else "",
+        count=line.count,
+    )
+    return ReadLine(line.row, kit, "", tuple(assumed), line.sure)
+
+
+def _written(text: str) -> HardwareList:
+    """A list without our headings: free lines, or a table whose columns are found out."""
+    lines = read_list(ReadListInput(text)).result.lines
+    return HardwareList("lines", {}, tuple(_as_written(line, i) for i, line in enumerate(lines)))
+
+
 def read_hardware(text: str, system: System = "metric") -> HardwareList:
     """Read a pasted list; bad rows carry their trouble, the rest is understood.
 
@@ -274,6 +323,9 @@ def read_hardware(text: str, system: System = "metric") -> HardwareList:
     """
     separator, rows = split_rows(text.lstrip("\ufeff"))
     columns, units, has_headings = _columns(rows[0])
+    in_our_order = all(cells[0].strip().casefold() in get_args(LineKind) for cells in rows)
+    if not has_headings and not (in_our_order and len(rows[0]) > 2):
+        return _written(text)
     out = []
     for i, cells in enumerate(rows[1:] if has_headings else rows):
         at = i + (2 if has_headings else 1)

@@ -131,12 +131,16 @@ class CsvText:
 
 @dataclass(frozen=True)
 class CsvLineView:
-    """One line of a pasted list: what is understood of it, or what is wrong."""
+    """One line of a pasted list: what is understood of it, or what is wrong.
+
+    ``sure`` False: how many is not said, or a number could be two things.
+    """
 
     row: int
     words: str
     trouble: str
     assumed: str
+    sure: bool = True
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ import pytest
 
 from rugged_shield.core.assess.weighup import budget_of, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job import MAX_PLATES, Candidate, Job
 from rugged_shield.core.job.edits import (
     LISTS,
     OPTIONAL,
@@ -116,9 +116,9 @@ def test_refusals_of_plates(choosing: Job) -> None:
     with pytest.raises(InputError):
         remove_from_plate(choosing, "alu5", "nothing")
     full = choosing
-    while len(full.candidates) < 20:
+    while len(full.candidates) < MAX_PLATES:
         full = new_plate(full, "one more", ()).job
-    with pytest.raises(InputError, match="20"):
+    with pytest.raises(InputError, match=str(MAX_PLATES)):
         new_plate(full, "one too many", ())
 
 

@@ -16,10 +16,8 @@ export function PasteList({ close }: { close: () => void }) {
     <TypedTable
       title="Paste a list"
       noun="line"
-      label="a line for each part; headings, separator and decimal mark are found out"
-      placeholder={
-        "name; size; length; head; class; count\nbelly screw; M8; 30; button flange; 10.9; 4"
-      }
+      label="a line for each part, as it stands on the sheet; or a table, with any separator"
+      placeholder={"4 M8x20 hex bolt\n12 M8 washers\n2x bracket left\nspacer 15 mm (4)"}
       preview={preview}
       take={(text) => importLines({ text, system })}
       fromFile
