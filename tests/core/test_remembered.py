@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.remembered import Remembered
+from rugged_shield.core.remembered import ByIdentity, Remembered
 
 X = TypeVar("X")
 Y = TypeVar("Y")
@@ -77,3 +77,20 @@ def test_nothing_is_kept_once_it_is_cleared() -> None:
     remembered.cache_clear()
     assert 4 not in remembered
     assert remembered(4) == 2.0
+
+
+def test_a_thing_is_known_by_what_it_is_not_by_what_it_holds() -> None:
+    asked: list[tuple[int, ...]] = []
+
+    def work(thing: tuple[int, ...], more: int = 0) -> int:
+        asked.append(thing)
+        return sum(thing) + more
+
+    known = ByIdentity[tuple[int, ...], int](work, 2)
+    one, twin = tuple(range(1, 3)), tuple(range(1, 3))
+    assert [known(one), known(one), known(twin), known(one, 5)] == [3, 3, 3, 8]
+    assert asked == [one, twin, one], "the same one once; another of its content anew"
+    others = [tuple(range(i, i + 1)) for i in range(50)]
+    assert [known(o) for o in others] == list(range(50))
+    assert known(one) == 3
+    assert len(known._held) == 2

@@ -147,7 +147,7 @@ def test_the_longest_record_comes_home_and_grows_no_longer(
     read = read_job_file(text)
     assert len(read.records) == MAX_RECORD
     file["records"].append({**ridden, "seq": more[-1] + 1, "at": last["at"]})
-    with pytest.raises(InputError, match="at most 20000"):
+    with pytest.raises(InputError, match="at most 50000"):
         read_job_file(json.dumps(file).encode())
     monkeypatch.setattr(repository, "MAX_RECORD", 3)
     version = client.get("/in-service")["version"]

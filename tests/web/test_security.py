@@ -112,7 +112,7 @@ def test_what_the_server_itself_refuses_is_said_plainly(client: Client) -> None:
     assert wrong.status_code == 405
     assert {"GET", "POST"} <= set(wrong.headers["Allow"].split(", "))
     assert "method" in wrong.get_json()["error"]["message"]
-    large = client.flask.post("/api/jobs", data=b" " * 25_000_000, content_type="application/json")
+    large = client.flask.post("/api/jobs", data=b" " * 41_000_000, content_type="application/json")
     assert large.status_code == 413
     assert "MB" in large.get_json()["error"]["allowed"]
 

@@ -9,9 +9,10 @@ from typing import Annotated, Literal, NewType
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.quantity import Range, Ranged
+from rugged_shield.core.remembered import ByIdentity
 
-MAX_RECORD = 20_000
-"""Lines of one job's record: a line an hour, ten hours a day, for five years."""
+MAX_RECORD = 50_000
+"""Lines of one job's record: a line an hour, ten hours a day, for thirteen years."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,6 +62,13 @@ PlateRecord = NewType("PlateRecord", tuple[Happened, ...])
 """What holds for one plate: a type of its own, so that none is judged by the lines of another."""
 
 
+def _of_plate(record: tuple[Happened, ...], plate: str) -> PlateRecord:
+    return PlateRecord(tuple(e for e in record if not isinstance(e, OnPlate) or e.plate == plate))
+
+
+_ITS_LINES = ByIdentity[tuple[Happened, ...], PlateRecord](_of_plate, 32)
+
+
 def of_plate(record: Iterable[Happened], plate: str) -> PlateRecord:
     """The lines that hold for this plate: its own, and those that are about none (a counter)."""
-    return PlateRecord(tuple(e for e in record if not isinstance(e, OnPlate) or e.plate == plate))
+    return _ITS_LINES(record if isinstance(record, tuple) else tuple(record), plate)

@@ -75,3 +75,32 @@ class Remembered(Generic[K, V]):
         """Forget everything."""
         with self._lock:
             self._answers.clear()
+
+
+class ByIdentity(Generic[X, V]):
+    """Answers about a few large things that never change, known by what they are, not by content.
+
+    To compare a record of thousands of lines costs as much as to read it: whoever holds the very
+    same one gets the answer that was worked out for it. ``most`` things are held.
+    """
+
+    def __init__(self, work: Callable[..., V], most: int) -> None:
+        self._work, self._most = work, most
+        self._held: OrderedDict[tuple[int, Hashable], tuple[X, V]] = OrderedDict()
+        self._lock = Lock()
+
+    def __call__(self, thing: X, *more: Hashable) -> V:
+        """The answer for this very thing."""
+        key = id(thing), more
+        with self._lock:
+            known = self._held.get(key)
+            if known is not None and known[0] is thing:
+                self._held.move_to_end(key)
+                return known[1]
+        answer = self._work(thing, *more)
+        with self._lock:
+            # Held with its answer: while it is, nothing else can have its number.
+            self._held[key] = thing, answer
+            while len(self._held) > self._most:
+                self._held.popitem(last=False)
+        return answer

@@ -18,7 +18,7 @@ from rugged_shield.formats.codec import StoredEvent, refuse_unknown
 from rugged_shield.formats.jsontext import check_shape, first_error, in_single_lines, read_json
 
 FORMAT: Literal["rugged-shield job"] = "rugged-shield job"
-MAX_BYTES = 24_000_000
+MAX_BYTES = 40_000_000
 """A record of as many lines as are taken, each of as many letters, beside the largest job."""
 
 

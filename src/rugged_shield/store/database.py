@@ -9,7 +9,7 @@ from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
 import platformdirs
-from sqlalchemy import Connection, create_engine, event, text
+from sqlalchemy import Connection, Engine, create_engine, event, text
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.job import VERSION
@@ -47,6 +47,11 @@ def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
 def _on_begin(connection: Connection) -> None:
     write = connection.get_execution_options().get(_WRITE, False)
     connection.exec_driver_sql("BEGIN IMMEDIATE" if write else "BEGIN")
+
+
+def is_writing(engine: Engine) -> bool:
+    """Whether this is the engine of writes, whose transactions may be taken back."""
+    return bool(engine.get_execution_options().get(_WRITE, False))
 
 
 class StoreTroubleError(Exception):

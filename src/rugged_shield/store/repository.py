@@ -16,10 +16,11 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import MAX_RECORD
 from rugged_shield.core.job import VERSION, Entry, Event, Job, Record
 from rugged_shield.core.job.edits import Change
-from rugged_shield.formats.codec import event_from_json, event_to_json, job_from_json, job_to_json
+from rugged_shield.formats.codec import event_to_json, job_from_json, job_to_json
 from rugged_shield.store.database import Database
 from rugged_shield.store.diff import diff, inverse, revert
 from rugged_shield.store.models import EditModel, EventModel, JobModel, PhotoModel
+from rugged_shield.store.records import records_of
 
 
 class NotFoundError(Exception):
@@ -91,24 +92,8 @@ def _facts_before(facts: str, changes: str) -> str:
     return json.dumps(revert(json.loads(facts), json.loads(changes)))
 
 
-@lru_cache(maxsize=2048)
-def _line_of(seq: int, at: str, kind: str, payload: str) -> Event:
-    return event_from_json({"seq": seq, "at": at, "kind": kind, **json.loads(payload)})
-
-
-def _event_of(model: EventModel) -> Event:
-    return _line_of(model.seq, model.at, model.kind, model.payload)
-
-
 def _row(session: Session, model: JobModel) -> JobRow:
-    records = session.scalars(
-        select(EventModel)
-        .where(EventModel.job_id == model.id, EventModel.voided.is_(False))
-        .order_by(EventModel.seq)
-    )
-    return JobRow(
-        model.id, model.version, _job_of(model.facts), tuple(_event_of(r) for r in records)
-    )
+    return JobRow(model.id, model.version, _job_of(model.facts), records_of(session, model.id))
 
 
 def _model(session: Session, job_id: str) -> JobModel:

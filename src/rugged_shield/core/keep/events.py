@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.event import Happened, LoosensJoints, OnPlate, PlateRecord, Voided
 from rugged_shield.core.quantity import Range
+from rugged_shield.core.remembered import ByIdentity
 
 Km = Annotated[float, Range(0.0, 1e6, "km")]
 Torque = Annotated[float, Range(0.0, 1e6, "N·m")]
@@ -167,10 +168,17 @@ def voided_lines(record: Iterable[Happened]) -> dict[int, str]:
     return {e.ref: e.reason for e in record if isinstance(e, Voided)}
 
 
-def counting(record: PlateRecord) -> PlateRecord:
-    """The record without the lines of Keep that were voided."""
+def _counting(record: PlateRecord) -> PlateRecord:
     void = voided_lines(record)
     return PlateRecord(tuple(e for e in record if e.seq not in void or not isinstance(e, KEPT)))
+
+
+_THAT_COUNT = ByIdentity[PlateRecord, PlateRecord](_counting, 32)
+
+
+def counting(record: PlateRecord) -> PlateRecord:
+    """The record without the lines of Keep that were voided."""
+    return _THAT_COUNT(record)
 
 
 def last_oil(record: PlateRecord, joint: str) -> OilChanged | None:

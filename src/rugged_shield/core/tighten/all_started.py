@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.event import LoosensJoints, PlateRecord, Voided
 from rugged_shield.core.judgement.codes import FindingCode
+from rugged_shield.core.remembered import ByIdentity
 from rugged_shield.core.tighten.events import (
     FindingPassed,
     JointRenewed,
@@ -106,6 +107,19 @@ def _state(
     )
 
 
+_OF_WORK = (
+    Reading, TakenBack, LoosensJoints, ThreadDamaged, JointRenewed, FindingPassed, Started, Voided,
+)  # fmt: skip
+
+
+def _work_of(lines: PlateRecord) -> PlateRecord:
+    return PlateRecord(tuple(line for line in lines if isinstance(line, _OF_WORK)))
+
+
+_WORK = ByIdentity[PlateRecord, PlateRecord](_work_of, 32)
+"""A year's rides say nothing of how a joint stands."""
+
+
 def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, JointState]:
     """State of every joint from the record; a reading taken back stays, but does not stand.
 
@@ -114,6 +128,7 @@ def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, Join
     opened, that came off for the oil, or whose thread is damaged; one that was made good is
     started, and to be torqued.
     """
+    lines = _WORK(lines)
     taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}
     for line in lines:

@@ -13,6 +13,7 @@ from rugged_shield.core.fitup import LOOSE_KINDS, as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
+from rugged_shield.core.remembered import ByIdentity
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import (
     LEAST_SHARE,
@@ -173,11 +174,24 @@ def _of_the_bike(plan: Plan, done: set[str], opened: set[str], closed: set[str])
     return found
 
 
+_OF_STEPS = (
+    BikeJointOpened, BikeJointClosed, StepDone, StepReopened, LoosensJoints, JointRenewed,
+    ThreadDamaged, Reading, TakenBack,
+)  # fmt: skip
+
+
+def _told_of_steps(record: PlateRecord) -> PlateRecord:
+    return PlateRecord(tuple(event for event in record if isinstance(event, _OF_STEPS)))
+
+
+_OF_PLAN = ByIdentity[PlateRecord, PlateRecord](_told_of_steps, 32)
+
+
 def done_steps(plan: Plan, record: PlateRecord) -> frozenset[str]:
     """Steps the record holds as done: ticked, started, or with a reading within its band."""
     done: set[str] = set()
     opened, closed = set[str](), set[str]()
-    for event in record:
+    for event in _OF_PLAN(record):
         if isinstance(event, BikeJointOpened):
             opened.add(event.joint)
             closed.discard(event.joint)
