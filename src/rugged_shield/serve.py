@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import logging
-import socket
 from collections.abc import Callable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
@@ -16,22 +15,6 @@ from rugged_shield.store import copy_before_start, finish_restore, owned
 
 if TYPE_CHECKING:
     from flask import Flask
-
-
-def _free_socket(host: str, port: int) -> socket.socket:
-    """A bound socket on the port asked for, or on the next free one."""
-    for candidate in (*range(port, port + 20), 0):
-        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            sock.bind((host, candidate))
-        except OSError:
-            sock.close()
-            continue
-        # Listening before the address is printed: whoever reads it can connect at once.
-        sock.listen(128)
-        return sock
-    raise OSError(f"no free port on {host}")
 
 
 def _log_to(folder: Path) -> None:
@@ -90,6 +73,7 @@ def serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     # Late: a refusal waits for no page's code.
     from rugged_shield.web.access import LOOPBACK
     from rugged_shield.web.app import create_app, with_static_files
+    from rugged_shield.web.doors import free_socket
     from rugged_shield.web.memory import one_arena
     from rugged_shield.web.serving import Served, stop_on_signals
 
@@ -107,7 +91,9 @@ def serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
             added = load_demo(app.extensions["rugged_shield_db"])
             if added:
                 print(f"Demo data loaded: {added} jobs.", flush=True)
-        sock = _free_socket(args.host, args.port)
+        sock = free_socket(args.host, args.port)
+        # Listening before the address is printed: whoever reads it can connect at once.
+        sock.listen(128)
         taken = sock.getsockname()[1]
         served = with_static_files(app)
         server = Served(served, sock, app.extensions["rugged_shield_streams"].ending)

@@ -7,6 +7,7 @@ whole within its time, and where an address may hold so many connections, no mor
 from __future__ import annotations
 
 import logging
+import socket
 import time
 from typing import Any
 
@@ -24,6 +25,21 @@ HEAD_S = 15.0
 WHOLE_REQUEST_S = 60.0
 LARGEST_HEAD = 16_000
 MOST_CONNECTIONS = 100
+PORTS = 20
+
+
+def free_socket(host: str, port: int) -> socket.socket:
+    """A bound socket on the port asked for, or on the next free one; OSError for none."""
+    for candidate in (*range(port, port + PORTS), 0):
+        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            sock.bind((host, candidate))
+        except OSError:
+            sock.close()
+            continue
+        return sock
+    raise OSError(f"no free port on {host}")
 
 
 class Strict(HTTPRequestParser):  # type: ignore[misc]

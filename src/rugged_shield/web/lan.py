@@ -16,7 +16,7 @@ from waitress import wasyncore
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.web.access import FROM_LAN, LOOPBACK
-from rugged_shield.web.doors import MOST_CONNECTIONS, Door
+from rugged_shield.web.doors import MOST_CONNECTIONS, Door, free_socket
 from rugged_shield.web.live import MOST_STREAMS
 
 log = logging.getLogger("rugged_shield")
@@ -27,7 +27,6 @@ PER_ADDRESS = 16
 HANDSHAKE_S = 3.0
 LARGEST_BODY = 12_100_000
 """A picture from a phone's camera; what else a phone sends is held shorter (``access``)."""
-PORTS = 20
 NOT_THE_NETWORK = (*LOOPBACK, "0.0.0.0", "::")
 """Addresses at which only this computer finds itself, or that nobody can type."""
 CHUNK = 65_536
@@ -92,7 +91,12 @@ class Lan:
                 "--cert", str(cert or ""), "a certificate and its key", "one is missing"
             )
         tls = None if cert is None or key is None else _certified(cert, key)
-        self._sock = _bound(host, port)
+        try:
+            self._sock = free_socket(host, port)
+        except OSError as error:
+            raise InputError(
+                "--lan", host, "an address of this computer with a free port"
+            ) from error
         scheme = "http" if tls is None else "https"
         self.address = f"{scheme}://{host}:{self._sock.getsockname()[1]}"
         # Before TLS the door is the network's own socket; behind it one that nobody can reach.
@@ -226,17 +230,3 @@ async def _piped(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> 
 def _quietly(_loop: asyncio.AbstractEventLoop, said: dict[str, Any]) -> None:
     """What goes wrong between two ends goes into the log, not onto the terminal."""
     log.info("network: %s", said.get("message", ""))
-
-
-def _bound(host: str, port: int) -> socket.socket:
-    """A socket on the port asked for, or on the next one that is free there."""
-    for candidate in (*range(port, port + PORTS), 0):
-        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            sock.bind((host, candidate))
-        except OSError:
-            sock.close()
-            continue
-        return sock
-    raise InputError("--lan", host, "an address of this computer with a free port")

@@ -9,7 +9,7 @@ import numpy as np
 from rugged_shield.core.amounts import amount, entered, percent
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding
+from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, from_table
 from rugged_shield.core.shell import SHELL_SOURCE, ShellMount, areas_of
 from rugged_shield.core.survey import Part
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
@@ -169,14 +169,22 @@ def _nearly_touching(
 def past_limit(mount: str, share: float, band: float, fails: str, blow: str) -> list[Finding]:
     """Said of a mount that a blow loads past what it bears, or may for all that the form knows."""
     if share > 1.0:
-        text = f"{blow} loads {mount} to {share:.1f} times what it bears: {fails}."
-        return [finding("past its limit", text, mount)]
+        times = f"{share:.1f}"
+        return [
+            from_table("past its limit", mount, blow=blow, mount=mount, share=times, fails=fails)
+        ]
     if share * band > 1.0:
-        text = (
-            f"{blow} loads {mount} to {percent(share)} of what it bears ({fails}); the estimate "
-            f"is good to a factor of {band:g} there."
-        )
-        return [finding("may be past its limit", text, mount)]
+        return [
+            from_table(
+                "may be past its limit",
+                mount,
+                blow=blow,
+                mount=mount,
+                share=percent(share),
+                fails=fails,
+                band=f"{band:g}",
+            )
+        ]
     return []
 
 

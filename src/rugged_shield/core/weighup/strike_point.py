@@ -129,7 +129,7 @@ def _findings(asked: StrikeMapInput, result: StrikePointResult) -> tuple[Finding
     if result.dent_unknown:
         found.append(finding("dent not known", result.dent_unknown))
     for load in result.loads:
-        found += past_limit(load.name, load.share or 0.0, result.mount_band, load.fails, "It")
+        found += past_limit(load.name, load.share or 0.0, result.mount_band, load.fails, "The blow")
     laws = {law.name: law for law in asked.laws}
     for load in result.loads:
         law = laws.get(load.name)

@@ -54,6 +54,9 @@ def _lengths(assessed: JointAssessment) -> tuple[float, ...]:
     return tuple(sorted(lengths))
 
 
+_FALLS_OUT = (*LOOSE_KINDS, "isolator")
+
+
 def _loose_of(at: MountedJoint) -> Counter[str]:
     """Loose parts of one joint and of the nuts beyond it, in words, each as often as it is there.
 
@@ -61,10 +64,10 @@ def _loose_of(at: MountedJoint) -> Counter[str]:
     """
     joint = at.joint
     size = nominal_size(joint.thread)
-    layers = [layer for layer in joint.present() if layer.kind in (*LOOSE_KINDS, "isolator")]
+    layers = [layer for layer in joint.present() if layer.kind in _FALLS_OUT]
     nuts: list[str] = [joint.nut] if joint.nut else []
     for far, _, own in far_joints(joint, at.mount):
-        layers += [layer for layer in own.layers[1:] if layer.kind in (*LOOSE_KINDS, "isolator")]
+        layers += [layer for layer in own.layers[1:] if layer.kind in _FALLS_OUT]
         nuts.append(far.nut)
     parts = Counter(
         f"{layer.name} {entered(layer.thickness_mm, 'mm')} for {size}, {layer.material}"

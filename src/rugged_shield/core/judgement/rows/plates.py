@@ -312,12 +312,15 @@ STRUCK: dict[FindingCode, FindingKind] = {
         verdict="mind",
         gates=False,
         station="weigh-up",
+        sentence="{blow} loads {mount} to {share} times what it bears: {fails}.",
         remedy="more mounts, or softer ones, or look at it after every blow",
     ),
     "may be past its limit": FindingKind(
         verdict="mind",
         gates=False,
         station="weigh-up",
+        sentence="{blow} loads {mount} to {share} of what it bears ({fails}); the estimate is good "
+        "to a factor of {band} there.",
         remedy="more mounts, or softer ones, or look at it after every blow",
     ),
     "beyond the form": FindingKind(
