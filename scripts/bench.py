@@ -21,6 +21,7 @@ import brotli
 import numpy as np
 from bench_assess import assess_figures
 from bench_fitup import fitup_figures
+from bench_many import long_record_figures, many_jobs_figures
 from bench_phone import phone_figures
 from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
@@ -166,40 +167,6 @@ def stop(server: subprocess.Popen[str]) -> None:
     server.communicate(timeout=10)
 
 
-def many_jobs_figures() -> None:
-    """The work list of 1 000 jobs with records of ten years each."""
-    from dataclasses import replace
-
-    from rugged_shield.store import Database, add_job
-    from rugged_shield.web import create_app
-
-    demo = ROOT / "src/rugged_shield/demo/in_service.json"
-    file = read_job_file(demo.read_bytes())
-    year = [e for e in file.records if not hasattr(e, "ref")]
-    record = tuple(replace(e, seq=i + 1) for i, e in enumerate(year * 10))
-    with tempfile.TemporaryDirectory() as folder:
-        db = Database(Path(folder))
-        db.migrate()
-        for i in range(1000):
-            add_job(db, f"job-{i:04d}", replace(file.job, title=f"Job {i}"), record)
-        client = create_app(Path(folder)).test_client()
-        while client.get("/api/jobs").get_json()["pending"]:
-            pass
-        again = create_app(Path(folder)).test_client()
-        times = []
-        for _ in range(20):
-            began = time.perf_counter()
-            again.get("/api/jobs")
-            times.append(time.perf_counter() - began)
-        line(
-            "work list of 1 000 jobs, first look after a start",
-            f"{1000 * times[0]:.0f} ms",
-            "300 ms",
-        )
-        warm = sorted(times[1:])[len(times) // 2]
-        line("1 000 jobs, the list warm", f"{1000 * warm:.0f} ms", "100 ms")
-
-
 def script_figures() -> None:
     """Size of the built scripts as they travel."""
     scripts = [p.read_bytes() for p in (STATIC / "assets").glob("*.js")]
@@ -246,7 +213,8 @@ def main() -> None:
     for figure in (*screen_figures(), *what_if_figures(), *phone_figures()):
         line(*figure)
     server_figures()
-    many_jobs_figures()
+    for figure in (*many_jobs_figures(1000), *many_jobs_figures(5000), *long_record_figures()):
+        line(*figure)
     script_figures()
     if "--keep" in sys.argv:
         keep(load)

@@ -16,6 +16,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
+from pypdfium2 import PdfDocument
 from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.job import Job
@@ -93,6 +94,12 @@ def reference() -> dict[str, Any]:
 
 def demo_file(name: str) -> JobFile:
     return read_job_file((files("rugged_shield.demo") / f"{name}.json").read_bytes())
+
+
+def words_of_pdf(data: bytes) -> str:
+    """All words of a PDF, pages one after the other, with single spaces."""
+    with PdfDocument(data) as pdf:
+        return " ".join(" ".join(page.get_textpage().get_text_range().split()) for page in pdf)
 
 
 def small_sheet(plate: Plate) -> Plate:

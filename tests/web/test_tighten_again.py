@@ -10,7 +10,7 @@ from icalendar import Calendar
 from pypdfium2 import PdfDocument
 
 from rugged_shield.core.survey import SHEETS_MM
-from tests.conftest import Client, stands
+from tests.conftest import Client, stands, words_of_pdf
 
 JOB = "half-fitted"
 MM = 72 / 25.4
@@ -80,8 +80,7 @@ def test_the_check_sheet_is_as_large_as_the_list_says(client: Client, paper: str
 def test_a_ride_all_the_same_is_printed(client: Client) -> None:
     client.post(f"/{JOB}/tighten/ride-anyway", reason="only down to the shed")
     answer = client.flask.get(f"/api/jobs/{JOB}/tighten/steps.pdf")
-    with PdfDocument(io.BytesIO(answer.data)) as pdf:
-        words = " ".join(pdf[0].get_textpage().get_text_range().split())
+    words = words_of_pdf(answer.data)
     assert "Ridden all the same" in words
     assert "only down to the shed" in words
     assert "missing" in words

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Annotated, Literal, NewType
+from itertools import chain
+from typing import Annotated, Literal, NewType, TypeVar, overload
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.moments import seconds_of
@@ -63,6 +65,8 @@ PlateRecord = NewType("PlateRecord", tuple[Happened, ...])
 
 
 def _of_plate(record: tuple[Happened, ...], plate: str) -> PlateRecord:
+    if all(e.plate == plate for e in of_kind(record, OnPlate)):
+        return PlateRecord(record)
     return PlateRecord(tuple(e for e in record if not isinstance(e, OnPlate) or e.plate == plate))
 
 
@@ -72,3 +76,39 @@ _ITS_LINES = ByIdentity[tuple[Happened, ...], PlateRecord](_of_plate, 32)
 def of_plate(record: Iterable[Happened], plate: str) -> PlateRecord:
     """The lines that hold for this plate: its own, and those that are about none (a counter)."""
     return _ITS_LINES(record if isinstance(record, tuple) else tuple(record), plate)
+
+
+def _by_kind(lines: tuple[Happened, ...]) -> dict[type[Happened], list[int]]:
+    found = defaultdict[type[Happened], list[int]](list)
+    for place, kind in enumerate(map(type, lines)):
+        found[kind].append(place)
+    return dict(found)
+
+
+_BY_KIND = ByIdentity["tuple[Happened, ...]", "dict[type[Happened], list[int]]"](_by_kind, 32)
+
+A = TypeVar("A", bound=Happened)
+B = TypeVar("B", bound=Happened)
+C = TypeVar("C", bound=Happened)
+D = TypeVar("D", bound=Happened)
+
+
+@overload
+def of_kind(lines: tuple[Happened, ...], a: type[A], /) -> tuple[A, ...]: ...
+@overload
+def of_kind(lines: tuple[Happened, ...], a: type[A], b: type[B], /) -> tuple[A | B, ...]: ...
+@overload
+def of_kind(
+    lines: tuple[Happened, ...], a: type[A], b: type[B], c: type[C], d: type[D], /
+) -> tuple[A | B | C | D, ...]: ...
+@overload
+def of_kind(lines: tuple[Happened, ...], /, *kinds: type[A]) -> tuple[A, ...]: ...
+def of_kind(lines: tuple[Happened, ...], /, *kinds: type[Happened]) -> tuple[Happened, ...]:
+    """The lines of these kinds, in their order.
+
+    A record of thousands of lines, most of them rides, is sorted by kind once: whoever asks for
+    the few of a kind does not go through all.
+    """
+    own = [places for kind, places in _BY_KIND(lines).items() if issubclass(kind, kinds)]
+    places = own[0] if len(own) == 1 else sorted(chain.from_iterable(own))
+    return tuple(map(lines.__getitem__, places))

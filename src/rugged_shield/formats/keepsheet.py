@@ -66,6 +66,18 @@ def _table(rows: list[list[str]], widths: list[float]) -> Table:
     return table
 
 
+MOST_LINES = 300
+"""Of what happened, a sheet that somebody reads tells the newest: ten pages of it at most."""
+
+
+def _newest(lines: tuple[str, ...]) -> tuple[str, ...]:
+    """The newest lines, and before them how many more there are and where."""
+    earlier = len(lines) - MOST_LINES
+    if earlier <= 0:
+        return lines
+    return (f"{earlier} earlier lines are in the job file", *lines[earlier:])
+
+
 def _list(title: str, lines: tuple[str, ...], none: str) -> list[Flowable]:
     said = lines or (none,)
     return [
@@ -100,11 +112,11 @@ def hand_over_sheet(said: HandOver) -> bytes:
         _table(rows, [8, 34, 40, 30, 24, 24, 22]),
         *_list("Changed against its maker's sheet", said.deviations, "nothing"),
         *_list("What speaks against riding, or is to be minded", said.doubts, "nothing"),
-        *_list("Passed for a reason", said.passed, "nothing"),
+        *_list("Passed for a reason", _newest(said.passed), "nothing"),
         *_list("Owed", said.debts, "nothing"),
-        *_list("Ridden though something was missing", said.overrides, "never"),
+        *_list("Ridden though something was missing", _newest(said.overrides), "never"),
         *_list("What is due next", said.due, "not known: the plate is not fitted yet"),
-        *_list("What happened since", said.history, "nothing told yet"),
+        *_list("What happened since", _newest(said.history), "nothing told yet"),
         Spacer(1, 4 * mm),
         Paragraph(marked_text(CAUTION), SMALL),
     ]

@@ -10,7 +10,7 @@ from threading import Lock
 from typing import Any
 from weakref import WeakKeyDictionary
 
-from sqlalchemy import func, select
+from sqlalchemy import event, func, select
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.job import Event, Record
@@ -105,7 +105,7 @@ def _read(session: Session, job_id: str, after: int) -> Record:
 def records_of(session: Session, job_id: str) -> Record:
     """The lines of a job's record that stand, in their order.
 
-    Only what a reader saw is kept: a write that is taken back may give its numbers again.
+    What a write saw is kept once it stands: one that is taken back may give its numbers again.
     """
     engine: Any = session.get_bind()
     kept = _OF_DATABASE.setdefault(engine.pool, _Kept())
@@ -116,6 +116,9 @@ def records_of(session: Session, job_id: str) -> Record:
         record = (*known.record, *_read(session, job_id, known.mark.last))
     else:
         record = _read(session, job_id, 0)
-    if not is_writing(engine):
-        kept.put(job_id, _Known(mark, record))
+    now = _Known(mark, record)
+    if is_writing(engine):
+        event.listen(session, "after_commit", lambda _: kept.put(job_id, now), once=True)
+    else:
+        kept.put(job_id, now)
     return record

@@ -9,7 +9,7 @@ from flask import Blueprint
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.job import Candidate, Job, Record, place_of
 from rugged_shield.core.keep import PlateStruck, counting
 from rugged_shield.core.mechanics.drawing import Drawing
@@ -52,9 +52,7 @@ def _joint_spots(job: Job, folded: FoldedPlate) -> list[Spot]:
 def _blow_spots(job: Job, record: Record, folded: FoldedPlate) -> list[Spot]:
     """Blows on the plate in hand that still count, each with how it felt or its dent."""
     found = []
-    for event in counting(of_plate(record, job.in_hand.key)):
-        if not isinstance(event, PlateStruck):
-            continue
+    for event in of_kind(counting(of_plate(record, job.in_hand.key)), PlateStruck):
         at = sheet_normal_point(folded, event.x_mm, event.y_mm, with_pieces=True)
         if at is not None:
             dent = amount(event.dent_mm, "mm", 1) if event.dent_mm else event.felt

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import OnPlate
+from rugged_shield.core.event import OnPlate, of_kind
 from rugged_shield.core.keep import (
     CounterRead,
     DidNotMove,
@@ -80,7 +80,7 @@ def spent_keys(record: Record) -> frozenset[str]:
             Started | Reading | TakenBack | FoundTorque | DidNotMove | ThreadDamaged | JointRenewed,
         )
     }
-    return frozenset(joints | {e.plate for e in record if isinstance(e, OnPlate) and e.plate})
+    return frozenset(joints | {e.plate for e in of_kind(record, OnPlate) if e.plate})
 
 
 @dataclass(frozen=True)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import amount, amount_range
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import Happened, of_kind
 from rugged_shield.core.figures import NO_VALUE
 from rugged_shield.core.keep.events import LookedOver, PartReplaced, PlateStruck
 from rugged_shield.core.result import Finding, Verdict, finding, verdict_of, worst
@@ -44,24 +43,20 @@ def is_plate(what: str) -> bool:
     return "plate" in what.casefold().split()
 
 
-def mended_since(struck: PlateStruck, lines: Iterable[Happened]) -> str:
+def mended_since(struck: PlateStruck, lines: tuple[Happened, ...]) -> str:
     """What was last done to the plate itself after a blow; empty: nothing."""
-    done = [
-        e.done
-        for e in lines
-        if isinstance(e, PartReplaced) and e.seq > struck.seq and is_plate(e.what)
-    ]
+    done = [e.done for e in of_kind(lines, PartReplaced) if e.seq > struck.seq and is_plate(e.what)]
     return done[-1] if done else ""
 
 
-def was_looked_after(struck: PlateStruck, lines: Iterable[Happened]) -> bool:
+def was_looked_after(struck: PlateStruck, lines: tuple[Happened, ...]) -> bool:
     """Whether all that a hard blow can harm was looked at since, and nothing was found then.
 
     What is found later, on another look, is another matter.
     """
     seen: set[str] = set()
-    for look in lines:
-        if isinstance(look, LookedOver) and look.seq > struck.seq:
+    for look in of_kind(lines, LookedOver):
+        if look.seq > struck.seq:
             seen |= set(look.looked)
             if seen >= set(AFTER_A_BLOW) and not look.found:
                 return True

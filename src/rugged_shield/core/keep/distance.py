@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from rugged_shield.core.event import Happened
 from rugged_shield.core.keep.events import CounterRead, Ridden
+from rugged_shield.core.remembered import ByIdentity
 
 
 @dataclass(frozen=True)
@@ -28,12 +28,7 @@ class Odometer:
         return max(0.0, self.km - km), max(0.0, self.hours - hours)
 
 
-def odometer(record: Iterable[Happened], fitted_at_km: float | None) -> Odometer:
-    """The axis of a record. A counter tells the distance since the one before it; a ride adds.
-
-    A ride of unknown length counts for none. The first counter of a bike whose counter was never
-    said tells where it stands, not how far it went.
-    """
+def _odometer(record: tuple[Happened, ...], fitted_at_km: float | None) -> Odometer:
     counter, km, hours = fitted_at_km, 0.0, 0.0
     at_line: dict[int, tuple[float, float]] = {}
     for event in record:
@@ -47,3 +42,15 @@ def odometer(record: Iterable[Happened], fitted_at_km: float | None) -> Odometer
             counter = None if counter is None else counter + (event.km or 0.0)
         at_line[event.seq] = (km, hours)
     return Odometer(counter, km, hours, at_line)
+
+
+_AXES = ByIdentity[tuple[Happened, ...], Odometer](_odometer, 32)
+
+
+def odometer(record: tuple[Happened, ...], fitted_at_km: float | None) -> Odometer:
+    """The axis of a record. A counter tells the distance since the one before it; a ride adds.
+
+    A ride of unknown length counts for none. The first counter of a bike whose counter was never
+    said tells where it stands, not how far it went.
+    """
+    return _AXES(record, fitted_at_km)

@@ -5,11 +5,10 @@ Nothing is ever rewritten: a mistake is voided, with its reason, and stays in th
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rugged_shield.core.event import Happened, LoosensJoints, OnPlate, PlateRecord, Voided
+from rugged_shield.core.event import Happened, LoosensJoints, OnPlate, PlateRecord, Voided, of_kind
 from rugged_shield.core.quantity import Range
 from rugged_shield.core.remembered import ByIdentity
 
@@ -163,13 +162,15 @@ KEPT = (
 """Lines that Keep writes and may void."""
 
 
-def voided_lines(record: Iterable[Happened]) -> dict[int, str]:
+def voided_lines(record: tuple[Happened, ...]) -> dict[int, str]:
     """Numbers of the lines that do not count, with their reasons."""
-    return {e.ref: e.reason for e in record if isinstance(e, Voided)}
+    return {e.ref: e.reason for e in of_kind(record, Voided)}
 
 
 def _counting(record: PlateRecord) -> PlateRecord:
     void = voided_lines(record)
+    if not void:
+        return record
     return PlateRecord(tuple(e for e in record if e.seq not in void or not isinstance(e, KEPT)))
 
 
@@ -183,10 +184,10 @@ def counting(record: PlateRecord) -> PlateRecord:
 
 def last_oil(record: PlateRecord, joint: str) -> OilChanged | None:
     """The last oil change that counts and for which a joint came off."""
-    done = (e for e in counting(record) if isinstance(e, OilChanged) and joint in e.joints)
+    done = (e for e in of_kind(counting(record), OilChanged) if joint in e.joints)
     return max(done, key=lambda e: e.seq, default=None)
 
 
 def last_found(record: PlateRecord) -> dict[str, FoundTorque | DidNotMove]:
     """How every joint that was re-checked was found last."""
-    return {e.joint: e for e in counting(record) if isinstance(e, FoundTorque | DidNotMove)}
+    return {e.joint: e for e in of_kind(counting(record), FoundTorque, DidNotMove)}

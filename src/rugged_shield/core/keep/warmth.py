@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import Happened, of_kind
 from rugged_shield.core.keep.events import RunsWarm
 from rugged_shield.core.result import Verdict, verdict_of
 
@@ -26,13 +25,13 @@ class Warmer:
     verdict: Verdict
 
 
-def warmer(record: Iterable[Happened]) -> Warmer:
+def warmer(record: tuple[Happened, ...]) -> Warmer:
     """The last ride without the plate against the last with it, above the air of each.
 
     The air must have been the same within 5 °C and the ride must bear the same name: a fan and a
     thermostat hide what a plate does on another ride.
     """
-    said = [e for e in record if isinstance(e, RunsWarm)]
+    said = of_kind(record, RunsWarm)
     before = next((e for e in reversed(said) if not e.with_plate), None)
     after = next((e for e in reversed(said) if e.with_plate), None)
     if before is None or after is None:

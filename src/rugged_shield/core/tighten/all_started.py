@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rugged_shield.core.event import LoosensJoints, PlateRecord, Voided
+from rugged_shield.core.event import LoosensJoints, PlateRecord, Voided, of_kind
 from rugged_shield.core.judgement.codes import FindingCode
 from rugged_shield.core.remembered import ByIdentity
 from rugged_shield.core.tighten.events import (
@@ -64,7 +64,7 @@ class _Marks:
 
 
 def _marks(lines: PlateRecord) -> _Marks:
-    void = {e.ref for e in lines if isinstance(e, Voided)}
+    void = {e.ref for e in of_kind(lines, Voided)}
     marks = _Marks({}, {}, {}, {}, {})
     for line in lines:
         if isinstance(line, LoosensJoints) and line.seq not in void:
@@ -113,7 +113,7 @@ _OF_WORK = (
 
 
 def _work_of(lines: PlateRecord) -> PlateRecord:
-    return PlateRecord(tuple(line for line in lines if isinstance(line, _OF_WORK)))
+    return PlateRecord(of_kind(lines, *_OF_WORK))
 
 
 _WORK = ByIdentity[PlateRecord, PlateRecord](_work_of, 32)
@@ -129,7 +129,7 @@ def joint_states(lines: PlateRecord, built: Mapping[str, str]) -> dict[str, Join
     started, and to be torqued.
     """
     lines = _WORK(lines)
-    taken_back = {e.ref for e in lines if isinstance(e, TakenBack)}
+    taken_back = {e.ref for e in of_kind(lines, TakenBack)}
     history: dict[str, list[Reading | TakenBack]] = {joint: [] for joint in built}
     for line in lines:
         if isinstance(line, Reading | TakenBack) and line.joint in history:

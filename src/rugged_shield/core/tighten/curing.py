@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from rugged_shield.core.event import PlateRecord
+from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.moments import iso_of, seconds_of
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes
 from rugged_shield.core.tighten.all_started import joint_states
@@ -46,7 +46,7 @@ def locker_clocks(
     """
     minutes, hours = open_minutes(celsius), cure_hours(celsius)
     states = joint_states(lines, built)
-    started = {e.joint: e.at for e in lines if isinstance(e, Started)}
+    started = {e.joint: e.at for e in of_kind(lines, Started)}
 
     def had_set(joint: str, torqued_at: str) -> bool:
         """Whether its open time was over; a drop or a time that is not known says no."""
@@ -87,10 +87,10 @@ def far_nut_clocks(
     It runs from when the step was ticked last; one that is not done has no clock.
     """
     ticked: dict[str, str] = {}
-    for event in lines:
+    for event in of_kind(lines, StepDone, StepReopened):
         if isinstance(event, StepDone):
             ticked[event.step] = event.at
-        elif isinstance(event, StepReopened):
+        else:
             ticked.pop(event.step, None)
     hours = cure_hours(celsius)
     return tuple(

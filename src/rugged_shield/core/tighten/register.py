@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
-from rugged_shield.core.event import Happened
+from rugged_shield.core.event import Happened, of_kind
 from rugged_shield.core.tighten.events import BikeJointClosed, BikeJointOpened, Loosened
 
 KNOWN_LOOSENED: dict[str, Loosened] = {
@@ -24,13 +22,11 @@ KNOWN_LOOSENED: dict[str, Loosened] = {
 """What is most often loosened beside a plate."""
 
 
-def open_on_bike(record: Iterable[Happened]) -> tuple[BikeJointOpened, ...]:
+def open_on_bike(record: tuple[Happened, ...]) -> tuple[BikeJointOpened, ...]:
     """What was opened and not closed since, in the order in which it was opened."""
     found: dict[str, BikeJointOpened] = {}
-    for event in record:
+    for event in of_kind(record, BikeJointOpened, BikeJointClosed):
+        found.pop(event.joint, None)
         if isinstance(event, BikeJointOpened):
-            found.pop(event.joint, None)
             found[event.joint] = event
-        elif isinstance(event, BikeJointClosed):
-            found.pop(event.joint, None)
     return tuple(found.values())

@@ -8,7 +8,7 @@ from dataclasses import replace
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
 from rugged_shield.core.assess.gate.fit import fit_seen
-from rugged_shield.core.assess.keep import blows_of, kept
+from rugged_shield.core.assess.keep import blows_of, joints_found
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import (
     card_of,
@@ -193,7 +193,7 @@ def _befell(job: Job, record: Record, lines: PlateRecord) -> Iterator[Finding]:
             )
         elif blow.is_hard and not blow.mended and not was_looked_after(struck, counted):
             yield from_table("blow not looked at", about, day=day)
-    for joint in kept(job, record).joints:
+    for joint in joints_found(job, counted):
         lost = found_finding(joint)
         if lost is not None and joint.tightened_nm is None:
             yield _about(lost, joint.key)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.gate.deciders import deciders_of
 from rugged_shield.core.assess.gate.judged import judged
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.job import Job, Record
 from rugged_shield.core.judgement.codes import HOLDS, FindingCode
 from rugged_shield.core.judgement.known import ENTERED
@@ -90,8 +90,7 @@ def _passed(job: Job, record: Record) -> dict[tuple[str, str, str], Passed]:
         (e.code, e.about, e.words): Passed(
             code=e.code, about=e.about, words=e.words, reason=e.reason, at=e.at, by=e.by
         )
-        for e in of_plate(record, job.in_hand.key)
-        if isinstance(e, FindingPassed)
+        for e in of_kind(of_plate(record, job.in_hand.key), FindingPassed)
     }
 
 

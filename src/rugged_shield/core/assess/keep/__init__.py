@@ -7,7 +7,7 @@ from rugged_shield.core.assess.keep.blows import (
     blows_of,
     struck_place,
 )
-from rugged_shield.core.assess.keep.due import Kept, Recheck, due_of, kept, rechecks
+from rugged_shield.core.assess.keep.due import Kept, Recheck, due_of, joints_found, kept, rechecks
 from rugged_shield.core.assess.keep.history import Moment, moments, torque_history
 from rugged_shield.core.assess.keep.log import (
     note_counter,
@@ -27,6 +27,7 @@ from rugged_shield.core.assess.keep.log import (
 )
 from rugged_shield.core.assess.keep.mass_years import UNDATED, MassMoment, mass_years
 from rugged_shield.core.assess.keep.pick import Became, back_to_stock, pick_became
+from rugged_shield.core.assess.keep.story import story
 from rugged_shield.core.assess.keep.wear import WornPlace, wear_places, worn_places
 
 __all__ = [
@@ -43,6 +44,7 @@ __all__ = [
     "blow_detail",
     "blows_of",
     "due_of",
+    "joints_found",
     "kept",
     "mass_years",
     "moments",
@@ -61,6 +63,7 @@ __all__ = [
     "pick_became",
     "rechecks",
     "snooze",
+    "story",
     "struck_place",
     "torque_history",
     "void",

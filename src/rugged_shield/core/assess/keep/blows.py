@@ -9,7 +9,7 @@ import numpy as np
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import PlateRecord
+from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.job import Job
 from rugged_shield.core.keep import (
     Blow,
@@ -95,7 +95,7 @@ def blow_of(job: Job, struck: PlateStruck, dent_band_j: tuple[float, float] | No
 def blows_of(job: Job, lines: PlateRecord) -> tuple[tuple[PlateStruck, Blow], ...]:
     """Every blow of the record with what it means, in order; mended plates as they are now."""
     out = []
-    for struck in (e for e in lines if isinstance(e, PlateStruck)):
+    for struck in of_kind(lines, PlateStruck):
         blow, done = blow_of(job, struck), mended_since(struck, lines)
         out.append((struck, as_mended(blow, done) if done else blow))
     return tuple(out)

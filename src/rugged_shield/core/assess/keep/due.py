@@ -16,7 +16,7 @@ from rugged_shield.core.assess.tighten import (
     plan_of,
     settled_figure,
 )
-from rugged_shield.core.event import Happened, PlateRecord, of_plate
+from rugged_shield.core.event import Happened, PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import clamped
 from rugged_shield.core.job import Job, MountedJoint, Record, mounted
@@ -70,7 +70,8 @@ def _share_left(at: MountedJoint, preload_n: float) -> float | None:
     return None if left is None or preload_n <= 0.0 else left / preload_n
 
 
-def _fitted(job: Job, lines: PlateRecord) -> tuple[FittedJoint, ...]:
+def joints_found(job: Job, lines: PlateRecord) -> tuple[FittedJoint, ...]:
+    """Every joint of the plate in hand as it was torqued and as it was found last."""
     states = joint_states(lines, plan_of(job, job.in_hand.key).built)
     found, fitted = last_found(lines), []
     for at in mounted(job.bike, job.in_hand):
@@ -121,14 +122,14 @@ def _open_steps(job: Job, lines: PlateRecord) -> int | None:
     done = done_steps(plan, lines)
     again = _off_again(job, lines)
     left = [s for s in plan.steps if s.key not in done and s.joint not in again]
-    ridden = any(isinstance(e, RiddenAnyway) for e in lines)
+    ridden = bool(of_kind(lines, RiddenAnyway))
     if ridden and not any(s.kind == "full" for s in left):
         return None
     return len(left) or None
 
 
 def _last(lines: PlateRecord, *kinds: type[Happened]) -> Happened | None:
-    return next((e for e in reversed(lines) if isinstance(e, kinds)), None)
+    return next(reversed(of_kind(lines, *kinds)), None)
 
 
 def _days_between(then: str, now: str) -> float | None:
@@ -250,7 +251,7 @@ _DOES: dict[str, tuple[type[Happened], ...]] = {
 
 def _stands(off: Snoozed, lines: PlateRecord, counter_km: float | None, now: str) -> bool:
     """Whether something is still put off: neither its counter nor its day has come."""
-    done = any(isinstance(e, _DOES.get(off.due, ())) and e.seq > off.seq for e in lines)
+    done = any(e.seq > off.seq for e in of_kind(lines, *_DOES.get(off.due, ())))
     has_km = off.until_km is not None and counter_km is not None
     late_km = has_km and (counter_km or 0.0) >= (off.until_km or 0.0)
     late = bool(off.until) and has_passed(f"{off.until}T00:00", now)
@@ -259,7 +260,7 @@ def _stands(off: Snoozed, lines: PlateRecord, counter_km: float | None, now: str
 
 def _put_off(dues: list[Due], lines: PlateRecord, counter_km: float | None, now: str) -> list[Due]:
     """Dues with what was put off marked; one whose time has come is urged again."""
-    told = {e.due: e for e in lines if isinstance(e, Snoozed)}
+    told = {e.due: e for e in of_kind(lines, Snoozed)}
     out = []
     for due in dues:
         off = told.get(due.key)
@@ -274,7 +275,7 @@ def _put_off(dues: list[Due], lines: PlateRecord, counter_km: float | None, now:
 def kept(job: Job, record: Record, now: str = "") -> Kept:
     """The plate in hand in Keep. ``now`` as ISO text; without it nothing is due by its age."""
     lines = counting(of_plate(record, job.in_hand.key))
-    axis, joints = odometer(lines, job.odometer_km), _fitted(job, lines)
+    axis, joints = odometer(lines, job.odometer_km), joints_found(job, lines)
     left = _open_steps(job, lines)
     fitted = None if left is not None else _fitted_line(job, lines)
     dues: list[Due] = []

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.keep.due import kept
-from rugged_shield.core.event import Happened, of_plate
+from rugged_shield.core.event import Happened, of_kind, of_plate
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.keep import (
     KEPT,
@@ -149,8 +149,7 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
             by=e.by,
             may_void=False,
         )
-        for e in lines
-        if isinstance(e, RiddenAnyway | ThreadDamaged | JointRenewed | FindingPassed)
+        for e in of_kind(lines, RiddenAnyway, ThreadDamaged, JointRenewed, FindingPassed)
     ]
     fitted = kept(job, record).fitted_at
     if fitted is not None:
@@ -165,7 +164,7 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
 def torque_history(job: Job, record: Record) -> dict[str, tuple[tuple[str, float, str], ...]]:
     """By joint: when, N·m and what: set, found, tightened, held. Lines that count only."""
     lines = counting(of_plate(record, job.in_hand.key))
-    back = {e.ref for e in lines if isinstance(e, TakenBack)}
+    back = {e.ref for e in of_kind(lines, TakenBack)}
     out: dict[str, list[tuple[str, float, str]]] = {
         at.joint.key: [] for at in mounted(job.bike, job.in_hand)
     }

@@ -9,7 +9,7 @@ from rugged_shield.core.assess.keep.blows import blows_of
 from rugged_shield.core.assess.keep.due import Kept, kept
 from rugged_shield.core.assess.tighten import plan_of
 from rugged_shield.core.assess.weighup import against, weigh
-from rugged_shield.core.event import PlateRecord, of_plate
+from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import change_words
 from rugged_shield.core.job import Job, Record
@@ -62,7 +62,7 @@ def _money(job: Job, lines: PlateRecord, weighed: Figure, now: Kept) -> Became:
             verdict=verdict_of("nothing told"),
         )
     km = now.odometer.km
-    bought = [e for e in lines if isinstance(e, PartReplaced)]
+    bought = of_kind(lines, PartReplaced)
     spent = sum(e.cost or 0.0 for e in bought)
     words = f"{spent:.0f} {job.currency} for parts since"
     total = spent + (weighed.value or 0.0)
@@ -77,7 +77,7 @@ def _money(job: Job, lines: PlateRecord, weighed: Figure, now: Kept) -> Became:
 
 
 def _oil(lines: PlateRecord, weighed: Figure) -> Became:
-    told = [e.minutes for e in lines if isinstance(e, OilChanged) and e.minutes is not None]
+    told = [e.minutes for e in of_kind(lines, OilChanged) if e.minutes is not None]
     if not told:
         return Became(
             key="oil",

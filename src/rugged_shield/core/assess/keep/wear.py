@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.event import PlateRecord
+from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.job import Job
 from rugged_shield.core.keep import (
     WEAR_SOURCE,
@@ -49,9 +49,8 @@ def worn_places(job: Job, lines: PlateRecord) -> tuple[WornPlace, ...]:
     """Every place that was read or that is known to wear."""
     new = wear_places(job)
     read: dict[str, list[WearRead]] = {place: [] for place in new}
-    for event in lines:
-        if isinstance(event, WearRead):
-            read.setdefault(event.place, []).append(event)
+    for event in of_kind(lines, WearRead):
+        read.setdefault(event.place, []).append(event)
     out = []
     for place, readings in read.items():
         first = new.get(place) or max((r.thickness_mm for r in readings), default=0.0)

@@ -6,7 +6,7 @@ from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.assess.tighten.tasks import CHANGES, CLOSES, OPENS
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.job.edits import check_picked
 from rugged_shield.core.text import check_text
@@ -100,7 +100,7 @@ def loosen(job: Job, record: Record, name: str, what: Loosened) -> Entry:
     opened = open_on_bike(record)
     if any(o.name.casefold() == words.casefold() for o in opened):
         raise InputError("name", words, "something that is closed", f"{words} is open already")
-    count = sum(isinstance(e, BikeJointOpened) for e in record)
+    count = len(of_kind(record, BikeJointOpened))
     key = listed.key if listed is not None else f"bike-{count + 1}"
     return Entry(BikeJointOpened(joint=key, name=words, what=what), f"{words} is open")
 

@@ -8,7 +8,7 @@ from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
-from rugged_shield.core.event import LoosensJoints, PlateRecord
+from rugged_shield.core.event import LoosensJoints, PlateRecord, of_kind
 from rugged_shield.core.fitup import LOOSE_KINDS, as_built
 from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
@@ -181,7 +181,7 @@ _OF_STEPS = (
 
 
 def _told_of_steps(record: PlateRecord) -> PlateRecord:
-    return PlateRecord(tuple(event for event in record if isinstance(event, _OF_STEPS)))
+    return PlateRecord(of_kind(record, *_OF_STEPS))
 
 
 _OF_PLAN = ByIdentity[PlateRecord, PlateRecord](_told_of_steps, 32)

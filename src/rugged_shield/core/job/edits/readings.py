@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.fitup import as_built
 from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.text import check_text
@@ -132,8 +132,8 @@ def renew_joint(job: Job, joint: str, how: str) -> Entry:
 
 def take_reading_back(job: Job, record: Record, seq: int, reason: str) -> Entry:
     """Take a standing reading back; both lines stay in the record."""
-    gone = {e.ref for e in record if isinstance(e, TakenBack)}
-    target = next((e for e in record if isinstance(e, Reading) and e.seq == seq), None)
+    gone = {e.ref for e in of_kind(record, TakenBack)}
+    target = next((e for e in of_kind(record, Reading) if e.seq == seq), None)
     if target is None or seq in gone or target.plate != job.in_hand.key:
         raise InputError("seq", seq, "a standing reading of this plate")
     event = TakenBack(

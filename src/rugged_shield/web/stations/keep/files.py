@@ -7,10 +7,10 @@ from flask import Blueprint, Response
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import fitted_joints
 from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.keep import Kept, kept, moments
+from rugged_shield.core.assess.keep import Kept, kept, story
 from rugged_shield.core.assess.kit import carry_of, debts_of, tools_of
 from rugged_shield.core.assess.tighten import clocks_of, hardware_words
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.fitup import change_words
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -84,14 +84,10 @@ def hand_over_of(row: JobRow, now: str) -> HandOver:
         passed=tuple(f"{p.at[:10]} {p.words} ({p.reason})" for p in ready.passed),
         overrides=tuple(
             f"{e.at[:16].replace('T', ' ')}: {e.reason} (missing: {'; '.join(e.missing)})"
-            for e in lines
-            if isinstance(e, RiddenAnyway)
+            for e in of_kind(lines, RiddenAnyway)
         ),
         due=tuple(f"{d.label} {d.left}: {d.words}" for d in found.dues),
-        history=tuple(
-            f"{m.at[:10]} {m.words}" + (f" (voided: {m.voided})" if m.voided else "")
-            for m in moments(job, row.records)
-        ),
+        history=story(job, row.records),
     )
 
 

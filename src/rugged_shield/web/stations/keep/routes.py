@@ -27,7 +27,7 @@ from rugged_shield.core.assess.keep import (
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import of_plate
+from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.figures import NO_VALUE, figure, figure_of
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.keep import (
@@ -225,7 +225,7 @@ def blow(job_id: str, body: BlowAsk) -> BlowDetailView:
     """A blow run through the plate's own shell: what its mounts took."""
     row = row_of(job_id)
     lines = counting(of_plate(row.records, row.job.in_hand.key))
-    struck = next((e for e in lines if isinstance(e, PlateStruck) and e.seq == body.seq), None)
+    struck = next((e for e in of_kind(lines, PlateStruck) if e.seq == body.seq), None)
     if struck is None:
         raise InputError("seq", body.seq, "a blow of this plate")
     return worker().call(_detail, row.job, struck)

@@ -7,7 +7,7 @@ from flask import Blueprint, Response
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import card_of, done_steps, plan_joints, plan_of
-from rugged_shield.core.event import PlateRecord, of_plate
+from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states
@@ -29,8 +29,7 @@ def _head(row: JobRow, lines: PlateRecord) -> SheetHead:
     )
     ridden = tuple(
         f"{e.at[:16].replace('T', ' ')}, {e.reason} (missing: {'; '.join(e.missing)})"
-        for e in lines
-        if isinstance(e, RiddenAnyway)
+        for e in of_kind(lines, RiddenAnyway)
     )
     return SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed, ridden)
 

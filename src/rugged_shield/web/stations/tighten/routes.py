@@ -33,7 +33,7 @@ from rugged_shield.core.assess.tighten import (
     standing_word,
     state_findings,
 )
-from rugged_shield.core.event import PlateRecord, of_plate
+from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits import (
@@ -296,8 +296,7 @@ def _overrides(lines: PlateRecord) -> tuple[OverrideView, ...]:
     """When it was ridden though something was missing, and why."""
     return tuple(
         OverrideView(at=e.at, reason=e.reason, missing=e.missing)
-        for e in lines
-        if isinstance(e, RiddenAnyway)
+        for e in of_kind(lines, RiddenAnyway)
     )
 
 
@@ -305,8 +304,8 @@ def _notes(lines: PlateRecord) -> tuple[StepNote, ...]:
     """What was kept at steps and still counts."""
     return tuple(
         StepNote(step=e.step, at=e.at, text=e.text, photo=e.photo, by=e.by)
-        for e in counting(lines)
-        if isinstance(e, Noted) and e.step
+        for e in of_kind(counting(lines), Noted)
+        if e.step
     )
 
 
