@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 STATIC := src/rugged_shield/web/static/index.html
 PY_SRC := $(shell find src -name '*.py' -o -name '*.json' -path '*demo*')
-FRONT_SRC := $(shell find frontend/src frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
+FRONT_SRC := $(shell find frontend/src frontend/worker frontend/public frontend/index.html frontend/*.json frontend/vite.config.ts -type f -not -name 'schema.d.ts' 2>/dev/null)
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 # What was compiled once is kept, whatever was set outside: each start would compile it again.
 unexport PYTHONDONTWRITEBYTECODE

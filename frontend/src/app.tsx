@@ -1,7 +1,7 @@
 import { Navigate, Route, Routes } from "react-router";
 import { cameOverNetwork, useWho } from "./api/phones";
 import { type Code, Late } from "./parts/Late";
-import { Waiting } from "./parts/States";
+import { Failed, Waiting } from "./parts/States";
 import { WorkList } from "./worklist/WorkList";
 
 const JobFrame: Code = { load: () => import("./frame/JobFrame").then((m) => m.JobFrame) };
@@ -131,6 +131,8 @@ function OnPhone({ job }: { job: string }) {
 export function App() {
   const who = useWho();
   if (cameOverNetwork() && who.isPending) return <Waiting what="who you are" />;
+  if (cameOverNetwork() && !who.data)
+    return <Failed error={who.error} retry={() => void who.refetch()} />;
   if (who.data?.is_phone) return <OnPhone job={who.data.job} />;
   return (
     <Routes>

@@ -59,18 +59,37 @@ def bench(browser: webdriver.Chrome, tmp_path: Path) -> Iterator[Bench]:
     server.kill()
 
 
-def pair(bench: Bench) -> None:
-    """Lets the phone in by the code that the laptop shows."""
+def a_code(bench: Bench) -> str:
+    """The figures that the laptop shows."""
     laptop = bench.at("laptop")
     laptop.open(STEPS)
     laptop.press("Let a phone in")
-    code = laptop.css("[data-testid=pair-code]").text
+    return laptop.css("[data-testid=pair-code]").text
+
+
+def pair(bench: Bench) -> None:
+    """Lets the phone in by the code that the laptop shows."""
+    code = a_code(bench)
     phone = bench.at("phone")
     phone.driver.get(phone.server.phones)
     phone.entry("six figures", code)
     phone.entry("whose phone", "bench phone")
     phone.press("Let in")
     phone.see("Draw joint 5 to half")
+
+
+def shut_out_and_back(bench: Bench) -> None:
+    """A new code is typed on the page that the phone was led to: nothing is loaded anew."""
+    phone = bench.at("phone")
+    phone.see("Let this phone in")
+    phone.driver.execute_script("window.since = 'before'")
+    phone.see("1 entry waits on this phone")
+    code = a_code(bench)
+    phone = bench.at("phone")
+    phone.entry("six figures", code)
+    phone.press("Let in")
+    phone.until("it arrived", lambda: "Step" in phone.text() and not waits(phone))
+    assert phone.driver.execute_script("return window.since") == "before"
 
 
 def waits(page: Page) -> bool:
@@ -132,6 +151,26 @@ def test_a_phone_that_is_ended_is_shut_out(bench: Bench) -> None:
     phone.see("Let this phone in")
     phone.driver.get(phone.server.phones + "/jobs/half-fitted/survey")
     phone.see("Let this phone in")
+
+
+def test_a_page_opens_without_a_server_and_its_entries_come_home(bench: Bench) -> None:
+    pair(bench)
+    phone, server = bench.page, bench.page.server
+    kept = "return !!navigator.serviceWorker.controller && localStorage.getItem('last seen')"
+    phone.until("what opens without a link is kept", lambda: phone.driver.execute_script(kept))
+    assert isinstance(server, WarmServer)
+    server.kill()
+    phone.step("Done")
+    phone.see("1 entry waits")
+    phone.driver.refresh()
+    phone.press("1 entry waits")
+    phone.see("Draw joint 5 to half")
+    phone.see("Draw joint 6 to half")
+    phone.see("No link")
+    server.start()
+    shut_out_and_back(bench)
+    laptop = bench.at("laptop")
+    laptop.see("step 16 of 31")
 
 
 MOST_TAPS = 20

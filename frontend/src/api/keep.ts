@@ -25,7 +25,8 @@ export const keepFile = (job_id: string, name: "due.ics" | "sheet.pdf" | "roll.p
 /** How a joint was found at a re-check. */
 export const noteFound = canWait(
   "found",
-  (body: Body<"FoundWrite">) => (body.held ? "a joint did not move" : `found ${body.text}`),
+  (body: Body<"FoundWrite">, about) =>
+    body.held ? `${about} did not move` : `${about} found at ${body.text}`,
   (body): Write =>
     (job_id, base) =>
       unwrap(

@@ -98,6 +98,21 @@ export const useWaiting = (job_id: string): WaitingLine =>
     () => waitingLine(job_id),
   );
 
+/** How many entries wait for each job that has some, on this device. */
+export function waitingByJob(): Map<string, number> {
+  const keys = Object.keys(localStorage).filter((key) => key.startsWith(place("")));
+  return new Map(
+    keys.map((key) => [
+      key.slice(place("").length),
+      waitingLine(key.slice(place("").length)).entries.length,
+    ]),
+  );
+}
+
+/** In words: “1 entry waits”, “3 entries wait”. */
+export const waitWords = (count: number) =>
+  count === 1 ? "1 entry waits" : `${count} entries wait`;
+
 /** Where writes may wait: what they are about, in words; null elsewhere. */
 export const Holding = createContext<string | null>(null);
 export const useHolding = () => useContext(Holding);

@@ -91,13 +91,15 @@ export function useWrite() {
     scope: { id: `job ${job_id}` },
     // A server that does not answer is said at once, whatever the browser thinks of the network.
     networkMode: "always",
-    mutationFn: (asked: { write: Write; key: string }) =>
-      about === null
+    mutationFn: (asked: { write: Write; key: string; about: string | null }) =>
+      asked.about === null
         ? carryOut(queries, job_id, asked.key, asked.write)
-        : sendOrHold(queries, job_id, asked.key, asked.write, about),
+        : sendOrHold(queries, job_id, asked.key, asked.write, asked.about),
   });
   return useCallback(
-    (write: Write, key: string = newKey()): Promise<SavedView> => mutateAsync({ write, key }),
-    [mutateAsync],
+    // What it is about is said with it: until its turn comes, the screen may show something else.
+    (write: Write, key: string = newKey(), named?: string): Promise<SavedView> =>
+      mutateAsync({ write, key, about: about === null ? null : (named ?? about) }),
+    [mutateAsync, about],
   );
 }

@@ -328,7 +328,8 @@ function DoneButton({ step, view, next }: SheetProps) {
   const { job = "" } = useParams();
   const { act, trouble, busy } = useAct();
   // What waits here comes before this step: whether it may be done is judged when it arrives.
-  const waits = useWaiting(job).entries.length > 0;
+  const line = useWaiting(job);
+  const waits = line.entries.length > 0;
   const shut = step.allowed !== "" && !step.done && !waits;
   const { system } = useUnits();
   const s = step.step;
@@ -344,12 +345,13 @@ function DoneButton({ step, view, next }: SheetProps) {
             clicked: false,
           })
         : tickStep({ step: which.step.key, done }),
+      which.step.title,
     );
   const send = async () => {
     const done = await one(step, !step.done);
     if (done && !step.done) next();
   };
-  const all = together(step, view);
+  const all = together(step, view).filter((which) => !isWaiting(which, line));
   const sendAll = async () => {
     for (const which of all) if (!(await one(which, true))) return;
     next(all.map((which) => which.step.key));

@@ -1,12 +1,15 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Navigate, useLocation, useNavigate } from "react-router";
 import { deviceName, nameDevice } from "../api/device";
 import { wordsFor } from "../api/errors";
 import { pairPhone, useWho } from "../api/phones";
+import { waitingByJob, waitWords } from "../api/waiting";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
+import { VerdictMark } from "../parts/Verdict";
 
 /** A phone asks to be let in: the six figures that the computer shows, and whose phone it is. */
 export function Pair() {
@@ -17,6 +20,8 @@ export function Pair() {
   const [name, setName] = useState(deviceName);
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);
+  const queries = useQueryClient();
+  const waits = [...waitingByJob().values()].reduce((sum, count) => sum + count, 0);
   if (who.isLoading) return <Waiting what="who you are" />;
   if (who.data?.job) return <Navigate to={`/jobs/${who.data.job}/garage`} replace />;
   const send = async () => {
@@ -25,7 +30,9 @@ export function Pair() {
     try {
       const let_in = await pairPhone({ code, name });
       nameDevice(name);
-      await who.refetch();
+      // What was refused before is asked anew: else it would lead straight back here.
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "who" });
+      queries.setQueryData(["who"], let_in);
       void navigate(`/jobs/${let_in.job}/garage`, { replace: true });
     } catch (error) {
       setTrouble(wordsFor(error).replace("Not saved: the", "The"));
@@ -37,6 +44,12 @@ export function Pair() {
     <main className="mx-auto grid max-w-md gap-4 p-5 text-lg">
       <p className="stamp text-act">Rugged Shield</p>
       <h1 className="text-4xl leading-none">Let this phone in</h1>
+      {waits > 0 && (
+        <p role="status" className="border-l-[6px] border-mind bg-sheet py-1.5 pl-3">
+          <VerdictMark verdict="mind" /> {waitWords(waits)} on this phone, to be sent as soon as it
+          is let in for the same job.
+        </p>
+      )}
       <ol className="list-decimal pl-6">
         <li>On the computer open Tighten, then “Let a phone in”.</li>
         <li>Type the six figures here. They are good for two minutes.</li>

@@ -1,12 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
+import { forgetSeen } from "../api/lastSeen";
 
 /** A phone that is let in no more goes back to where it can ask again. */
 export function ShutOut() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   useEffect(() => {
+    forgetSeen();
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "who" });
     queries.setQueryData(["who"], { is_phone: true, job: "", name: "" });
     void navigate("/pair", { replace: true });
   }, [queries, navigate]);

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { hold, waitingLine } from "../api/waiting";
 import { FRAME, refusal, serve, showInJob } from "../parts/testing";
-import { saved, tightenView } from "../parts/testingJob";
+import { saved, step, tightenView } from "../parts/testingJob";
 import Garage from "./Garage";
 
 type Ask = { method: string; path: string; body: unknown };
@@ -15,13 +15,12 @@ const entry = (key: string, step: string) => ({
 });
 
 /** A server that counts each key once, as ours does, and can be out of reach. */
-function bench(refuse: (asked: Ask) => unknown = () => undefined) {
+function bench(refuse: (asked: Ask) => unknown = () => undefined, view = tightenView()) {
   const state = { reachable: true, version: 7, taken: [] as string[] };
   const seen = serve((asked) => {
     if (!state.reachable) throw new TypeError("no network");
     const frame = { ...FRAME, version: state.version };
-    if (asked.method === "GET")
-      return { body: asked.path.endsWith("/tighten") ? tightenView() : frame };
+    if (asked.method === "GET") return { body: asked.path.endsWith("/tighten") ? view : frame };
     const no = refuse(asked);
     if (no) return no as never;
     const { key, version } = asked.body as { key: string; version: number };
@@ -59,6 +58,26 @@ describe("what waits on a device", () => {
     expect(state.taken).toHaveLength(2);
     expect(posts().slice(before)[0]?.body).toMatchObject({ step: "prepare", done: true });
     expect(posts().slice(before)[1]?.body).toMatchObject({ joint: "a1" });
+  });
+
+  it("names each by what it is about, several at one tap too", async () => {
+    const steps = ["a5", "a6", "a7"].map((joint) =>
+      step(`half:${joint}`, "half", `Draw joint ${joint} to half`),
+    );
+    const { state } = bench(undefined, tightenView({ steps }));
+    showInJob(<Garage />);
+    await screen.findByRole("heading", { level: 1 });
+    state.reachable = false;
+    screen.getByRole("button", { name: "All 3 are drawn to half" });
+    fireEvent.click(screen.getByRole("button", { name: "Done" }));
+    await screen.findByRole("heading", { name: "Draw joint a6 to half" });
+    fireEvent.click(screen.getByRole("button", { name: "All 2 are drawn to half" }));
+    await waitFor(() => expect(waitingLine("j").entries).toHaveLength(3));
+    expect(waitingLine("j").entries.map((e) => e.words)).toEqual([
+      "Draw joint a5 to half",
+      "Draw joint a6 to half",
+      "Draw joint a7 to half",
+    ]);
   });
 
   it("asks where something was changed meanwhile, and drops or records as told", async () => {

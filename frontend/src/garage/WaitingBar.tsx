@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { goOn } from "../api/flush";
-import { dropEntry, useWaiting, type WaitingLine } from "../api/waiting";
+import { dropEntry, useWaiting, type WaitingLine, waitingByJob, waitWords } from "../api/waiting";
 import { Button } from "../parts/Button";
 import { VerdictMark } from "../parts/Verdict";
 
@@ -9,7 +9,13 @@ export function WaitingBar({ job, flush }: { job: string; flush: () => Promise<v
   const line = useWaiting(job);
   const [open, setOpen] = useState(false);
   const count = line.entries.length;
-  if (count === 0) return null;
+  const all = [...waitingByJob().values()].reduce((sum, of) => sum + of, 0);
+  const elsewhere = all > count && (
+    <p role="status" className="border-b-2 border-mind bg-sheet px-3 py-1 sm:px-6">
+      <VerdictMark verdict="mind" /> {waitWords(all - count)} for another job: open that job here.
+    </p>
+  );
+  if (count === 0) return elsewhere;
   return (
     <section
       aria-label="Waiting on this device"
@@ -21,7 +27,7 @@ export function WaitingBar({ job, flush }: { job: string; flush: () => Promise<v
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        {count === 1 ? "1 entry waits" : `${count} entries wait`} on this device
+        {waitWords(count)} on this device
       </Button>
       {open && (
         <ol className="pb-2" data-testid="waiting">
@@ -36,6 +42,7 @@ export function WaitingBar({ job, flush }: { job: string; flush: () => Promise<v
         </ol>
       )}
       {line.stopped && <Question job={job} line={line} flush={flush} />}
+      {elsewhere}
     </section>
   );
 }

@@ -53,7 +53,7 @@ LONGEST_NAME = 200
 MAX_BODY = 5_000_000
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
-    "font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "
+    "font-src 'self'; connect-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; "
     "frame-ancestors 'none'"
 )
 HEADERS = {

@@ -66,7 +66,7 @@ function Found({ joint, target }: { joint: Row["recheck"]["joint"]; target: Row[
   const [tightened, setTightened] = useState("");
   const send = async (held: boolean) => {
     const body = { joint: joint.key, text, tightened, held, system };
-    if (!(await act(noteFound(body)))) return;
+    if (!(await act(noteFound(body), `joint ${joint.number}`))) return;
     setText("");
     setTightened("");
   };
