@@ -134,6 +134,16 @@ def test_sixty_of_the_largest_photos_come_home() -> None:
     assert set(back) == set(few)
 
 
+def test_photos_that_were_kept_larger_once_come_home_too() -> None:
+    """A database from before may hold sixty of 1.3 MB: 78 MB, more than the way in takes."""
+    old, text = noise(2), (files("rugged_shield.demo") / "half_fitted.json").read_text()
+    assert len(old) > LARGEST_KEPT
+    two = {f"{i:020x}": old for i in range(2)}
+    assert len(write_bundle(text, two)) < len(text.encode()) + 2 * (LARGEST_KEPT + 1000)
+    _, back = read_brought(write_bundle(text, two))
+    assert set(back) == set(two) == set(read_photos_zip(photos_zip(two)))
+
+
 def test_the_longest_record_comes_home_and_grows_no_longer(
     client: Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:

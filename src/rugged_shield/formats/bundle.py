@@ -11,7 +11,13 @@ from pathlib import Path
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats.jobfile import MAX_BYTES as MAX_JOB_BYTES
 from rugged_shield.formats.jobfile import JobFile, read_job_file
-from rugged_shield.formats.photos import MAX_PHOTOS, clean_photo, opened_zip, read_stored
+from rugged_shield.formats.photos import (
+    MAX_PHOTOS,
+    as_handed_out,
+    clean_photo,
+    opened_zip,
+    read_stored,
+)
 from rugged_shield.formats.photos import MAX_ZIP_BYTES as MAX_PHOTO_BYTES
 
 JOB_NAME = "job.json"
@@ -26,7 +32,7 @@ def write_bundle(text: str, photos: Mapping[str, bytes]) -> bytes:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
         archive.writestr(zipfile.ZipInfo(JOB_NAME), text)
         for key, jpeg in sorted(photos.items()):
-            archive.writestr(zipfile.ZipInfo(f"photos/{key}.jpg"), jpeg)
+            archive.writestr(zipfile.ZipInfo(f"photos/{key}.jpg"), as_handed_out(jpeg))
     return out.getvalue()
 
 

@@ -26,6 +26,8 @@ from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.threads import THREADS
+from rugged_shield.core.text import check_text
+from rugged_shield.formats.kitlist import plain_cell
 from rugged_shield.formats.pasted import SEPARATORS, bare_heading, split_rows
 
 _HEADINGS: dict[str, tuple[str, ...]] = {
@@ -150,6 +152,8 @@ def _columns(first: list[str]) -> tuple[dict[int, str], dict[int, str], bool]:
 
 def _thread_and_length(cell: str) -> tuple[str, str]:
     """Thread and length said in one: ``M8x30``, ``M10 × 1.25 × 40``."""
+    if cell in THREADS:
+        return cell, ""
     said = _THREAD.search(cell)
     if not said:
         raise InputError("thread", cell, "one of " + ", ".join(THREADS))
@@ -182,14 +186,14 @@ class _Row:
     """Cells of one row by our field while it is being read."""
 
     cells: dict[str, str]
-    length_unit: str
+    units: dict[str, str]
     system: System
 
     def __post_init__(self) -> None:
         self.assumed: list[str] = []
 
     def get(self, field: str) -> str:
-        return self.cells.get(field, "").strip()
+        return plain_cell(self.cells.get(field, "").strip())
 
     def number(self, field: str, default: int) -> int:
         text = self.get(field)
@@ -225,19 +229,20 @@ class _Row:
             length = length or with_it
         if not length:
             return thread, None
-        unit = self.length_unit or ("in" if self.system == "us" else "mm")
-        if not re.search(r"[a-zA-Z\"″]", length):
-            length = f"{length} {unit}"
-        return thread, round(parse(length, "mm", "length_mm"), 3)
+        return thread, self._millimetres("length_mm", length)
+
+    def _millimetres(self, field: str, text: str) -> float:
+        """A size; a bare number is in its heading's unit, else in the reader's own."""
+        if not re.search(r"[a-zA-Z\"″]", text):
+            text = f"{text} {self.units.get(field) or ('in' if self.system == 'us' else 'mm')}"
+        return round(parse(text, "mm", field), 3)
 
     def size(self, field: str) -> float | None:
         """A further size, mm; empty: not said."""
         text = self.get(field)
         if not text or text in ("-", "–", "?"):
             return None
-        if not re.search(r"[a-zA-Z\"″]", text):
-            text = f"{text} {'in' if self.system == 'us' else 'mm'}"
-        return round(parse(text, "mm", field), 3)
+        return self._millimetres(field, text)
 
     def came(self) -> Came:
         said = self.get("came").casefold()
@@ -266,26 +271,32 @@ def _line(row: _Row, key: str) -> KitLine:
     when = row.get("when")
     check_condition(when)
     name = row.get("name") or row.get("kind") or kind
+    for field, text in row.cells.items():
+        check_text(field, text)
     return KitLine(
         key=key,
         kind=kind,
-        name=name[:120],
+        name=name,
         thread=thread,
         length_mm=length,
         head=row.worded("head", SCREW_HEADS, _HEAD_WORDS),
         grade=row.worded("grade", tuple(GRADES), ()),
         count=row.number("count", 1),
         already_fitted=row.number("already_fitted", 0),
-        drive=row.get("drive")[:80],
-        fitted_to=row.get("fitted_to")[:80],
+        drive=row.get("drive"),
+        fitted_to=row.get("fitted_to"),
         treatment=row.worded("treatment", tuple(CONDITIONS), _TREATMENT_WORDS),
         when=when,
-        bag=row.get("bag")[:40],
-        part_number=row.get("part_number")[:60],
+        bag=row.get("bag"),
+        part_number=row.get("part_number"),
         came=row.came(),
         outer_mm=row.size("outer_mm"),
         hole_mm=row.size("hole_mm"),
     )
+
+
+def _not_taken(at: int, error: InputError) -> ReadLine:
+    return ReadLine(at, None, f"{error.field}: {error.message}; allowed: {error.allowed}")
 
 
 def _as_written(line: ListLine, i: int) -> ReadLine:
@@ -297,10 +308,15 @@ def _as_written(line: ListLine, i: int) -> ReadLine:
     head = _HEAD_OF.get(line.head_form, "") if metric else ""
     if line.head_form:
         assumed.append(f"{line.head_form} head{f' taken as {head}' if head else ''}")
+    name = line.words or line.kind
+    try:
+        check_text("name", name)
+    except InputError as error:
+        return _not_taken(line.row, error)
     kit = KitLine(
         key=f"list-{line.row}-{i}",
         kind=line.kind,
-        name=(line.words or line.kind)[:120],
+        name=name,
         thread=line.thread,
         length_mm=line.length_mm,
         head=head,
@@ -340,14 +356,11 @@ def read_hardware(text: str, system: System = "metric") -> HardwareList:
             )
             continue
         by_field = {columns[c]: cell for c, cell in enumerate(cells) if c in columns}
-        unit = next((units.get(c, "") for c, f in columns.items() if f == "length_mm"), "")
-        row = _Row(by_field, unit, system)
+        row = _Row(by_field, {f: units.get(c, "") for c, f in columns.items()}, system)
         try:
             out.append(ReadLine(at, _line(row, f"list-{at}"), "", tuple(row.assumed)))
         except InputError as error:
-            out.append(
-                ReadLine(at, None, f"{error.field}: {error.message}; allowed: {error.allowed}")
-            )
+            out.append(_not_taken(at, error))
     said = {
         rows[0][c].strip() if has_headings else f"column {c + 1}": f for c, f in columns.items()
     }

@@ -28,6 +28,10 @@ HEADER = (
     "came",
     "outer_mm",
     "hole_mm",
+    "drive",
+    "fitted_to",
+    "treatment",
+    "when",
 )
 _RISKY = re.compile(
     r"[\s\u00ad\u034f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufe00-\ufe0f\ufeff'\"]*"
@@ -43,6 +47,11 @@ def safe_cell(text: str) -> str:
     quotes: some readers drop these first.
     """
     return f"'{text}" if _RISKY.match(text) else text
+
+
+def plain_cell(text: str) -> str:
+    """The text of a cell that was made safe for spreadsheets."""
+    return text[1:] if text.startswith("'") and _RISKY.match(text[1:]) else text
 
 
 def kit_csv(lines: tuple[KitLine, ...], states: dict[str, LineState]) -> str:
@@ -71,6 +80,10 @@ def kit_csv(lines: tuple[KitLine, ...], states: dict[str, LineState]) -> str:
                 line.came,
                 _mm(line.outer_mm),
                 _mm(line.hole_mm),
+                safe_cell(line.drive),
+                safe_cell(line.fitted_to),
+                line.treatment,
+                line.when,
             ]
         )
     return out.getvalue()

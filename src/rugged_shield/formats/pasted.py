@@ -10,8 +10,8 @@ from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
 
-MAX_TEXT = 200_000
-MAX_ROWS = 200
+MAX_TEXT = 500_000
+MAX_ROWS = 500
 SEPARATORS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma"}
 
 

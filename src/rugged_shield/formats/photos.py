@@ -82,12 +82,17 @@ def _check_pixels(width: int, height: int) -> None:
         )
 
 
+def as_handed_out(jpeg: bytes) -> bytes:
+    """A stored photo as it leaves: one from when larger ones were kept is made small enough."""
+    return jpeg if len(jpeg) <= LARGEST_KEPT else clean_photo(jpeg)
+
+
 def photos_zip(photos: dict[str, bytes]) -> bytes:
     """All photos of a job as a zip, each named by its id."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
         for key, jpeg in photos.items():
-            archive.writestr(zipfile.ZipInfo(f"{key}.jpg"), jpeg)
+            archive.writestr(zipfile.ZipInfo(f"{key}.jpg"), as_handed_out(jpeg))
     return out.getvalue()
 
 

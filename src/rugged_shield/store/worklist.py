@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Literal, get_args
 
-from sqlalchemy import delete, select, update
+from sqlalchemy import Text, delete, select, type_coerce, update
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.store.database import Database
@@ -20,14 +20,14 @@ Place = Literal["", "archived", "bin"]
 
 @dataclass(frozen=True, kw_only=True)
 class JobHead:
-    """A job without its facts: ``shown`` is what the list showed of version ``shown_of``."""
+    """A job without its facts: ``shown`` is what the list showed of version ``shown_of``, JSON."""
 
     id: str
     title: str
     version: int
     place: Place
     changed: str
-    shown: Any
+    shown: str | None
     shown_of: str
 
 
@@ -39,7 +39,8 @@ def job_heads(db: Database) -> tuple[JobHead, ...]:
         JobModel.version,
         JobModel.place,
         JobModel.updated_at,
-        JobModel.shown,
+        # As it is stored: whoever read this text once does not read it again.
+        type_coerce(JobModel.shown, Text).label("shown"),
         JobModel.shown_of,
     )
     with db.reading() as session:

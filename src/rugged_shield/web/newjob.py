@@ -35,7 +35,7 @@ from rugged_shield.store import NotFoundError, add_job, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import Brought, database, row_of
 from rugged_shield.web.lists import list_preview
-from rugged_shield.web.views import CsvPreview, CsvText, Text
+from rugged_shield.web.views import CsvPreview, CsvText, PastedText, Text
 
 blueprint = Blueprint("new_job", __name__, url_prefix="/api")
 
@@ -166,7 +166,7 @@ class NewFit:
     plate: Text = ""
     material: Text = ""
     thickness: Text = ""
-    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    text: PastedText = ""
     system: System = "metric"
     key: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
 

@@ -11,8 +11,11 @@ from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
 from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.survey import LensSeen, SeenFrom
+from rugged_shield.formats.pasted import MAX_TEXT
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
+PastedText = Annotated[str, StringConstraints(max_length=MAX_TEXT)]
+"""A list or table as somebody pasted it."""
 Text = Annotated[str, StringConstraints(max_length=400)]
 Pixel = tuple[float, float]
 """A place in a picture, right and down from its top left."""
@@ -125,7 +128,7 @@ class FieldWrite(Write):
 class CsvText:
     """A pasted list."""
 
-    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    text: PastedText = ""
     system: System = "metric"
 
 

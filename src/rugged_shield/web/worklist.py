@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import time
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from flask import Blueprint, Response
@@ -133,9 +134,19 @@ def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
     )
 
 
-def _of(head: JobHead) -> str:
-    """What a line was made from; what is due moves on with the days."""
-    return f"{head.version}/{__version__}/{FORM}/{now_iso()[:10]}"
+@lru_cache(maxsize=6000)
+def _kept(shown: str) -> JobSummary:
+    """A line as it was kept."""
+    found: JobSummary = adapter(JobSummary).validate_json(shown)
+    return found
+
+
+def _as_kept(head: JobHead, shown: JobSummary, now: str) -> JobSummary:
+    """A line as it was kept, with what has moved since: cures that are over, where it lies."""
+    cures = "" if has_passed(shown.cures_until, now) else shown.cures_until
+    if (shown.place, shown.changed, shown.cures_until) == (head.place, head.changed, cures):
+        return shown
+    return replace(shown, place=head.place, changed=head.changed, cures_until=cures)
 
 
 def _summary(head: JobHead) -> JobSummary:
@@ -148,22 +159,22 @@ def _summary(head: JobHead) -> JobSummary:
 
 def _listed(heads: tuple[JobHead, ...]) -> tuple[JobSummary, ...]:
     """What is kept beside each job, and as many of the changed ones as the budget allows."""
-    kept = adapter(JobSummary)
+    kept, now = adapter(JobSummary), now_iso()
+    # What a line was made from; what is due moves on with the days.
+    made = f"{__version__}/{FORM}/{now[:10]}"
     until = time.monotonic() + BUDGET_S
     fresh: dict[str, tuple[int, str, Any]] = {}
     found = []
     for head in heads:
-        if head.shown is not None and head.shown_of == _of(head):
-            shown = kept.validate_python(head.shown)
-            if has_passed(shown.cures_until, now_iso()):
-                shown = replace(shown, cures_until="")
-            found.append(replace(shown, place=head.place, changed=head.changed))
+        of = f"{head.version}/{made}"
+        if head.shown is not None and head.shown_of == of:
+            found.append(_as_kept(head, _kept(head.shown), now))
         elif fresh and time.monotonic() > until:
             found.append(replace(_bare(head), pending=True))
         else:
             summary = _summary(head)
             if not summary.trouble:
-                fresh[head.id] = (head.version, _of(head), kept.dump_python(summary, mode="json"))
+                fresh[head.id] = (head.version, of, kept.dump_python(summary, mode="json"))
             found.append(summary)
     if fresh:
         try:

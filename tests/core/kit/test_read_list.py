@@ -7,7 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit.read_list import MAX_ROWS, ListLine, ReadListInput, read_list
+from rugged_shield.core.kit.read_list import (
+    MAX_LETTERS,
+    MAX_ROWS,
+    ListLine,
+    ReadListInput,
+    read_list,
+)
 
 Said = tuple[int, str, str, float | None, str]
 LINES: dict[str, list[Said]] = {
@@ -104,4 +110,4 @@ def test_a_list_has_an_end() -> None:
     with pytest.raises(InputError, match="at most"):
         parts("M8 washer 4\n" * (MAX_ROWS + 1))
     with pytest.raises(InputError, match="at most"):
-        parts("a" * 300_000)
+        parts("a" * (MAX_LETTERS + 1))

@@ -19,7 +19,7 @@ from rugged_shield.core.fitup import (
     with_substitute,
 )
 from rugged_shield.core.hashing import remember_hash
-from rugged_shield.core.kit import NO_SHEET, KitLine, Sheet
+from rugged_shield.core.kit import MAX_KIT, NO_SHEET, KitLine, Sheet
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import (
     AlongBike,
@@ -105,6 +105,8 @@ class Candidate:
             raise InputError("changes", len(self.changes), f"at most {MAX_CHANGES}")
         if len(self.substitutes) > MAX_SUBSTITUTES:
             raise InputError("substitutes", len(self.substitutes), f"at most {MAX_SUBSTITUTES}")
+        if len(self.kit) > MAX_KIT:
+            raise InputError("kit", len(self.kit), f"at most {MAX_KIT} lines")
         listed = (
             ("joints", self.joints),
             ("kit", self.kit),

@@ -1,6 +1,7 @@
 """Kit: hardware as listed, as counted, and as the joints need it."""
 
 from rugged_shield.core.kit.hardware import (
+    MAX_KIT,
     Came,
     KitLine,
     LineState,
@@ -25,6 +26,7 @@ from rugged_shield.core.kit.sheet import NO_SHEET, Sheet
 
 __all__ = [
     "FORMS",
+    "MAX_KIT",
     "NO_SHEET",
     "Attribute",
     "Came",

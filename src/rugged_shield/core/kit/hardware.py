@@ -16,6 +16,9 @@ from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS
 from rugged_shield.core.tables.threads import THREADS
 
+MAX_KIT = 300
+"""Lines of one plate's kit, by file as by screen."""
+
 Came = Literal["loose", "assembled, do not take apart", "locker already on"]
 Across = Annotated[float | None, Range(2.0, 200.0, "mm")]
 

@@ -21,7 +21,7 @@ from rugged_shield.core.kit.needs import LineKind
 from rugged_shield.core.result import Input, Outcome, Source
 from rugged_shield.core.tables.threads import THREADS
 
-MAX_LETTERS = 200_000
+MAX_LETTERS = 500_000
 MAX_ROWS = 500
 MOST = 999
 INCH_MM = 25.4

@@ -9,16 +9,14 @@ from rugged_shield.core.job import Candidate, Job, KitCount
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
-from rugged_shield.core.kit import KitLine, differences
-
-MAX_LINES = 300
+from rugged_shield.core.kit import MAX_KIT, KitLine, differences
 
 
 def add_lines(job: Job, plate: str, lines: tuple[KitLine, ...]) -> Change:
     """Lines of a list onto a plate's kit, each under a key of its own."""
     candidate = job.as_entered(plate)
-    if len(candidate.kit) + len(lines) > MAX_LINES:
-        raise InputError("kit", len(candidate.kit) + len(lines), f"at most {MAX_LINES} lines")
+    if len(candidate.kit) + len(lines) > MAX_KIT:
+        raise InputError("kit", len(candidate.kit) + len(lines), f"at most {MAX_KIT} lines")
     taken = {line.key for line in candidate.kit}
     new = []
     for line in lines:

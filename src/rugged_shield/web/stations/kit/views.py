@@ -12,14 +12,14 @@ from rugged_shield.core.assess.kit import Debt, LoosePart, ToBuy, ToolSum
 from rugged_shield.core.kit import LineState
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Source, Verdict
-from rugged_shield.web.views import FieldView, ItemView, Key, Text, Write
+from rugged_shield.web.views import FieldView, ItemView, Key, PastedText, Text, Write
 
 
 @dataclass(frozen=True, kw_only=True)
 class CsvWrite(Write):
     """A pasted list to take in, all lines that are understood."""
 
-    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    text: PastedText = ""
     system: System = "metric"
 
 
@@ -207,7 +207,7 @@ class RevisionView:
 class RevisionWrite(Write):
     """A revised list, and the changes of it that are taken."""
 
-    text: Annotated[str, StringConstraints(max_length=200_000)] = ""
+    text: PastedText = ""
     take: tuple[Annotated[str, StringConstraints(max_length=120)], ...] = ()
     system: System = "metric"
 

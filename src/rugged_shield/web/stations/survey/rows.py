@@ -14,12 +14,11 @@ from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.pasted import Pasted, read_pasted
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of, write
-from rugged_shield.web.views import CsvLineView, CsvPreview, SavedView, Write
+from rugged_shield.web.views import CsvLineView, CsvPreview, PastedText, SavedView, Write
 
 blueprint = Blueprint("rows", __name__, url_prefix="/api/jobs/<job_id>/rows")
 
 Where = Literal["mounts", "parts", "openings", "layers"]
-Typed = Annotated[str, StringConstraints(max_length=200_000)]
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{0,60}$")]
 
 
@@ -28,7 +27,7 @@ class RowsText:
     """A typed table: what its rows are, and the plate that openings and layers belong to."""
 
     where: Where
-    text: Typed = ""
+    text: PastedText = ""
     plate: Key = ""
     system: System = "metric"
 
@@ -38,7 +37,7 @@ class RowsWrite(Write):
     """A typed table to take in, every row that is understood."""
 
     where: Where
-    text: Typed = ""
+    text: PastedText = ""
     plate: Key = ""
     system: System = "metric"
 
