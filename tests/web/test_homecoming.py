@@ -6,8 +6,6 @@ import io
 import json
 import random
 import stat
-import time
-from datetime import datetime, timedelta
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
@@ -194,17 +192,3 @@ def test_a_damaged_zip_is_refused_in_words_or_read() -> None:
             except InputError:
                 refused += 1
     assert refused > 400
-
-
-def test_a_clock_that_is_set_on_lets_no_time_pass(monkeypatch: pytest.MonkeyPatch) -> None:
-    """What the pages call now follows the clock back, and not ahead of what has passed."""
-    from rugged_shield.web import jobs
-
-    true = jobs.now_iso()
-    real = time.time
-    monkeypatch.setattr(time, "time", lambda: real() + 3 * 86_400.0)
-    ahead = datetime.fromisoformat(jobs.now_iso()) - datetime.fromisoformat(true)
-    assert ahead < timedelta(minutes=1)
-    monkeypatch.setattr(time, "time", lambda: real() - 86_400.0)
-    back = datetime.fromisoformat(true) - datetime.fromisoformat(jobs.now_iso())
-    assert back > timedelta(hours=23)

@@ -39,6 +39,7 @@ from rugged_shield.web import (
 )
 from rugged_shield.web.access import LOOPBACK, check_request, is_known_host, status_of
 from rugged_shield.web.api import Newer, error_response, openapi
+from rugged_shield.web.clock import clock_of
 from rugged_shield.web.live import Streams
 from rugged_shield.web.memory import give_back_after
 from rugged_shield.web.phones import Phones
@@ -222,6 +223,7 @@ def open_folder(
     db.migrate()
     app.config["SHIELD_HOSTS"] = hosts
     app.extensions["rugged_shield_db"] = db
+    app.extensions["rugged_shield_clock"] = clock_of(folder)
     app.extensions["rugged_shield_worker"] = SHARED
     app.extensions["rugged_shield_runs"] = Runs(SHARED)
     app.extensions["rugged_shield_newest"] = Newest()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import secrets
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -39,12 +38,12 @@ from rugged_shield.store import (
 )
 from rugged_shield.web.access import ZIP, takes_files
 from rugged_shield.web.api import asked_system, file_route, route
+from rugged_shield.web.clock import Clock
 from rugged_shield.web.downloads import download
-from rugged_shield.web.phones import ASLEEP_TOO, LONGEST_NAME, steady_s
+from rugged_shield.web.phones import LONGEST_NAME
 from rugged_shield.web.views import FieldWrite, Frame, PlateName, SavedView, Write
 
 blueprint = Blueprint("jobs", __name__, url_prefix="/api/jobs")
-_BEGAN_S, _BEGAN_STEADY_S = time.time(), steady_s()
 
 
 @dataclass(frozen=True)
@@ -109,14 +108,9 @@ def here_iso() -> str:
 
 
 def now_iso() -> str:
-    """The clock at the edge; the core asks none.
-
-    Never later than what has passed since the server began: a clock that is set on cures nothing.
-    """
-    told = time.time()
-    if ASLEEP_TOO is not None:
-        told = min(told, _BEGAN_S + steady_s() - _BEGAN_STEADY_S)
-    return datetime.fromtimestamp(told, UTC).isoformat(timespec="seconds")
+    """The clock at the edge; the core asks none."""
+    clock: Clock = current_app.extensions["rugged_shield_clock"]
+    return clock.now_iso()
 
 
 def device_name() -> str:

@@ -107,7 +107,8 @@ WORK: dict[FindingCode, FindingKind] = {
         steps=("last",),
         sentence="The locker of joint {number} was told at {since}, which this computer's clock "
         "has not reached: how far it is is not known.",
-        remedy="set the clock, and torque that joint again with a fresh drop if you cannot tell",
+        remedy="set the clock and start the computer anew; torque that joint again with a fresh "
+        "drop if you cannot tell",
     ),
     "locker had set": FindingKind(
         verdict="blocked",
