@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Iterator
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -23,11 +22,11 @@ def boot(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def set_on(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[float]]:
+def set_on(monkeypatch: pytest.MonkeyPatch) -> list[float]:
     """How far the time of day is set on, s; a test changes it."""
     by, real = [0.0], time.time
     monkeypatch.setattr(time, "time", lambda: real() + by[0])
-    yield by
+    return by
 
 
 def ahead(clock: Clock, of: datetime) -> timedelta:

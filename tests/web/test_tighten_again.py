@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from datetime import datetime
 from urllib.parse import quote
 
 import pytest
@@ -101,7 +102,7 @@ def test_a_locker_that_cures_shows_on_the_list_and_in_the_calendar(client: Clien
     ics = client.flask.get("/api/jobs/half-fitted/keep/due.ics").get_data(as_text=True)
     made = Calendar.from_ical(ics)
     (cure,) = [e for e in made.walk("VEVENT") if "holds" in str(e["summary"])]
-    assert cure.decoded("dtstart").isoformat() == until
+    assert cure.decoded("dtstart") == datetime.fromisoformat(until)
 
 
 def test_a_linked_wrenchs_reading_goes_to_the_joint_that_is_next(bench: Client) -> None:

@@ -34,6 +34,24 @@ def seconds_of(at: str) -> int | None:
     return local - away if zone[0] == "+" else local + away
 
 
-def iso_of(seconds: int) -> str:
-    """The moment as ISO 8601 text in UTC."""
-    return f"{np.datetime64(seconds, 's')}+00:00"
+def later(at: str, seconds: int) -> str:
+    """The moment so much later, in the zone in which the first was told; empty for no moment."""
+    since = seconds_of(at)
+    found = _ISO.match(at)
+    if since is None or found is None:
+        return ""
+    zone = "+00:00" if found[2] in (None, "Z") else found[2]
+    east_s = (seconds_of(found[1]) or 0) - since
+    return f"{np.datetime64(since + seconds + east_s, 's')}{zone}"
+
+
+def minute_words(at: str) -> str:
+    """A moment to the minute as it is read: ``2026-12-02 09:30``, with an offset that it bears.
+
+    A cure may run over the night in which clocks are changed: the offset says which hour it is.
+    """
+    found = _ISO.match(at)
+    if found is None:
+        return at
+    zone = "" if found[2] in (None, "Z", "+00:00") else f" {found[2]}"
+    return f"{found[1][:16].replace('T', ' ')}{zone}"

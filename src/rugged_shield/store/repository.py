@@ -303,7 +303,8 @@ def append_record(
             )
         entry = make(row)
         last = session.scalar(select(func.max(EventModel.seq)).where(EventModel.job_id == job_id))
-        at = datetime.now(UTC) - timedelta(seconds=late_s)
+        # With the computer's own offset: the day of a line is the rider's day, wherever it is read.
+        at = (datetime.now(UTC) - timedelta(seconds=late_s)).astimezone()
         numbered = replace(
             entry.event, seq=(last or 0) + 1, at=at.isoformat(timespec="seconds"), by=by
         )

@@ -34,11 +34,11 @@ class Clock:
     at_steady_s: float
 
     def now_iso(self) -> str:
-        """The moment in UTC to the second."""
+        """The moment to the second, with this computer's offset: what day it is to who rides."""
         now = time.time()
         if ASLEEP_TOO is not None:
             now = min(now, self.told_s + steady_s() - self.at_steady_s)
-        return datetime.fromtimestamp(now, UTC).isoformat(timespec="seconds")
+        return datetime.fromtimestamp(now, UTC).astimezone().isoformat(timespec="seconds")
 
 
 def _marked(file: Path, boot: str) -> tuple[float, float] | None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import unquote
 
@@ -102,13 +101,8 @@ def record(job_id: str, body: Write, make: Callable[[JobRow], Entry]) -> SavedVi
     return saved(made)
 
 
-def here_iso() -> str:
-    """The moment with this computer's own offset: what day it is to whoever rides here."""
-    return datetime.now(UTC).astimezone().isoformat(timespec="seconds")
-
-
 def now_iso() -> str:
-    """The clock at the edge; the core asks none."""
+    """The clock at the edge, with this computer's own offset; the core asks none."""
     clock: Clock = current_app.extensions["rugged_shield_clock"]
     return clock.now_iso()
 

@@ -19,6 +19,7 @@ from rugged_shield.core.assess.keep import due_of
 from rugged_shield.core.assess.tighten import clocks_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.result import Verdict, verdict_of
 from rugged_shield.core.survey import small_underside
 from rugged_shield.core.tighten import has_passed
@@ -130,7 +131,7 @@ def _worked_out(head: JobHead, row: JobRow) -> JobSummary:
         act_at=act.at,
         due_verdict=due.verdict,
         stations=stations,
-        cures_until=max(cures, default=""),
+        cures_until=max(cures, key=lambda at: seconds_of(at) or 0, default=""),
     )
 
 

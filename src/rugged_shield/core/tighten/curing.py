@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rugged_shield.core.event import PlateRecord, of_kind
-from rugged_shield.core.moments import iso_of, seconds_of
+from rugged_shield.core.moments import later, seconds_of
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes
 from rugged_shield.core.tighten.all_started import joint_states
 from rugged_shield.core.tighten.events import Started, StepDone, StepReopened
@@ -31,10 +31,7 @@ class LockerClock:
 
 def _later(at: str, hours: float | None) -> str:
     """The time so much later, to the next second; empty where either is not known."""
-    since = seconds_of(at)
-    if since is None or hours is None:
-        return ""
-    return iso_of(since + math.ceil(hours * 3600.0))
+    return "" if hours is None else later(at, math.ceil(hours * 3600.0))
 
 
 def locker_clocks(

@@ -32,6 +32,7 @@ from rugged_shield.core.keep import (
     was_looked_after,
 )
 from rugged_shield.core.mechanics import threads
+from rugged_shield.core.moments import minute_words
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
@@ -154,13 +155,13 @@ def _work(job: Job, record: Record, lines: PlateRecord, now: str) -> Iterator[Fi
         if clock.set_before:
             yield from_table("locker had set", clock.joint, number=number)
         if lies_ahead(clock.since, now):
-            since = clock.since[:16].replace("T", " ")
+            since = minute_words(clock.since)
             yield from_table("time lies ahead", clock.joint, number=number, since=since)
             continue
         if clock.kind != "cure" or has_passed(clock.until, now):
             continue
         if clock.until:
-            until = clock.until[:16].replace("T", " ")
+            until = minute_words(clock.until)
             yield from_table("locker cures", clock.joint, number=number, until=until)
         else:
             yield from_table("cure not known", clock.joint, number=number)

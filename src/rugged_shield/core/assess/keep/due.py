@@ -44,7 +44,7 @@ from rugged_shield.core.keep import (
     settles,
     was_looked_after,
 )
-from rugged_shield.core.moments import seconds_of
+from rugged_shield.core.moments import minute_words, seconds_of
 from rugged_shield.core.result import Figure, Input, Verdict, verdict_of, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK, LOOK, PRACTICE, RECHECK, RUBBER
 from rugged_shield.core.tables.friction import CONDITIONS
@@ -218,7 +218,8 @@ def _events_due(job: Job, lines: PlateRecord, now: str) -> list[Due]:
     for clock in clocks_of(job, lines):
         if clock.kind == "cure" and not (clock.until and has_passed(clock.until, now)):
             words = f"the locker of joint {clock.number} does not hold yet"
-            out.append(_event(f"locker:{clock.joint}", "Locker", words, "now", clock.until[:16]))
+            until = minute_words(clock.until)
+            out.append(_event(f"locker:{clock.joint}", "Locker", words, "now", until))
     return out
 
 
@@ -249,12 +250,13 @@ _DOES: dict[str, tuple[type[Happened], ...]] = {
 """What does a due thing: it ends what was put off before it."""
 
 
-def _stands(off: Snoozed, lines: PlateRecord, counter_km: float | None, now: str) -> bool:
+def put_off_stands(off: Snoozed, lines: PlateRecord, counter_km: float | None, now: str) -> bool:
     """Whether something is still put off: neither its counter nor its day has come."""
     done = any(e.seq > off.seq for e in of_kind(lines, *_DOES.get(off.due, ())))
     has_km = off.until_km is not None and counter_km is not None
     late_km = has_km and (counter_km or 0.0) >= (off.until_km or 0.0)
-    late = bool(off.until) and has_passed(f"{off.until}T00:00", now)
+    # ``now`` bears the rider's own offset: his day has come with his midnight.
+    late = bool(off.until) and now[:10] >= off.until
     return not (done or late_km or late)
 
 
@@ -265,7 +267,7 @@ def _put_off(dues: list[Due], lines: PlateRecord, counter_km: float | None, now:
     for due in dues:
         off = told.get(due.key)
         is_off = off is not None and due.may_put_off and due.state == "now"
-        if off is not None and is_off and _stands(off, lines, counter_km, now):
+        if off is not None and is_off and put_off_stands(off, lines, counter_km, now):
             out.append(put_off(due, off.reason))
         else:
             out.append(due)

@@ -26,6 +26,7 @@ from rugged_shield.core.keep import (
     odometer,
     voided_lines,
 )
+from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.tighten import (
     FindingPassed,
     JointRenewed,
@@ -158,7 +159,7 @@ def moments(job: Job, record: Record) -> tuple[Moment, ...]:
         out.append(
             Moment(seq=fitted.seq, at=fitted.at, km=km, kind="fitted", words=words, may_void=False)
         )
-    return tuple(sorted(out, key=lambda m: (m.at, m.seq)))
+    return tuple(sorted(out, key=lambda m: (seconds_of(m.at) or 0, m.seq)))
 
 
 def torque_history(job: Job, record: Record) -> dict[str, tuple[tuple[str, float, str], ...]]:

@@ -13,6 +13,7 @@ from rugged_shield.core.assess.tighten import clocks_of, hardware_words
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.fitup import change_words
 from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.moments import minute_words
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tighten import RiddenAnyway
 from rugged_shield.formats.calendar import CalendarHead, calendar
@@ -26,7 +27,7 @@ from rugged_shield.formats.keepsheet import (
 from rugged_shield.store import JobRow
 from rugged_shield.web.api import file_route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import here_iso, now_iso, row_of
+from rugged_shield.web.jobs import now_iso, row_of
 
 blueprint = Blueprint("keep_files", __name__, url_prefix="/api/jobs/<job_id>/keep")
 
@@ -35,7 +36,7 @@ blueprint = Blueprint("keep_files", __name__, url_prefix="/api/jobs/<job_id>/kee
 def due_calendar(job_id: str) -> Response:
     """What is due as a calendar; asked again at this address it is updated, not doubled."""
     row, now = row_of(job_id), now_iso()
-    head = CalendarHead(job_id, row.job.title, row.version, here_iso())
+    head = CalendarHead(job_id, row.job.title, row.version, now)
     clocks = clocks_of(row.job, of_plate(row.records, row.job.in_hand.key))
     made = calendar(head, kept(row.job, row.records, now).dues, clocks)
     return download(made, "text/calendar; charset=utf-8", "due.ics", inline=True)
@@ -83,7 +84,7 @@ def hand_over_of(row: JobRow, now: str) -> HandOver:
         doubts=tuple(f"{m.words} ({m.remedy})" for m in (*ready.missing, *ready.minds)),
         passed=tuple(f"{p.at[:10]} {p.words} ({p.reason})" for p in ready.passed),
         overrides=tuple(
-            f"{e.at[:16].replace('T', ' ')}: {e.reason} (missing: {'; '.join(e.missing)})"
+            f"{minute_words(e.at)}: {e.reason} (missing: {'; '.join(e.missing)})"
             for e in of_kind(lines, RiddenAnyway)
         ),
         due=tuple(f"{d.label} {d.left}: {d.words}" for d in found.dues),

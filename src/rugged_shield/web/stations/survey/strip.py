@@ -11,7 +11,7 @@ from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.store import photos
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
-from rugged_shield.web.jobs import database, here_iso, row_of
+from rugged_shield.web.jobs import database, now_iso, row_of
 from rugged_shield.web.stations.survey.items import items_of
 from rugged_shield.web.stations.survey.views import StripView
 
@@ -50,6 +50,6 @@ def labels(job_id: str) -> Response:
     from rugged_shield.formats.labels import BagHead, bag_labels
 
     job = row_of(job_id).job
-    head = BagHead(job.bike.name, job.stock.plate.name, here_iso()[:10])
+    head = BagHead(job.bike.name, job.stock.plate.name, now_iso()[:10])
     made = bag_labels(head, _items(job.strip))
     return download(made, "application/pdf", "stock-bag-labels.pdf", inline=True)

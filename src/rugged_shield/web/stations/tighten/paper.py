@@ -9,6 +9,7 @@ from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import card_of, done_steps, plan_joints, plan_of
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.moments import minute_words
 from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states
 from rugged_shield.formats.cards import TorqueRow, bench_cards
@@ -28,7 +29,7 @@ def _head(row: JobRow, lines: PlateRecord) -> SheetHead:
         f"joint {d.joint}, {d.instead_of}; {d.used} stands in" for d in debts_of(job) if d.owed
     )
     ridden = tuple(
-        f"{e.at[:16].replace('T', ' ')}, {e.reason} (missing: {'; '.join(e.missing)})"
+        f"{minute_words(e.at)}, {e.reason} (missing: {'; '.join(e.missing)})"
         for e in of_kind(lines, RiddenAnyway)
     )
     return SheetHead(job.title, job.bike.name, job.in_hand.plate.name, owed, ridden)
