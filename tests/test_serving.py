@@ -113,6 +113,20 @@ def test_who_trickles_is_dropped_and_holds_nobody_up() -> None:
         doors.WHOLE_REQUEST_S = whole
 
 
+@pytest.mark.parametrize("after_s", [0.0, 0.01, 0.1])
+def test_told_to_stop_while_it_starts_it_ends(tmp_path: Path, after_s: float) -> None:
+    """Between its first words and its first answer there was a moment in which it never did."""
+    command = [sys.executable, "-m", "rugged_shield.cli", "serve", "--port", "0",
+               "--data", str(tmp_path / "data")]  # fmt: skip
+    server = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    assert server.stdout is not None
+    assert server.stdout.readline().startswith("Data in")
+    time.sleep(after_s)
+    server.send_signal(signal.SIGINT)
+    _, words = server.communicate(timeout=60)
+    assert (server.returncode, words) == (0, "")
+
+
 def read_only(folder: Path) -> bool:
     """Whether the folder can be made one that nobody writes to: not for root, who may always."""
     folder.chmod(0o500)

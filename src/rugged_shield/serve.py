@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import logging
 from collections.abc import Callable
+from contextlib import ExitStack, suppress
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -75,16 +76,20 @@ def serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
     from rugged_shield.web.app import create_app, with_static_files
     from rugged_shield.web.doors import free_socket
     from rugged_shield.web.memory import one_arena
-    from rugged_shield.web.serving import Served, stop_on_signals
+    from rugged_shield.web.serving import Served, StopServing, stop_on_signals
 
     stop_on_signals()
     one_arena()
     folder.mkdir(parents=True, exist_ok=True)
-    with owned(folder):
+    # Told to stop at any moment from here on, it ends: whatever stands by then is taken down.
+    with suppress(StopServing), owned(folder), ExitStack() as ends:
         _log_to(folder)
         _before_start(folder)
         tray, stop_simulators = _tray(named, with_demo)
+        ends.callback(logging.getLogger("rugged_shield").info, "stopped")
+        ends.callback(stop_simulators)
         app = create_app(folder, (*LOOPBACK, args.host), tray)
+        ends.callback(app.extensions["rugged_shield_db"].close)
         if with_demo:
             from rugged_shield.demo import load_demo
 
@@ -96,21 +101,18 @@ def serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         sock.listen(128)
         taken = sock.getsockname()[1]
         served = with_static_files(app)
-        server = Served(served, sock, app.extensions["rugged_shield_streams"].ending)
+        ending = app.extensions["rugged_shield_streams"].ending
+        server = Served(served, sock)
+        ends.callback(server.end)
         print(f"Data in {folder}", flush=True)
         print(f"Rugged Shield is at http://{args.host}:{taken}/ (stop with Ctrl-C)", flush=True)
-        log = logging.getLogger("rugged_shield")
-        log.info("started")
+        logging.getLogger("rugged_shield").info("started")
+        ends.callback(tray.stop)
         tray.start()
-        stop_lan = _let_phones_in(app, served, taken, args)
-        try:
-            server.run()
-        finally:
-            stop_lan()
-            tray.stop()
-            stop_simulators()
-            app.extensions["rugged_shield_db"].close()
-            log.info("stopped")
+        ends.callback(_let_phones_in(app, served, taken, args))
+        # Streams of changes end first: they would hold their threads for good.
+        ends.callback(ending.set)
+        server.run()
     return 0
 
 

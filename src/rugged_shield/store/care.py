@@ -14,6 +14,7 @@ from tempfile import TemporaryDirectory
 from rugged_shield.core.job import VERSION
 from rugged_shield.store.database import FILE_NAME, HEAD, SAYS_ITS_FORM, Database, StoreTroubleError
 
+_NO_ROOM = ("SQLITE_IOERR_SHMSIZE", "SQLITE_IOERR_SHMMAP")
 LOCK_NAME = "in-use.lock"
 TABLES = frozenset({"alembic_version", "job", "edit"})
 """Tables that every version of this program has had."""
@@ -22,7 +23,9 @@ TABLES = frozenset({"alembic_version", "job", "edit"})
 def plain_words(error: BaseException) -> StoreTroubleError:
     """A failure of SQLite as a person should read it."""
     text = str(getattr(error, "orig", error)).lower()
-    if "disk is full" in text or "no space" in text:
+    # The file that SQLite shares a log by could not grow: it calls that a failure of the disk.
+    no_log = getattr(getattr(error, "orig", error), "sqlite_errorname", "") in _NO_ROOM
+    if "disk is full" in text or "no space" in text or no_log:
         return StoreTroubleError(
             "The disk is full, so nothing was saved.", "Make room, then try again."
         )

@@ -34,6 +34,12 @@ def _synced(path: Path) -> None:
         os.close(handle)
 
 
+def _swept(file: Path) -> None:
+    """Take away what was half made, where that can be; the trouble that left it is what is said."""
+    with suppress(OSError):
+        file.unlink(missing_ok=True)
+
+
 def _put(part: Path, target: Path) -> None:
     _synced(part)
     os.replace(part, target)
@@ -50,7 +56,7 @@ def _copy(source: Path, target: Path) -> None:
             a.backup(b)
             b.execute("PRAGMA journal_mode=DELETE")
     except sqlite3.Error as error:
-        target.unlink(missing_ok=True)
+        _swept(target)
         raise plain_words(error) from error
 
 
@@ -58,7 +64,7 @@ def _verified(part: Path) -> None:
     """Refuse a copy that does not open, is damaged, or holds a job that cannot be read."""
     found = _problems_of_all(part)
     if found:
-        part.unlink(missing_ok=True)
+        _swept(part)
         raise StoreTroubleError(f"The copy is not sound: {found[0]}", "Run “shield check”.")
 
 
@@ -110,7 +116,7 @@ def backup(folder: Path, target: Path, overwrite: bool = False) -> None:
     except OSError as error:
         raise plain_words(error) from error
     finally:
-        part.unlink(missing_ok=True)
+        _swept(part)
 
 
 def _free_beside(target: Path) -> Path:
@@ -145,7 +151,7 @@ def restore(folder: Path, source: Path) -> Path | None:
         raise plain_words(error) from error
     finally:
         if not (folder / _NOTE).exists():
-            (folder / _INCOMING).unlink(missing_ok=True)
+            _swept(folder / _INCOMING)
 
 
 def _keep_name(folder: Path) -> Path | None:
@@ -248,7 +254,7 @@ def copy_before_start(folder: Path) -> Path | None:
         _copy(source, part)
         _put(part, target)
     finally:
-        part.unlink(missing_ok=True)
+        _swept(part)
     for old in [*there, target][:-KEPT_COPIES]:
         old.unlink(missing_ok=True)
     return target

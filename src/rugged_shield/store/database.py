@@ -129,8 +129,14 @@ class Database:
 
     def _copy_beside(self, word: str) -> None:
         copy = self.path.with_name(f"{FILE_NAME}.{word}")
-        with closing(sqlite3.connect(self.path)) as a, closing(sqlite3.connect(copy)) as b:
-            a.backup(b)
+        part = copy.with_name(f"{copy.name}.part")
+        try:
+            with closing(sqlite3.connect(self.path)) as a, closing(sqlite3.connect(part)) as b:
+                a.backup(b)
+            os.replace(part, copy)
+        finally:
+            with suppress(OSError):
+                part.unlink(missing_ok=True)
 
     def _migrate_schema(self) -> None:
         """Alembic is imported only when there is something to do."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import signal
-from threading import Event, Timer
+from threading import Timer
 from types import FrameType
 from typing import Any
 
@@ -43,26 +43,22 @@ def stop_on_signals() -> None:
 
 
 class Served:
-    """The server on one socket; ``ending`` is set before it lets its threads go."""
+    """The server on one socket."""
 
-    def __init__(self, application: Any, sock: Any, ending: Event | None = None) -> None:
-        self._ending = ending or Event()
+    def __init__(self, application: Any, sock: Any) -> None:
+        self._warming = Timer(WARM_AFTER_S, SHARED.begin)
+        self._warming.daemon = True
         self._server = Door(application, sock, threads=THREADS)
 
     def run(self) -> None:
-        """Answer until told to stop; whoever still waits is let go within a second."""
-        warming = Timer(WARM_AFTER_S, SHARED.begin)
-        warming.daemon = True
-        warming.start()
-        try:
-            self._server.run()
-        except StopServing:
-            pass
-        finally:
-            # Streams of changes end first: they would hold their threads for good.
-            self._ending.set()
-            warming.cancel()
-            SHARED.close()
-            stop_reading()
-            self._server.task_dispatcher.shutdown(timeout=LAST_WORDS_S)
-            self._server.close()
+        """Answer until told to stop, by StopServing."""
+        self._warming.start()
+        self._server.run()
+
+    def end(self) -> None:
+        """Let go of whoever still waits within a second, and of the socket."""
+        self._warming.cancel()
+        SHARED.close()
+        stop_reading()
+        self._server.task_dispatcher.shutdown(timeout=LAST_WORDS_S)
+        self._server.close()
