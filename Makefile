@@ -50,8 +50,13 @@ lock: ## renew the hashes of what requirements/*.lock pin
 screenshots: setup .stamps/dev .stamps/browser ## remake docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py
 
-hostile: setup .stamps/dev ## every hostile file, and 300 kills of writing, backup and restore, with a table
-	SHIELD_HOSTILE_EVERY=1 SHIELD_KILLS=100 $(BIN)/python -m pytest tests/web/test_hostile.py tests/store/test_copies.py tests/store/test_care.py
+HOSTILE := tests/web/test_hostile.py tests/web/test_doors.py tests/web/test_pairing.py \
+	tests/web/test_budget.py tests/web/test_homecoming.py tests/web/test_every_text_goes_out.py \
+	tests/web/test_clock.py tests/formats/test_round_trips.py tests/store/test_copies.py \
+	tests/store/test_care.py tests/store/test_faults.py tests/store/test_full_disk.py
+
+hostile: setup .stamps/dev ## raw sockets, guessers, greed, every hostile file, 700 kills, full disks
+	SHIELD_HOSTILE_EVERY=1 SHIELD_KILLS=100 $(BIN)/python -m pytest -v -n 2 --dist loadfile $(HOSTILE)
 
 fuzz: setup .stamps/dev ## a longer fuzz: SHIELD_FUZZ requests (50 000 unless told)
 	SHIELD_FUZZ=$${SHIELD_FUZZ:-50000} $(BIN)/python -m pytest tests/web/test_fuzz.py

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.remembered import ByIdentity, Remembered
+from rugged_shield.core.remembered import MOST_ITEMS, ByIdentity, Remembered
 
 X = TypeVar("X")
 Y = TypeVar("Y")
@@ -94,3 +94,26 @@ def test_a_thing_is_known_by_what_it_is_not_by_what_it_holds() -> None:
     assert [known(o) for o in others] == list(range(50))
     assert known(one) == 3
     assert len(known._held) == 2
+
+
+def test_what_is_known_by_identity_is_bounded_in_all_of_its_parts() -> None:
+    """A record of thousands of lines comes anew with every line: the older ones go."""
+    asked: list[int] = []
+
+    def work(thing: tuple[int, ...]) -> int:
+        asked.append(len(thing))
+        return len(thing)
+
+    known = ByIdentity[tuple[int, ...], int](work, 32)
+    small, long = tuple(range(10)), tuple(range(MOST_ITEMS - 5))
+    assert [known(small), known(small), known(long), known(long)] == [10, 10, *[MOST_ITEMS - 5] * 2]
+    assert asked == [10, MOST_ITEMS - 5], "the last is held, however long"
+    known(small)
+    assert asked[-1] == 10, "it went when the long one came"
+    many = [tuple(range(n)) for n in range(1, 40)]
+    for thing in many:
+        known(thing)
+    asked.clear()
+    for thing in many[-32:]:
+        known(thing)
+    assert asked == []

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence, Sized
 from threading import Lock
 from typing import Generic, Protocol, TypeVar
 
@@ -13,6 +13,7 @@ K = TypeVar("K", bound=Hashable)
 V = TypeVar("V")
 X = TypeVar("X")
 Y = TypeVar("Y")
+L = TypeVar("L", bound=Sized)
 
 
 class Beside(Protocol):
@@ -77,19 +78,24 @@ class Remembered(Generic[K, V]):
             self._answers.clear()
 
 
-class ByIdentity(Generic[X, V]):
+MOST_ITEMS = 60_000
+
+
+class ByIdentity(Generic[L, V]):
     """Answers about a few large things that never change, known by what they are, not by content.
 
     To compare a record of thousands of lines costs as much as to read it: whoever holds the very
-    same one gets the answer that was worked out for it. ``most`` things are held.
+    same one gets the answer that was worked out for it. ``most`` things are held, and no more
+    than ``MOST_ITEMS`` in all of them but the last: a long record comes anew with each line.
     """
 
     def __init__(self, work: Callable[..., V], most: int) -> None:
         self._work, self._most = work, most
-        self._held: OrderedDict[tuple[int, Hashable], tuple[X, V]] = OrderedDict()
+        self._held: OrderedDict[tuple[int, Hashable], tuple[L, V]] = OrderedDict()
+        self._items = 0
         self._lock = Lock()
 
-    def __call__(self, thing: X, *more: Hashable) -> V:
+    def __call__(self, thing: L, *more: Hashable) -> V:
         """The answer for this very thing."""
         key = id(thing), more
         with self._lock:
@@ -100,7 +106,13 @@ class ByIdentity(Generic[X, V]):
         answer = self._work(thing, *more)
         with self._lock:
             # Held with its answer: while it is, nothing else can have its number.
+            before = self._held.pop(key, None)
+            self._items -= 0 if before is None else len(before[0])
             self._held[key] = thing, answer
-            while len(self._held) > self._most:
-                self._held.popitem(last=False)
+            self._items += len(thing)
+            while len(self._held) > self._most or (
+                self._items > MOST_ITEMS and len(self._held) > 1
+            ):
+                _, (gone, _) = self._held.popitem(last=False)
+                self._items -= len(gone)
         return answer

@@ -10,7 +10,8 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.platypus import Flowable, SimpleDocTemplate
+from reportlab.platypus import Flowable, SimpleDocTemplate, Table
+from reportlab.platypus.doctemplate import LayoutError
 
 from rugged_shield.core.amounts import in_both
 
@@ -47,7 +48,25 @@ def as_pdf(
     top_mm: float = 14.0,
     bottom_mm: float | None = None,
 ) -> bytes:
-    """A story as a PDF with these margins, mm; the same story gives the same bytes."""
+    """A story as a PDF with these margins, mm; the same story gives the same bytes.
+
+    A row goes onto the next page whole. Where one is higher than a page, for the longest words
+    in a narrow column, rows may be cut.
+    """
+    margins = side_mm, top_mm, top_mm if bottom_mm is None else bottom_mm
+    try:
+        return _built(story, title, size, margins)
+    except LayoutError:
+        for flowable in story:
+            if isinstance(flowable, Table):
+                flowable.splitInRow = 1
+        return _built(story, title, size, margins)
+
+
+def _built(
+    story: list[Flowable], title: str, size: tuple[float, float], margins: tuple[float, ...]
+) -> bytes:
+    side_mm, top_mm, bottom_mm = margins
     out = io.BytesIO()
     SimpleDocTemplate(
         out,
@@ -55,11 +74,11 @@ def as_pdf(
         leftMargin=side_mm * mm,
         rightMargin=side_mm * mm,
         topMargin=top_mm * mm,
-        bottomMargin=(top_mm if bottom_mm is None else bottom_mm) * mm,
+        bottomMargin=bottom_mm * mm,
         title=title,
         author="Rugged Shield",
         invariant=1,
-    ).build(story)
+    ).build(list(story))
     return out.getvalue()
 
 

@@ -19,6 +19,8 @@ from rugged_shield.store.database import is_writing
 from rugged_shield.store.models import EventModel
 
 MOST_JOBS = 8
+MOST_LINES = 30_000
+"""Of all records that are kept, about a kilobyte each; a longer one is read at every look."""
 
 
 @dataclass(frozen=True)
@@ -60,8 +62,11 @@ class _Kept:
     def put(self, job_id: str, known: _Known) -> None:
         with self._lock:
             self._jobs[job_id] = known
-            while len(self._jobs) > MOST_JOBS:
+            while len(self._jobs) > MOST_JOBS or self._lines() > MOST_LINES:
                 self._jobs.popitem(last=False)
+
+    def _lines(self) -> int:
+        return sum(len(known.record) for known in self._jobs.values())
 
 
 _OF_DATABASE: WeakKeyDictionary[Any, _Kept] = WeakKeyDictionary()

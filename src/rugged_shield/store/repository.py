@@ -7,9 +7,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
+from itertools import islice
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, insert, select
 from sqlalchemy.orm import Session
 
 from rugged_shield.core.errors import InputError
@@ -21,6 +22,9 @@ from rugged_shield.store.database import Database
 from rugged_shield.store.diff import diff, inverse, revert
 from rugged_shield.store.models import EditModel, EventModel, JobModel, PhotoModel
 from rugged_shield.store.records import records_of
+
+AT_ONCE = 1000
+"""Lines of a record that are written together: all of fifty thousand would fill the memory."""
 
 
 class NotFoundError(Exception):
@@ -186,8 +190,9 @@ def add_job(
         )
         session.add(model)
         session.flush()
-        for event in records:
-            session.add(_new_event(job_id, event))
+        lines = iter(records)
+        while some := [_event_row(job_id, event) for event in islice(lines, AT_ONCE)]:
+            session.execute(insert(EventModel), some)
         session.add(
             EditModel(
                 job_id=job_id,
@@ -200,14 +205,13 @@ def add_job(
         )
         for key, jpeg in (photos or {}).items():
             session.add(PhotoModel(id=key, job_id=job_id, jpeg=jpeg, at=now))
-        session.flush()
-        return _row(session, model)
+    return JobRow(job_id, 1, job, tuple(records))
 
 
-def _new_event(job_id: str, event: Event) -> EventModel:
+def _event_row(job_id: str, event: Event) -> dict[str, Any]:
     data = event_to_json(event)
     beside = {name: data.pop(name) for name in ("seq", "kind", "at")}
-    return EventModel(job_id=job_id, payload=json.dumps(data), **beside)
+    return {"job_id": job_id, "payload": json.dumps(data), "voided": False, **beside}
 
 
 def _repeated(session: Session, job_id: str, key: str) -> EditModel | None:
@@ -308,7 +312,7 @@ def append_record(
         numbered = replace(
             entry.event, seq=(last or 0) + 1, at=at.isoformat(timespec="seconds"), by=by
         )
-        session.add(_new_event(job_id, numbered))
+        session.add(EventModel(**_event_row(job_id, numbered)))
         return _finish(session, model, key, entry.words, [{"record": numbered.seq}])
 
 
