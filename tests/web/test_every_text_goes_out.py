@@ -101,7 +101,7 @@ TEXTS = st.one_of(
 @pytest.mark.parametrize("demo", ["choosing", "half_fitted", "in_service"])
 @example(text="W" * MAX_LETTERS)
 @settings(
-    max_examples=40 if EVERY else 3,
+    max_examples=12 if EVERY else 3,
     deadline=None,
     suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.filter_too_much],
 )

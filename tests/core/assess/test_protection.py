@@ -111,3 +111,9 @@ def test_a_plastic_that_cracks_in_winter_says_so(choosing: Job) -> None:
     assert "brittle in the cold" in {f.code for f in stock}
     own = struck_all_round(choosing, "alu5", "from below").findings
     assert "brittle in the cold" not in {f.code for f in own}
+    bare = replace(choosing, bike=replace(choosing.bike, mounts=()),
+                   stock=replace(choosing.stock, joints=()),
+                   candidates=(), counts=(), weighings=(), picked="",
+                   weighing=choosing.stock.key)  # fmt: skip
+    hung = struck_all_round(bare, choosing.stock.key, "from below").findings
+    assert {"no map of strikes", "brittle in the cold"} <= {f.code for f in hung}

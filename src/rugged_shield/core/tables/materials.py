@@ -217,6 +217,8 @@ LAYER_MATERIALS: dict[str, SheetMaterial | LooseMaterial] = {**SHEET_MATERIALS, 
 """Everything that a layer of a joint can be made of."""
 
 ROOM_C = 23.0
+WINTER_C = -10.0
+"""A cold ride: what a plastic may meet wherever it freezes."""
 _SOFTENING = ((-20.0, 1.9), (0.0, 1.4), (ROOM_C, 1.0), (40.0, 0.7), (60.0, 0.45), (80.0, 0.28))
 """Temperature °C and stiffness over that at 23 °C, HDPE; yield follows about the same curve."""
 

@@ -15,7 +15,7 @@ from rugged_shield.core.job import Job
 from rugged_shield.core.remembered import Beside
 from rugged_shield.core.result import Figure, Finding, Input, from_table
 from rugged_shield.core.shell import SHELL_SOURCE
-from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
+from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, WINTER_C
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
@@ -35,7 +35,6 @@ from rugged_shield.core.weighup import (
 
 SAID_SHARE = 0.05
 """A way that the sheet gives over less of itself is a corner's; the map shows it."""
-WINTER_C = -10.0
 PROTECTED, LABEL = "protected", "Shielded and held"
 
 
@@ -169,8 +168,7 @@ def _ways(of: GivesWay) -> str:
 def sides_findings(job: Job, weighed: Weighed, but: str) -> tuple[Finding, ...]:
     """What gives way struck from every direction of this riding but the one that is mapped.
 
-    By the coarse shell that *protection* rests on; nothing where the plate has no map. A plastic
-    that cracks in winter says so whichever side is struck.
+    By the coarse shell that *protection* rests on; nothing where the plate has no map.
     """
     try:
         sides = _struck_sides(_sides(job, weighed))
@@ -195,14 +193,17 @@ def sides_findings(job: Job, weighed: Weighed, but: str) -> tuple[Finding, ...]:
                 ways=ways,
             )
         )
-    plate = job.as_entered(weighed.key).plate
-    return (*found, *may_shatter(plate.material, WINTER_C))
+    return tuple(found)
 
 
 def struck_all_round(job: Job, key: str, mapped: str) -> StruckPlate:
-    """A plate's map from one direction, and what gives way from every other of this riding."""
+    """A plate's map from one direction, and what gives way from every other of this riding.
+
+    A plastic that cracks in winter says so, whichever side is struck and whether it has a map.
+    """
     struck = strike_found(job, key, mapped)
-    others = sides_findings(job, weigh(job, key), mapped)
+    cold = may_shatter(job.as_entered(key).plate.material, WINTER_C)
+    others = (*sides_findings(job, weigh(job, key), mapped), *cold)
     return replace(struck, findings=tuple(dict.fromkeys((*struck.findings, *others))))
 
 
