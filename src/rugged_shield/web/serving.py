@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import signal
-from threading import Timer
+from threading import Event, Timer
 from types import FrameType
 from typing import Any
 
@@ -22,6 +22,11 @@ LAST_WORDS_S = 1.0
 """How long answers that are being made may still take once the server is to end."""
 
 
+_TOLD, _RUNNING = Event(), Event()
+"""Set once this process is told to end; once it answers. Told before that, it ends as soon as
+it stands: logging, for one, swallows whatever is raised while it writes a line."""
+
+
 class StopServing(ExitNow):  # type: ignore[misc]
     """Raised in the main thread when the server is to end; its loop lets this kind through."""
 
@@ -36,7 +41,9 @@ def stop_on_signals() -> None:
         for again in (signal.SIGTERM, signal.SIGINT):
             signal.signal(again, signal.SIG_IGN)
         SHARED.end()
-        raise StopServing
+        _TOLD.set()
+        if _RUNNING.is_set():
+            raise StopServing
 
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, stop)
@@ -52,6 +59,9 @@ class Served:
 
     def run(self) -> None:
         """Answer until told to stop, by StopServing."""
+        _RUNNING.set()
+        if _TOLD.is_set():
+            return
         self._warming.start()
         self._server.run()
 
