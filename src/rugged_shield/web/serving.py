@@ -59,11 +59,11 @@ class Served:
 
     def run(self) -> None:
         """Answer until told to stop, by StopServing."""
-        _RUNNING.set()
-        if _TOLD.is_set():
-            return
         self._warming.start()
-        self._server.run()
+        # From here on a word to end is raised at once: not in the start of a thread before it.
+        _RUNNING.set()
+        if not _TOLD.is_set():
+            self._server.run()
 
     def end(self) -> None:
         """Let go of whoever still waits within a second, and of the socket."""
