@@ -5,7 +5,6 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta, timezone
-from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -18,7 +17,6 @@ from rugged_shield.core.keep import Noted, Snoozed
 from rugged_shield.core.moments import later, minute_words, seconds_of
 from rugged_shield.core.tighten import has_passed
 from rugged_shield.core.tighten.curing import lies_ahead
-from rugged_shield.web.clock import clock_of
 from tests.conftest import demo_file
 
 ZONES = {
@@ -67,12 +65,6 @@ def test_what_is_put_off_until_a_day_comes_with_the_riders_midnight(zone: str) -
         before = told(midnight - timedelta(minutes=1))
         assert put_off_stands(off, PlateRecord(()), None, before)
         assert not put_off_stands(off, PlateRecord(()), None, told(midnight))
-
-
-def test_the_pages_now_is_the_same_moment_in_every_zone(zone: str, tmp_path: Path) -> None:
-    now = clock_of(tmp_path).now_iso()
-    assert abs((seconds_of(now) or 0) - time.time()) < 5.0
-    assert now == told(datetime.fromisoformat(now))
 
 
 def test_lines_from_two_zones_stand_in_the_order_in_which_they_happened() -> None:

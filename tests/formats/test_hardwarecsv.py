@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.kit.read_list import MAX_LETTERS, MAX_ROWS
 from rugged_shield.formats.hardwarecsv import read_hardware
-from rugged_shield.formats.pasted import MAX_ROWS
 
 ROWS = [
     ["name", "size", "length", "class", "count"],
@@ -119,7 +119,7 @@ def test_bad_rows_say_why_and_leave_the_others(row: str, words: str) -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "  \n ", "a\x00b", "x;y\n" * (MAX_ROWS + 5), "x" * 200_001],
+    ["", "  \n ", "a\x00b", "x;y\n" * (MAX_ROWS + 5), "x" * (MAX_LETTERS + 1)],
     ids=["empty", "blank", "nul", "too many", "too long"],
 )
 def test_what_is_no_list_is_refused(text: str) -> None:

@@ -13,6 +13,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
 from rugged_shield.core.kit import MAX_KIT, KitLine
 from rugged_shield.core.kit.hardware import check_line
+from rugged_shield.core.kit.read_list import MAX_LETTERS as MAX_TEXT
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS
@@ -20,7 +21,6 @@ from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.text import MAX_LETTERS, check_text
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.formats.kitlist import kit_csv
-from rugged_shield.formats.pasted import MAX_TEXT
 
 
 def is_text(text: str) -> bool:

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import multiprocessing
 import os
 import random
-import signal
 import sqlite3
 import time
+from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
-from typing import Any
 
 import pytest
 from sqlalchemy import event
@@ -35,6 +34,7 @@ from rugged_shield.store.care import problems_of
 from rugged_shield.store.database import FILE_NAME, HEAD
 from rugged_shield.web import create_app
 from tests.conftest import Client
+from tests.store.faulty import Acknowledge, killed
 
 THICKNESS = "candidates.alu5.plate.thickness_mm"
 KILLS = int(os.environ.get("SHIELD_KILLS", "25"))
@@ -48,14 +48,14 @@ def write_once(db: Database, version: int) -> int:
     return saved.row.version
 
 
-def write_until_killed(folder: Path, pipe: Any) -> None:
+def write_until_killed(folder: Path, tell: Acknowledge) -> None:
     """A process of its own on the real store; each write is acknowledged when it returned."""
     db = Database(folder)
     db.migrate()
     version = load_job(db, "one").version
     while True:
         version = write_once(db, version)
-        os.write(pipe.fileno(), b"%d\n" % version)
+        tell(str(version))
 
 
 def test_kills_lose_nothing_that_was_acknowledged(tmp_path: Path, choosing: Job) -> None:
@@ -65,24 +65,14 @@ def test_kills_lose_nothing_that_was_acknowledged(tmp_path: Path, choosing: Job)
     add_job(db, "one", replace(choosing, candidates=choosing.candidates[:3]), ())
     db.close()
     rng = random.Random(11)
-    fork = multiprocessing.get_context("fork")
     acknowledged = 0
     for kill in range(KILLS):
-        reader, writer = fork.Pipe(duplex=False)
-        child = fork.Process(target=write_until_killed, args=(folder, writer))
-        child.start()
-        writer.close()
         # Three of four are killed while they write, however slow the machine; one while it starts.
-        if kill % 4:
-            assert reader.poll(30), "the writer never wrote"
-        time.sleep(rng.uniform(0.0, 0.1))
-        os.kill(child.pid or 0, signal.SIGKILL)
-        child.join()
-        acks = b""
-        while chunk := os.read(reader.fileno(), 65536):
-            acks += chunk
-        reader.close()
-        lines = acks.split(b"\n")[:-1]
+        def when(spoke: Callable[[], bool], starts: bool = kill % 4 == 0) -> None:
+            assert starts or spoke(), "the writer never wrote"
+            time.sleep(rng.uniform(0.0, 0.1))
+
+        lines = killed(partial(write_until_killed, folder), when)
         last = int(lines[-1]) if lines else 0
         acknowledged += len(lines)
         after = Database(folder)

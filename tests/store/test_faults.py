@@ -6,7 +6,6 @@ Writing, backup and restore stand in ``test_care``, ``test_copies`` and ``test_f
 from __future__ import annotations
 
 import io
-import multiprocessing
 import os
 import random
 import shutil
@@ -16,8 +15,9 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
-from contextlib import closing, suppress
+from contextlib import closing
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -45,6 +45,7 @@ from rugged_shield.store import (
 from rugged_shield.store.care import problems_of
 from rugged_shield.store.database import FILE_NAME
 from tests.conftest import demo_file
+from tests.store.faulty import Acknowledge, fill, killed, small_disk
 
 KILLS = int(os.environ.get("SHIELD_KILLS", "8"))
 """Of each act; ``make hostile`` asks for 100 of each."""
@@ -98,7 +99,7 @@ class Act:
     """
 
     before: Callable[[Path], None]
-    work: Callable[[Path, Callable[[str], None]], None]
+    work: Callable[[Path, Acknowledge], None]
     state: Callable[[Path, list[str]], str]
 
 
@@ -107,7 +108,7 @@ def _old_database(folder: Path) -> None:
     shutil.copy(STORED / "version_1.sqlite3", folder / FILE_NAME)
 
 
-def _migrate(folder: Path, tell: Callable[[str], None]) -> None:
+def _migrate(folder: Path, tell: Acknowledge) -> None:
     db = Database(folder)
     db.migrate()
     db.close()
@@ -134,7 +135,7 @@ def _in_the_bin(folder: Path) -> None:
     db.close()
 
 
-def _forget(folder: Path, tell: Callable[[str], None]) -> None:
+def _forget(folder: Path, tell: Acknowledge) -> None:
     db = Database(folder)
     forget(db, "goes")
     tell("gone")
@@ -167,7 +168,7 @@ def _nothing_yet(folder: Path) -> None:
     db.close()
 
 
-def _bring_in(folder: Path, tell: Callable[[str], None]) -> None:
+def _bring_in(folder: Path, tell: Acknowledge) -> None:
     file, pictures = _read_bundle()
     db = Database(folder)
     add_job(db, "came", file.job, file.records, pictures)
@@ -189,7 +190,7 @@ def _without_photos(folder: Path) -> None:
     db.close()
 
 
-def _take_photos(folder: Path, tell: Callable[[str], None]) -> None:
+def _take_photos(folder: Path, tell: Acknowledge) -> None:
     db = Database(folder)
     for i, jpeg in enumerate(PICTURES.values()):
         tell(add_photo(db, "one", jpeg, ID(i)))
@@ -222,27 +223,6 @@ def made(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     return {name: root / name for name in ACTS}
 
 
-def killed(act: Act, folder: Path, after_s: float) -> list[str]:
-    """The act in a process of its own, which is killed so long after it began; what it told."""
-    fork = multiprocessing.get_context("fork")
-    reader, writer = fork.Pipe(duplex=False)
-
-    def work() -> None:
-        act.work(folder, lambda said: os.write(writer.fileno(), f"{said}\n".encode()) and None)
-
-    child = fork.Process(target=work)
-    child.start()
-    writer.close()
-    time.sleep(after_s)
-    os.kill(child.pid or 0, signal.SIGKILL)
-    child.join()
-    said = b""
-    while chunk := os.read(reader.fileno(), 65536):
-        said += chunk
-    reader.close()
-    return said.decode().split("\n")[:-1]
-
-
 @pytest.mark.parametrize("name", sorted(ACTS))
 def test_killed_anywhere_it_is_done_or_not_begun(
     name: str, made: dict[str, Path], tmp_path: Path
@@ -256,7 +236,8 @@ def test_killed_anywhere_it_is_done_or_not_begun(
     states = set()
     for i in range(KILLS):
         folder = shutil.copytree(made[name], tmp_path / f"kill-{i}")
-        told = killed(act, folder, rng.uniform(0.0, 1.3 * takes_s))
+        after_s = rng.uniform(0.0, 1.3 * takes_s)
+        told = killed(partial(act.work, folder), lambda _, s=after_s: time.sleep(s))
         assert problems_of(folder / FILE_NAME) == [], f"kill {i}"
         states.add(act.state(folder, told))
         assert check(folder) == [], f"kill {i}"
@@ -266,26 +247,8 @@ def test_killed_anywhere_it_is_done_or_not_begun(
 
 @pytest.fixture
 def small(tmp_path: Path) -> Iterator[Path]:
-    """A file system of 12 MB, where this user may mount one."""
-    at = tmp_path / "small"
-    at.mkdir()
-    mount = ["mount", "-t", "tmpfs", "-o", "size=12m", "tmpfs", str(at)]
-    found = subprocess.run(mount, capture_output=True, check=False)
-    if found.returncode:
-        pytest.skip(f"no small file system can be mounted here: {found.stderr.decode()[:80]}")
-    try:
+    with small_disk(tmp_path / "small", "12m") as at:
         yield at
-    finally:
-        subprocess.run(["umount", "-l", str(at)], check=True)
-
-
-def fill(ballast: Path, left: int) -> None:
-    """Write until only so many bytes have room."""
-    with ballast.open("wb", buffering=0) as file, suppress(OSError):
-        while True:
-            file.write(b"x" * 4096)
-    with ballast.open("r+b") as file:
-        file.truncate(max(0, ballast.stat().st_size - left))
 
 
 def refused(act: Act, folder: Path, told: list[str]) -> str:
@@ -312,8 +275,7 @@ def test_on_a_full_disk_it_is_refused_and_nothing_lost(
     (small / "ballast").unlink()
     assert problems_of(folder / FILE_NAME) == []
     assert list(folder.glob("*.part")) == [], "no copy that is half a copy"
-    if words:
-        assert act.state(folder, told) != "after"
+    assert (act.state(folder, told) == "after") == (not words)
     # Room is made: the same is done again, and whole.
     again = shutil.copytree(made[name], small / "again")
     assert refused(act, again, []) == ""

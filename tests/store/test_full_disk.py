@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import subprocess
 from collections.abc import Iterator
-from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 
@@ -24,31 +23,13 @@ from rugged_shield.store import (
     plain_words,
     restore,
 )
+from tests.store.faulty import fill, small_disk
 
 
 @pytest.fixture
 def small(tmp_path: Path) -> Iterator[Path]:
-    """A file system of 3 MB, where this user may mount one."""
-    at = tmp_path / "small"
-    at.mkdir()
-    made = subprocess.run(
-        ["mount", "-t", "tmpfs", "-o", "size=3m", "tmpfs", str(at)],
-        capture_output=True,
-        check=False,
-    )
-    if made.returncode:
-        pytest.skip(f"no small file system can be mounted here: {made.stderr.decode()[:80]}")
-    try:
+    with small_disk(tmp_path / "small", "3m") as at:
         yield at
-    finally:
-        subprocess.run(["umount", "-l", str(at)], check=True)
-
-
-def fill(ballast: Path) -> None:
-    """Write until nothing fits any more."""
-    with ballast.open("wb", buffering=0) as file, suppress(OSError):
-        while True:
-            file.write(b"x" * 4096)
 
 
 def test_writing_until_it_is_full_loses_nothing(small: Path, choosing: Job) -> None:

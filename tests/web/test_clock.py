@@ -72,3 +72,17 @@ def test_a_system_that_numbers_no_starts_is_believed(tmp_path: Path) -> None:
     clock = clock_of(tmp_path, tmp_path / "none")
     assert abs(datetime.fromisoformat(clock.now_iso()).timestamp() - time.time()) < 60.0
     assert not (tmp_path / MARK).exists()
+
+
+@pytest.mark.parametrize("zone", ["UTC0", "CET-1CEST,M3.5.0,M10.5.0/3", "<+1245>-12:45"])
+def test_now_is_the_same_moment_in_every_zone(
+    zone: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with monkeypatch.context() as there:
+        there.setenv("TZ", zone)
+        time.tzset()
+        now = datetime.fromisoformat(clock_of(tmp_path).now_iso())
+        offset = now.astimezone().utcoffset()
+    time.tzset()
+    assert abs(now.timestamp() - time.time()) < 5.0
+    assert now.utcoffset() == offset

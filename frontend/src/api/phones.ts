@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, at, type Body, unwrap } from "./client";
 import { Refusal } from "./errors";
 import { useJobId } from "./job";
@@ -45,6 +45,14 @@ export function usePhoneActs() {
 
 /** Lets this phone in by a code. */
 export const pairPhone = (body: Body<"LetInWrite">) => unwrap(api.POST("/api/pair", { body }));
+
+type Who = Awaited<ReturnType<typeof pairPhone>>;
+
+/** Who this phone is from now on; what was seen or refused before is asked anew. */
+export function isNow(queries: QueryClient, who: Who) {
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "who" });
+  queries.setQueryData(["who"], who);
+}
 
 /** Whether a refusal says that this phone is let in no more. */
 export const isShutOut = (error: unknown) =>

@@ -98,15 +98,11 @@ export const useWaiting = (job_id: string): WaitingLine =>
     () => waitingLine(job_id),
   );
 
-/** How many entries wait for each job that has some, on this device. */
-export function waitingByJob(): Map<string, number> {
-  const keys = Object.keys(localStorage).filter((key) => key.startsWith(place("")));
-  return new Map(
-    keys.map((key) => [
-      key.slice(place("").length),
-      waitingLine(key.slice(place("").length)).entries.length,
-    ]),
-  );
+/** How many entries wait on this device, of whatever job. */
+export function waitingInAll(): number {
+  const jobs = Object.keys(localStorage).filter((key) => key.startsWith(place("")));
+  const counts = jobs.map((key) => waitingLine(key.slice(place("").length)).entries.length);
+  return counts.reduce((sum, count) => sum + count, 0);
 }
 
 /** In words: “1 entry waits”, “3 entries wait”. */

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { Navigate, useLocation, useNavigate } from "react-router";
 import { deviceName, nameDevice } from "../api/device";
 import { wordsFor } from "../api/errors";
-import { pairPhone, useWho } from "../api/phones";
-import { waitingByJob, waitWords } from "../api/waiting";
+import { isNow, pairPhone, useWho } from "../api/phones";
+import { waitingInAll, waitWords } from "../api/waiting";
 import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Waiting } from "../parts/States";
@@ -21,7 +21,7 @@ export function Pair() {
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);
   const queries = useQueryClient();
-  const waits = [...waitingByJob().values()].reduce((sum, count) => sum + count, 0);
+  const waits = waitingInAll();
   if (who.isLoading) return <Waiting what="who you are" />;
   if (who.data?.job) return <Navigate to={`/jobs/${who.data.job}/garage`} replace />;
   const send = async () => {
@@ -30,9 +30,7 @@ export function Pair() {
     try {
       const let_in = await pairPhone({ code, name });
       nameDevice(name);
-      // What was refused before is asked anew: else it would lead straight back here.
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "who" });
-      queries.setQueryData(["who"], let_in);
+      isNow(queries, let_in);
       void navigate(`/jobs/${let_in.job}/garage`, { replace: true });
     } catch (error) {
       setTrouble(wordsFor(error).replace("Not saved: the", "The"));

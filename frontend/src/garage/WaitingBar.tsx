@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { goOn } from "../api/flush";
-import { dropEntry, useWaiting, type WaitingLine, waitingByJob, waitWords } from "../api/waiting";
+import { dropEntry, useWaiting, type WaitingLine, waitingInAll, waitWords } from "../api/waiting";
 import { Button } from "../parts/Button";
 import { VerdictMark } from "../parts/Verdict";
 
@@ -9,7 +9,7 @@ export function WaitingBar({ job, flush }: { job: string; flush: () => Promise<v
   const line = useWaiting(job);
   const [open, setOpen] = useState(false);
   const count = line.entries.length;
-  const all = [...waitingByJob().values()].reduce((sum, of) => sum + of, 0);
+  const all = waitingInAll();
   const elsewhere = all > count && (
     <p role="status" className="border-b-2 border-mind bg-sheet px-3 py-1 sm:px-6">
       <VerdictMark verdict="mind" /> {waitWords(all - count)} for another job: open that job here.

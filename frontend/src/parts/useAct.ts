@@ -2,7 +2,7 @@ import { useState } from "react";
 import { wordsFor } from "../api/errors";
 import type { SavedView, Write } from "../api/types";
 import { Held } from "../api/waiting";
-import { newKey, useWrite } from "../api/writes";
+import { useWrite } from "../api/writes";
 
 /**
  * A button's write: runs it once at a time and keeps what went wrong in words. Where writes may
@@ -17,7 +17,7 @@ export function useAct() {
     setBusy(true);
     setTrouble("");
     try {
-      return await write(call, newKey(), about);
+      return await write(call, undefined, about);
     } catch (error) {
       if (error instanceof Held) return "held";
       setTrouble(wordsFor(error));

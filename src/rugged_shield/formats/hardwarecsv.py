@@ -309,10 +309,7 @@ def _as_written(line: ListLine, i: int) -> ReadLine:
     if line.head_form:
         assumed.append(f"{line.head_form} head{f' taken as {head}' if head else ''}")
     name = line.words or line.kind
-    try:
-        check_text("name", name)
-    except InputError as error:
-        return _not_taken(line.row, error)
+    check_text("name", name)
     kit = KitLine(
         key=f"list-{line.row}-{i}",
         kind=line.kind,
@@ -328,8 +325,13 @@ def _as_written(line: ListLine, i: int) -> ReadLine:
 
 def _written(text: str) -> HardwareList:
     """A list without our headings: free lines, or a table whose columns are found out."""
-    lines = read_list(ReadListInput(text)).result.lines
-    return HardwareList("lines", {}, tuple(_as_written(line, i) for i, line in enumerate(lines)))
+    out = []
+    for i, line in enumerate(read_list(ReadListInput(text)).result.lines):
+        try:
+            out.append(_as_written(line, i))
+        except InputError as error:
+            out.append(_not_taken(line.row, error))
+    return HardwareList("lines", {}, tuple(out))
 
 
 def read_hardware(text: str, system: System = "metric") -> HardwareList:

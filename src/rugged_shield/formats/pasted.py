@@ -9,9 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.kit.read_list import MAX_LETTERS, MAX_ROWS
 
-MAX_TEXT = 500_000
-MAX_ROWS = 500
 SEPARATORS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma"}
 
 
@@ -44,8 +43,8 @@ def split_rows(text: str) -> tuple[str, list[list[str]]]:
 
     Raises InputError for no text, a text too long, or one that is no list.
     """
-    if len(text) > MAX_TEXT or "\x00" in text:
-        raise InputError("text", f"{len(text)} characters", f"text of at most {MAX_TEXT}")
+    if len(text) > MAX_LETTERS or "\x00" in text:
+        raise InputError("text", f"{len(text)} characters", f"text of at most {MAX_LETTERS}")
     if not text.strip():
         raise InputError("text", "", "a list with a line for each part", "nothing was pasted")
     try:

@@ -60,6 +60,8 @@ class _Kept:
             return known
 
     def put(self, job_id: str, known: _Known) -> None:
+        if len(known.record) > MOST_LINES:
+            return
         with self._lock:
             self._jobs[job_id] = known
             while len(self._jobs) > MOST_JOBS or self._lines() > MOST_LINES:

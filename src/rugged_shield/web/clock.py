@@ -1,4 +1,4 @@
-"""What time it is to the pages: never later than what has passed since this computer started."""
+"""Clocks: one that nobody sets, and what time it is to the pages, which never runs ahead of it."""
 
 from __future__ import annotations
 
@@ -11,14 +11,21 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from rugged_shield.web.phones import ASLEEP_TOO, steady_s
-
 log = logging.getLogger("rugged_shield")
 
 MARK = "clock.json"
 BOOT = Path("/proc/sys/kernel/random/boot_id")
 NOTED_S = 300.0
 """So far the clock may be ahead of what has passed before it is noted."""
+
+
+ASLEEP_TOO: int | None = getattr(time, "CLOCK_BOOTTIME", None)
+"""The clock that also counts while the computer sleeps, where the system has one."""
+
+
+def steady_s() -> float:
+    """Seconds that pass whatever the clock is set to, asleep too where the system can tell."""
+    return time.monotonic() if ASLEEP_TOO is None else time.clock_gettime(ASLEEP_TOO)
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from threading import Lock
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.text import check_text
+from rugged_shield.web.clock import steady_s
 
 CODE_S = 120.0
 TRIES = 5
@@ -64,15 +65,6 @@ class Device:
     until_s: float
     seen_s: float
     ends_s: float
-
-
-ASLEEP_TOO: int | None = getattr(time, "CLOCK_BOOTTIME", None)
-"""The clock that also counts while the computer sleeps, where the system has one."""
-
-
-def steady_s() -> float:
-    """Seconds that pass whatever the clock is set to, asleep too where the system can tell."""
-    return time.monotonic() if ASLEEP_TOO is None else time.clock_gettime(ASLEEP_TOO)
 
 
 def _hash(token: str) -> bytes:

@@ -10,11 +10,11 @@ from pydantic import Field, StringConstraints
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
 from rugged_shield.core.judgement.known import Known
+from rugged_shield.core.kit.read_list import MAX_LETTERS
 from rugged_shield.core.survey import LensSeen, SeenFrom
-from rugged_shield.formats.pasted import MAX_TEXT
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
-PastedText = Annotated[str, StringConstraints(max_length=MAX_TEXT)]
+PastedText = Annotated[str, StringConstraints(max_length=MAX_LETTERS)]
 """A list or table as somebody pasted it."""
 Text = Annotated[str, StringConstraints(max_length=400)]
 Pixel = tuple[float, float]

@@ -9,8 +9,7 @@ from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.keep import story
 from rugged_shield.core.event import Happened, OnPlate, Voided, of_kind
 from rugged_shield.core.keep import CounterRead, Noted, Ridden, RunsWarm
-from rugged_shield.formats.keepsheet import MOST_LINES, HandOver, hand_over_sheet
-from tests.conftest import demo_file, words_of_pdf
+from tests.conftest import demo_file
 
 LINES = {
     "ride": lambda seq: Ridden(seq=seq, km=1.0),
@@ -39,16 +38,3 @@ def test_rides_in_a_row_are_one_line_of_the_story() -> None:
     joined = "2027-01-01 to 2027-01-04 ridden 4 times, 60 km in 3 of them, 2.5 h in 1 of them"
     assert lines[-2] == joined
     assert lines[-1] == "2027-01-05 ridden 900 km (voided: mistyped)"
-
-
-def test_a_long_story_says_how_much_of_it_is_elsewhere() -> None:
-    told = tuple(f"line {i}." for i in range(MOST_LINES + 40))
-    said = HandOver(
-        title="A job", customer="", bike="b", plate="p", fitted="", joints=(), deviations=(),
-        debts=(), doubts=(), passed=(), overrides=(), due=(), history=told,
-    )  # fmt: skip
-    words = words_of_pdf(hand_over_sheet(said))
-    assert "40 earlier lines are in the job file" in words
-    assert "line 39." not in words
-    assert "line 40." in words
-    assert f"line {MOST_LINES + 39}." in words
