@@ -15,7 +15,7 @@ from rugged_shield.core.assess.tighten.draw_home import stiffness_between
 from rugged_shield.core.fitup import Growth, HoleFitInput, PlateHole, hole_fit
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.survey import Neighbour, fold
-from rugged_shield.web import create_app
+from rugged_shield.web.app import create_app
 
 
 def best_ms(work: Callable[[], Any], rounds: int = 5) -> float:

@@ -15,9 +15,9 @@ from typing import Any
 from rugged_shield.core.event import Happened
 from rugged_shield.core.keep import Ridden
 from rugged_shield.formats.jobfile import JobFile, read_job_file
-from rugged_shield.store import Database, add_job
-from rugged_shield.store.database import FILE_NAME
-from rugged_shield.web import create_app
+from rugged_shield.store.database import FILE_NAME, Database
+from rugged_shield.store.repository import add_job
+from rugged_shield.web.app import create_app
 
 ROOT = Path(__file__).parents[1]
 DEMO = ROOT / "src/rugged_shield/demo/in_service.json"

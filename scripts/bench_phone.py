@@ -11,8 +11,7 @@ from pathlib import Path
 from statistics import median
 
 from rugged_shield.demo import load_demo
-from rugged_shield.web import create_app
-from rugged_shield.web.app import with_static_files
+from rugged_shield.web.app import create_app, with_static_files
 from rugged_shield.web.lan import Lan
 
 JOB = "in-service"

@@ -24,12 +24,12 @@ from rugged_shield.core.survey import Plate
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.garbage import collect_seldom
-from rugged_shield.instruments import DEVICES, MOST_PACE, Link, Tray, serve_simulators
-from rugged_shield.store import Database, version_of
-from rugged_shield.store.database import FILE_NAME
-from rugged_shield.web import create_app
+from rugged_shield.instruments.link import Link, Tray
+from rugged_shield.instruments.simulate import DEVICES, MOST_PACE, serve_simulators
+from rugged_shield.store.database import FILE_NAME, Database
+from rugged_shield.store.repository import version_of
 from rugged_shield.web.api import ROUTES
-from rugged_shield.web.app import open_folder, routes
+from rugged_shield.web.app import create_app, open_folder, routes
 from rugged_shield.web.views import Write
 
 # The same examples in every run: a red run must be one that anybody can repeat.

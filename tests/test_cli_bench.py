@@ -14,8 +14,10 @@ import pytest
 from PIL import Image
 
 from rugged_shield.demo import load_demo
-from rugged_shield.instruments import Link
-from rugged_shield.store import Database, add_photo, job_ids, load_job, photos
+from rugged_shield.instruments.link import Link
+from rugged_shield.store.database import Database
+from rugged_shield.store.repository import job_ids, load_job
+from rugged_shield.store.shelf import add_photo, photos
 from tests.shielded import shield
 
 

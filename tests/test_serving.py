@@ -18,7 +18,8 @@ from pathlib import Path
 
 import pytest
 
-from rugged_shield.store import Database, check
+from rugged_shield.store.care import check
+from rugged_shield.store.database import Database
 from rugged_shield.web import doors
 from tests.ui.conftest import Server
 
@@ -176,7 +177,7 @@ def test_a_failed_import_leaves_nothing_behind(tmp_path: Path) -> None:
     assert json.loads(done.stdout)["error"]["field"] == "photos"
     db = Database(tmp_path / "d")
     db.migrate()
-    from rugged_shield.store import job_ids
+    from rugged_shield.store.repository import job_ids
 
     assert job_ids(db) == ()
     db.close()

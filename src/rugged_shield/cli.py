@@ -15,7 +15,7 @@ from rugged_shield.garbage import collect_seldom
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
-    from rugged_shield.store import Database
+    from rugged_shield.store.database import Database
 
 DEFAULT_PORT = 8440
 
@@ -24,7 +24,7 @@ def _instruments(first_port: int) -> int:
     """Run the simulated instruments until stopped."""
     import time
 
-    from rugged_shield.instruments import serve_simulators
+    from rugged_shield.instruments.simulate import serve_simulators
 
     running = serve_simulators(first_port)
     for kind, url in running.urls.items():
@@ -90,7 +90,7 @@ def _assess(args: argparse.Namespace) -> int:
 
 
 def _database(folder: Path | None) -> Database:
-    from rugged_shield.store import Database, default_folder
+    from rugged_shield.store.database import Database, default_folder
 
     db = Database(folder or default_folder())
     db.migrate()
@@ -111,7 +111,8 @@ def _write_out(db: Database, args: argparse.Namespace) -> int:
     from rugged_shield.formats.bundle import write_bundle
     from rugged_shield.formats.jobfile import write_job_file
     from rugged_shield.formats.photos import photos_zip
-    from rugged_shield.store import NotFoundError, job_ids, load_job, photos, raw_job
+    from rugged_shield.store.repository import NotFoundError, job_ids, load_job, raw_job
+    from rugged_shield.store.shelf import photos
 
     try:
         if args.raw:
@@ -141,7 +142,8 @@ def _write_out(db: Database, args: argparse.Namespace) -> int:
 @contextmanager
 def _to_read(data: Path | None) -> Iterator[Database]:
     """The database to read from; of a folder that cannot be written to, a copy."""
-    from rugged_shield.store import aside, default_folder
+    from rugged_shield.store.care import aside
+    from rugged_shield.store.database import default_folder
 
     folder = data or default_folder()
     if folder.is_dir() and not os.access(folder, os.W_OK):
@@ -163,7 +165,7 @@ def _import(args: argparse.Namespace) -> int:
     from rugged_shield.core.errors import InputError
     from rugged_shield.formats.bundle import load_brought
     from rugged_shield.formats.photos import read_photos_zip
-    from rugged_shield.store import add_job
+    from rugged_shield.store.repository import add_job
 
     try:
         file, pictures = load_brought(Path(args.file))
@@ -183,7 +185,9 @@ def _import(args: argparse.Namespace) -> int:
 
 
 def _care(args: argparse.Namespace) -> int:
-    from rugged_shield.store import backup, check, default_folder, restore
+    from rugged_shield.store.care import check
+    from rugged_shield.store.copies import backup, restore
+    from rugged_shield.store.database import default_folder
 
     folder = args.data or default_folder()
     if args.command == "check":
@@ -282,7 +286,8 @@ def _carry_out(args: argparse.Namespace) -> int:
 
     from rugged_shield.core.amounts import in_system
     from rugged_shield.core.errors import InputError
-    from rugged_shield.store import StoreTroubleError, plain_words
+    from rugged_shield.store.care import plain_words
+    from rugged_shield.store.database import StoreTroubleError
 
     try:
         return _run(args)
@@ -306,7 +311,7 @@ def _run(args: argparse.Namespace) -> int:
     }
     if args.command in plain:
         return plain[args.command](args)
-    from rugged_shield.store import default_folder
+    from rugged_shield.store.database import default_folder
 
     if args.command == "instruments":
         return _instruments(args.port)

@@ -11,8 +11,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.instruments import DEVICES, Link, Tray, serve_simulators
-from rugged_shield.store import copy_before_start, finish_restore, owned
+from rugged_shield.instruments.link import Link, Tray
+from rugged_shield.instruments.simulate import DEVICES, serve_simulators
+from rugged_shield.store.care import owned
+from rugged_shield.store.copies import copy_before_start, finish_restore
 
 if TYPE_CHECKING:
     from flask import Flask

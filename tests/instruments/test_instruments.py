@@ -15,18 +15,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.instruments import (
-    DEVICES,
-    MOST_PACE,
-    LineError,
-    Link,
-    Reading,
-    Simulator,
-    Tray,
-    parse_line,
-    serve_simulators,
-    write_line,
-)
+from rugged_shield.instruments.link import Link, Tray
+from rugged_shield.instruments.protocol import LineError, Reading, parse_line, write_line
+from rugged_shield.instruments.simulate import DEVICES, MOST_PACE, Simulator, serve_simulators
 
 
 def until(what: str, check: Callable[[], object], seconds: float = 25.0) -> None:

@@ -18,21 +18,11 @@ from sqlalchemy.exc import DBAPIError
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
 from rugged_shield.demo import load_demo
-from rugged_shield.store import (
-    Database,
-    StoreTroubleError,
-    add_job,
-    backup,
-    check,
-    edit_job,
-    load_job,
-    owned,
-    plain_words,
-    restore,
-)
-from rugged_shield.store.care import problems_of
-from rugged_shield.store.database import FILE_NAME, HEAD
-from rugged_shield.web import create_app
+from rugged_shield.store.care import check, owned, plain_words, problems_of
+from rugged_shield.store.copies import backup, restore
+from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
+from rugged_shield.store.repository import add_job, edit_job, load_job
+from rugged_shield.web.app import create_app
 from tests.conftest import Client
 from tests.store.faulty import Acknowledge, killed
 

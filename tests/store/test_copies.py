@@ -16,26 +16,25 @@ import pytest
 
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import set_text
-from rugged_shield.store import (
-    Database,
-    StoreTroubleError,
-    add_job,
+from rugged_shield.store import copies
+from rugged_shield.store.care import check, owned, problems_of
+from rugged_shield.store.copies import (
+    COPIES,
+    KEPT_COPIES,
     backup,
-    check,
-    copies,
     copy_before_start,
-    edit_job,
     finish_restore,
+    restore,
+)
+from rugged_shield.store.database import FILE_NAME, Database, StoreTroubleError
+from rugged_shield.store.repository import (
+    add_job,
+    edit_job,
     job_ids,
     load_job,
-    owned,
     raw_job,
-    restore,
     unreadable_jobs,
 )
-from rugged_shield.store.care import problems_of
-from rugged_shield.store.copies import COPIES, KEPT_COPIES
-from rugged_shield.store.database import FILE_NAME
 
 KILLS = int(os.environ.get("SHIELD_KILLS", "16"))
 """Of backup and restore each; ``make hostile`` asks for 100 of each."""

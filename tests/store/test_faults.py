@@ -27,23 +27,12 @@ from sqlalchemy.exc import DBAPIError
 from rugged_shield.formats.bundle import read_brought, write_bundle
 from rugged_shield.formats.jobfile import JobFile, write_job_file
 from rugged_shield.formats.photos import clean_photo
-from rugged_shield.store import (
-    Database,
-    StoreTroubleError,
-    add_job,
-    add_photo,
-    backup,
-    check,
-    forget,
-    job_ids,
-    load_job,
-    photos,
-    plain_words,
-    put,
-    restore,
-)
-from rugged_shield.store.care import problems_of
-from rugged_shield.store.database import FILE_NAME
+from rugged_shield.store.care import check, plain_words, problems_of
+from rugged_shield.store.copies import backup, restore
+from rugged_shield.store.database import FILE_NAME, Database, StoreTroubleError
+from rugged_shield.store.repository import add_job, job_ids, load_job
+from rugged_shield.store.shelf import add_photo, photos
+from rugged_shield.store.worklist import forget, put
 from tests.conftest import demo_file
 from tests.store.faulty import Acknowledge, fill, killed, small_disk
 

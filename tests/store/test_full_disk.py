@@ -12,17 +12,10 @@ from sqlalchemy.exc import DBAPIError
 
 from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits import Change, set_text
-from rugged_shield.store import (
-    Database,
-    StoreTroubleError,
-    add_job,
-    backup,
-    check,
-    edit_job,
-    load_job,
-    plain_words,
-    restore,
-)
+from rugged_shield.store.care import check, plain_words
+from rugged_shield.store.copies import backup, restore
+from rugged_shield.store.database import Database, StoreTroubleError
+from rugged_shield.store.repository import add_job, edit_job, load_job
 from tests.store.faulty import fill, small_disk
 
 

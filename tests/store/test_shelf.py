@@ -10,10 +10,10 @@ import pytest
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
-from rugged_shield.store import (
-    Database,
-    NotFoundError,
-    add_job,
+from rugged_shield.store.database import Database
+from rugged_shield.store.repository import NotFoundError, add_job
+from rugged_shield.store.shelf import (
+    MAX_PHOTOS,
     add_photo,
     keep_bike,
     keep_plate,
@@ -23,7 +23,6 @@ from rugged_shield.store import (
     shelf,
     shelf_item,
 )
-from rugged_shield.store.shelf import MAX_PHOTOS
 
 
 @pytest.fixture

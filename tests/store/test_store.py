@@ -19,22 +19,20 @@ from rugged_shield.core.job.edits import Change, set_text
 from rugged_shield.core.tighten import Started
 from rugged_shield.formats.codec import job_to_json
 from rugged_shield.formats.jobfile import JobFile
-from rugged_shield.store import (
-    Database,
+from rugged_shield.store.database import HEAD, Database, default_folder
+from rugged_shield.store.diff import diff, revert
+from rugged_shield.store.models import Base, EditModel
+from rugged_shield.store.repository import (
     NotFoundError,
     StaleError,
     add_job,
     append_record,
-    default_folder,
     edit_job,
     job_ids,
     load_job,
     standing,
     step_back,
 )
-from rugged_shield.store.database import HEAD
-from rugged_shield.store.diff import diff, revert
-from rugged_shield.store.models import Base, EditModel
 
 THICKNESS = "candidates.alu5.plate.thickness_mm"
 

@@ -11,8 +11,8 @@ from typing import Any
 import pytest
 
 from rugged_shield.formats.jobfile import write_job_file
-from rugged_shield.store import Database, load_job
-from rugged_shield.store.database import HEAD
+from rugged_shield.store.database import HEAD, Database
+from rugged_shield.store.repository import load_job
 from tests.conftest import Client
 
 JOINT = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"

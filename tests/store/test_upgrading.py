@@ -17,20 +17,18 @@ from rugged_shield.core.job import VERSION
 from rugged_shield.core.keep import CounterRead, FoundTorque
 from rugged_shield.core.tighten import StepDone, TakenBack
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
-from rugged_shield.store import (
-    Database,
-    StoreTroubleError,
+from rugged_shield.store.care import check
+from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
+from rugged_shield.store.repository import (
     add_job,
-    check,
-    job_heads,
     job_ids,
     load_job,
-    shelf,
     standing,
     step_back,
     step_forward,
 )
-from rugged_shield.store.database import FILE_NAME, HEAD
+from rugged_shield.store.shelf import shelf
+from rugged_shield.store.worklist import job_heads
 
 STORED = Path(__file__).parents[1] / "data/stored"
 JOBS = ("choosing", "kit-open", "half-fitted", "in-service")

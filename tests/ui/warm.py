@@ -102,7 +102,7 @@ def _warm(template: Path) -> None:
     import rugged_shield.serve
     import rugged_shield.web.serving
     from rugged_shield.demo import load_demo
-    from rugged_shield.instruments import MOST_PACE, serve_simulators
+    from rugged_shield.instruments.simulate import MOST_PACE, serve_simulators
     from rugged_shield.web import app as application
 
     rugged_shield.serve.serve_simulators = partial(serve_simulators, pace=MOST_PACE)

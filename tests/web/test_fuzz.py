@@ -11,8 +11,8 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
 from rugged_shield.demo import load_demo
-from rugged_shield.store import check
-from rugged_shield.web import create_app
+from rugged_shield.store.care import check
+from rugged_shield.web.app import create_app
 
 REQUESTS = int(os.environ.get("SHIELD_FUZZ", "400"))
 JOBS = ("half-fitted", "kit-open", "nope")

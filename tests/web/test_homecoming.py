@@ -27,7 +27,8 @@ from rugged_shield.formats.photos import (
     photos_zip,
     read_photos_zip,
 )
-from rugged_shield.store import Database, repository
+from rugged_shield.store import repository
+from rugged_shield.store.database import Database
 from rugged_shield.web.lan import NOT_THE_NETWORK, Lan
 from tests.conftest import Client
 

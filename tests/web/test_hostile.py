@@ -18,7 +18,7 @@ from pathlib import Path
 import pytest
 
 from rugged_shield.formats.guarded import READING
-from rugged_shield.store import check
+from rugged_shield.store.care import check
 from tests.hostile import Hostile, collection
 from tests.ui.conftest import Server
 

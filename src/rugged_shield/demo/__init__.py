@@ -5,7 +5,8 @@ from __future__ import annotations
 from importlib.resources import files
 
 from rugged_shield.formats.jobfile import JobFile, read_job_file
-from rugged_shield.store import Database, add_job, job_ids
+from rugged_shield.store.database import Database
+from rugged_shield.store.repository import add_job, job_ids
 
 EXAMPLE = "choosing"
 """The job that is offered to look at where there is none yet."""

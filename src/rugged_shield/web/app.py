@@ -15,15 +15,11 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits import value_at
 from rugged_shield.formats.guarded import BusyError
-from rugged_shield.instruments import Tray
+from rugged_shield.instruments.link import Tray
 from rugged_shield.places import places_of
-from rugged_shield.store import (
-    Database,
-    NotFoundError,
-    StaleError,
-    StoreTroubleError,
-    plain_words,
-)
+from rugged_shield.store.care import plain_words
+from rugged_shield.store.database import Database, StoreTroubleError
+from rugged_shield.store.repository import NotFoundError, StaleError
 from rugged_shield.web import (
     calculate,
     instruments,

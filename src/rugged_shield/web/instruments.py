@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from flask import Blueprint, current_app
 
 from rugged_shield.core.quantity import parse
-from rugged_shield.instruments import LinkState, Tray
+from rugged_shield.instruments.link import LinkState, Tray
 from rugged_shield.web.api import route
 from rugged_shield.web.views import Text
 

@@ -21,8 +21,8 @@ from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_b
 from rugged_shield.formats.guarded import BRINGING, within
 from rugged_shield.formats.jobfile import MAX_BYTES as MAX_JOB_BYTES
 from rugged_shield.formats.jobfile import write_job_file
-from rugged_shield.store import (
-    Database,
+from rugged_shield.store.database import Database
+from rugged_shield.store.repository import (
     JobRow,
     Saved,
     Standing,
@@ -30,11 +30,11 @@ from rugged_shield.store import (
     append_record,
     edit_job,
     load_job,
-    photos,
     standing,
     step_back,
     step_forward,
 )
+from rugged_shield.store.shelf import photos
 from rugged_shield.web.access import ZIP, takes_files
 from rugged_shield.web.api import asked_system, file_route, route
 from rugged_shield.web.clock import Clock

@@ -9,7 +9,8 @@ from threading import Event, Lock
 from flask import Blueprint, Response, current_app, request
 
 from rugged_shield.formats.guarded import BusyError
-from rugged_shield.store import Database, version_of
+from rugged_shield.store.database import Database
+from rugged_shield.store.repository import version_of
 from rugged_shield.web.access import FROM_LAN
 from rugged_shield.web.api import file_route
 from rugged_shield.web.jobs import database

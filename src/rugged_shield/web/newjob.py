@@ -31,7 +31,8 @@ from rugged_shield.core.tighten import WrenchTool
 from rugged_shield.demo import EXAMPLE, demo_job
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
-from rugged_shield.store import NotFoundError, add_job, shelf_item
+from rugged_shield.store.repository import NotFoundError, add_job
+from rugged_shield.store.shelf import shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import Brought, database, row_of
 from rugged_shield.web.lists import list_preview

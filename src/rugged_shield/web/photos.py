@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, request
 
-from rugged_shield.store import add_photo, photo, photos
+from rugged_shield.store.shelf import add_photo, photo, photos
 from rugged_shield.web.access import PICTURES, takes_files
 from rugged_shield.web.api import adapter, file_route
 from rugged_shield.web.downloads import download

@@ -13,7 +13,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Candidate
 from rugged_shield.core.job.edits import add_shelved_plate, with_roll_tool, without_tool
 from rugged_shield.core.survey import Bike
-from rugged_shield.store import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
+from rugged_shield.store.shelf import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, row_of, spent, write
 from rugged_shield.web.views import Key, SavedView, Text, Write

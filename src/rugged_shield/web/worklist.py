@@ -23,18 +23,16 @@ from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.result import Verdict, verdict_of
 from rugged_shield.core.survey import small_underside
 from rugged_shield.core.tighten import has_passed
-from rugged_shield.store import (
+from rugged_shield.store.care import plain_words
+from rugged_shield.store.repository import JobRow, load_job, raw_job
+from rugged_shield.store.worklist import (
     JobHead,
-    JobRow,
     Place,
     copy_job,
     forget,
     job_heads,
     keep_shown,
-    load_job,
-    plain_words,
     put,
-    raw_job,
 )
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.downloads import download

@@ -36,7 +36,7 @@ from rugged_shield.core.keep import (
     RunsWarm,
     WearRead,
 )
-from rugged_shield.store import photo
+from rugged_shield.store.shelf import photo
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, record
 from rugged_shield.web.stations.keep.views import (

@@ -24,7 +24,7 @@ from rugged_shield.formats.keepsheet import (
     hand_over_sheet,
     pocket_sheet,
 )
-from rugged_shield.store import JobRow
+from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import file_route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import now_iso, row_of

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from flask import Blueprint, Response, current_app, request
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.store import calendar_token, is_calendar_token, renew_calendars
+from rugged_shield.store.calendar_key import calendar_token, is_calendar_token, renew_calendars
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.jobs import database, row_of
 from rugged_shield.web.phones import Phones

@@ -11,7 +11,7 @@ from rugged_shield.core.job.edits import add_page, remove_page, revise
 from rugged_shield.core.kit import KitLine, LineChange, differences
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
-from rugged_shield.store import add_photo, photos
+from rugged_shield.store.shelf import add_photo, photos
 from rugged_shield.web.access import PDF, takes_files
 from rugged_shield.web.api import adapter, file_route, route
 from rugged_shield.web.jobs import database, row_of, write

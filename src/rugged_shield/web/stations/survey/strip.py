@@ -8,7 +8,7 @@ from flask import Blueprint, Response
 
 from rugged_shield.core.survey import StripItem, StripKind
 from rugged_shield.core.tables.cautions import CAUTIONS
-from rugged_shield.store import photos
+from rugged_shield.store.shelf import photos
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import database, now_iso, row_of

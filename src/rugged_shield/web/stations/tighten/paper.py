@@ -14,7 +14,7 @@ from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states
 from rugged_shield.formats.cards import TorqueRow, bench_cards
 from rugged_shield.formats.stepsheet import SheetHead, step_sheet
-from rugged_shield.store import JobRow
+from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import file_route
 from rugged_shield.web.downloads import download
 from rugged_shield.web.jobs import row_of

@@ -60,7 +60,7 @@ from rugged_shield.core.tighten import (
     started_check,
     started_refusal,
 )
-from rugged_shield.store import JobRow
+from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import now_iso, row_of

@@ -10,7 +10,7 @@ from rugged_shield.core.event import of_plate
 from rugged_shield.core.job import Entry
 from rugged_shield.core.job.edits import take_reading
 from rugged_shield.core.quantity import parse
-from rugged_shield.store import JobRow
+from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import route
 from rugged_shield.web.instruments import tray
 from rugged_shield.web.jobs import record
