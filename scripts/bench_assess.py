@@ -10,7 +10,7 @@ from pathlib import Path
 
 from rugged_shield.core.assess.frame import ledger, station_states
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import set_text
+from rugged_shield.core.job.edits.path import set_text
 
 EDITS = 40
 

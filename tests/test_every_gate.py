@@ -14,7 +14,7 @@ from rugged_shield.core.fitup import (
     Stud,
 )
 from rugged_shield.core.fitup.presets import nut_female
-from rugged_shield.core.job.edits import set_text
+from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.judgement.table import FINDINGS, gating
 from rugged_shield.core.keep import FoundTorque, OilChanged
 from rugged_shield.core.tighten import (

@@ -11,7 +11,8 @@ from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of, reading_figure
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Event, Job, Record
-from rugged_shield.core.job.edits import set_text, start_joint, take_reading, take_reading_back
+from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.edits.readings import start_joint, take_reading, take_reading_back
 from rugged_shield.core.tighten import TorqueCard, joint_states
 from rugged_shield.formats.jobfile import JobFile
 
@@ -110,7 +111,7 @@ def test_a_changed_joint_is_loose_again(half_fitted: JobFile, change: str) -> No
 
 
 def _was(job: Job, path: str) -> str:
-    from rugged_shield.core.job.edits import value_at
+    from rugged_shield.core.job.edits.path import value_at
 
     return str(value_at(job, path))
 

@@ -16,7 +16,7 @@ from sqlalchemy import event
 from sqlalchemy.exc import DBAPIError
 
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import set_text
+from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.demo import load_demo
 from rugged_shield.store.care import check, owned, plain_words, problems_of
 from rugged_shield.store.copies import backup, restore

@@ -11,7 +11,7 @@ import pytest
 from sqlalchemy.exc import DBAPIError
 
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import Change, set_text
+from rugged_shield.core.job.edits.path import Change, set_text
 from rugged_shield.store.care import check, plain_words
 from rugged_shield.store.copies import backup, restore
 from rugged_shield.store.database import Database, StoreTroubleError

@@ -12,16 +12,8 @@ import numpy as np
 import pytest
 
 from rugged_shield.calc import calculate
-from rugged_shield.core.shell import (
-    Factored,
-    Place,
-    ShellHole,
-    ShellModel,
-    ShellPanel,
-    factored,
-    mesh_panels,
-    shell_model,
-)
+from rugged_shield.core.shell.mesh import Place, ShellHole, ShellPanel, mesh_panels
+from rugged_shield.core.shell.solve import Factored, ShellModel, factored, shell_model
 from rugged_shield.core.weighup.blow_shape import BlowShapes, Sheet, blow_shapes, patches
 from rugged_shield.core.weighup.hinge_lines import hinge_per_lever
 from rugged_shield.core.weighup.impact import crossing

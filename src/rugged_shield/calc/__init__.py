@@ -34,7 +34,7 @@ from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.shell import ShellInput, shell_response
+from rugged_shield.core.shell.solve import ShellInput, shell_response
 from rugged_shield.core.survey import (
     BudgetInput,
     ClearanceInput,

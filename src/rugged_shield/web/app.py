@@ -13,7 +13,7 @@ from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job.edits import value_at
+from rugged_shield.core.job.edits.path import value_at
 from rugged_shield.formats.guarded import BusyError
 from rugged_shield.instruments.link import Tray
 from rugged_shield.places import places_of

@@ -6,7 +6,7 @@ from typing import Any, Literal, get_args, get_origin
 
 from rugged_shield.core.amounts import System, difference_unit, plain_number, shown_unit
 from rugged_shield.core.fitup import Joint, Layer
-from rugged_shield.core.job.edits import label_of
+from rugged_shield.core.job.edits.path import label_of
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import hints_of, ranges_of
 from rugged_shield.core.survey import DEPTHS, PLACE_AXES

@@ -13,8 +13,9 @@ from rugged_shield.core.assess.tighten import OrderJudged, card_of, draw_home, p
 from rugged_shield.core.assess.tighten.draw_home import force_words
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job, MountedJoint, mounted
-from rugged_shield.core.job.edits import take_order
-from rugged_shield.core.shell import ShellPanel, condensed_stiffness
+from rugged_shield.core.job.edits.clearances import take_order
+from rugged_shield.core.shell.condense import condensed_stiffness
+from rugged_shield.core.shell.mesh import ShellPanel
 
 
 def strip(length: float = 400.0, width: float = 40.0) -> tuple[ShellPanel, ...]:

@@ -9,14 +9,12 @@ import pytest
 from rugged_shield.core.assess.weighup import budget_of, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import MAX_PLATES, Candidate, Job
-from rugged_shield.core.job.edits import (
-    LISTS,
+from rugged_shield.core.job.edits.kit import add_lines
+from rugged_shield.core.job.edits.lists import LISTS, add_item, remove_item
+from rugged_shield.core.job.edits.path import Taken, set_text, value_at
+from rugged_shield.core.job.edits.plates import (
     OPTIONAL,
-    Taken,
     add_cutout,
-    add_item,
-    add_lines,
-    add_pair,
     add_piece,
     add_shelved_plate,
     copy_plate,
@@ -24,14 +22,12 @@ from rugged_shield.core.job.edits import (
     new_piece,
     new_plate,
     remove_from_plate,
-    remove_item,
     remove_plate,
     set_panel,
-    set_text,
     traced_belly,
     traced_piece,
-    value_at,
 )
+from rugged_shield.core.job.edits.weighings import add_pair
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import AddedMass, Cutout, Pair, fold

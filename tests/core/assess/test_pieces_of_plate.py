@@ -12,7 +12,9 @@ from rugged_shield.core.assess.tighten import done_steps, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, mounted
-from rugged_shield.core.job.edits import choose_hole_set, remove_joint, set_text, stack_piece
+from rugged_shield.core.job.edits.joints import remove_joint
+from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.survey import Piece, fold, sheets_over
 from rugged_shield.core.tighten import StepDone, reaches
 

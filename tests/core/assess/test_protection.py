@@ -15,7 +15,8 @@ from rugged_shield.core.assess.weighup import (
     weigh,
 )
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import WhatIf, set_text, tried
+from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.edits.whatif import WhatIf, tried
 from tests.conftest import small_sheet
 
 

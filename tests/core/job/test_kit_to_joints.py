@@ -12,18 +12,16 @@ from rugged_shield.core.assess.kit import debts_of, kit_check, owed, to_buy, too
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Substitute
 from rugged_shield.core.job import Candidate, Job, mounted
-from rugged_shield.core.job.edits import (
-    add_lines,
+from rugged_shield.core.job.edits.from_list import propose_joints
+from rugged_shield.core.job.edits.kit import add_lines, count_all, revise
+from rugged_shield.core.job.edits.plates import new_plate
+from rugged_shield.core.job.edits.substitutes import (
     add_substitute,
     confirm_all,
     confirm_joint,
-    count_all,
-    new_plate,
     pay_debt,
-    propose_joints,
     put_line,
     remove_substitute,
-    revise,
 )
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import LayoutRequest, OwnTool, bike_from_layout, stock_plate

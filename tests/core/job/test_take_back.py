@@ -8,7 +8,8 @@ import pytest
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import Modify, modify, unmake
+from rugged_shield.core.job.edits.asked import Modify
+from rugged_shield.core.job.edits.modify import modify, unmake
 
 
 def with_changes(job: Job, *asked: dict[str, object]) -> Job:

@@ -6,17 +6,9 @@ import numpy as np
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.shell import (
-    Place,
-    ShellMount,
-    ShellPanel,
-    dissect,
-    factored,
-    factorise,
-    mesh_panels,
-    shell_model,
-    spring_matrix,
-)
+from rugged_shield.core.shell.fronts import dissect, factorise
+from rugged_shield.core.shell.mesh import Place, ShellPanel, mesh_panels
+from rugged_shield.core.shell.solve import ShellMount, factored, shell_model, spring_matrix
 
 FLAT = ShellPanel(
     "belly", ((0, -90), (240, -90), (240, 90), (0, 90)), (0, 0, 0), (1, 0, 0), (0, 1, 0)

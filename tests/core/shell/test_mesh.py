@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.shell import (
+from rugged_shield.core.shell.mesh import (
     Mesh,
     Place,
     ShellHole,

@@ -10,23 +10,23 @@ import pytest
 from shapely import Polygon
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.shell import (
-    EdgeSupport,
+from rugged_shield.core.shell.elements import bending, frames, membrane
+from rugged_shield.core.shell.mesh import (
     Place,
     ShellHole,
+    ShellPanel,
+    areas_of,
+    design_fold_length_mm,
+    fold_length_mm,
+    mesh_panels,
+)
+from rugged_shield.core.shell.solve import (
+    EdgeSupport,
     ShellInput,
     ShellLoad,
     ShellMount,
-    ShellPanel,
-    areas_of,
-    bending,
     check_supported,
-    design_fold_length_mm,
     factored,
-    fold_length_mm,
-    frames,
-    membrane,
-    mesh_panels,
     shell_model,
     shell_response,
     spring_matrix,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey import Belly, Plate
 
 PLATE = Plate(

@@ -11,7 +11,7 @@ import pytest
 from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.weighup import MountLaw, StrikeMapInput, strike_map
 from rugged_shield.core.weighup.mount_law import HARDENING, PRIED
 from rugged_shield.core.weighup.strike_linear import Linear, linear_of, shell_of

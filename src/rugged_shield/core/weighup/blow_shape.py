@@ -13,7 +13,8 @@ from typing import Any, Protocol
 
 import numpy as np
 
-from rugged_shield.core.shell import Mesh, ShellModel, areas_of
+from rugged_shield.core.shell.mesh import Mesh, areas_of
+from rugged_shield.core.shell.solve import ShellModel
 from rugged_shield.core.weighup.response import Array, Index
 
 _SPLIT = 6

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from rugged_shield.core.shell import Mesh, ShellPanel, axes_of, hole_ring
+from rugged_shield.core.shell.mesh import Mesh, ShellPanel, axes_of, hole_ring
 from rugged_shield.core.weighup.response import Array, Index
 
 DIRECTIONS = 48

@@ -15,7 +15,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
-from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey import fold
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import Array

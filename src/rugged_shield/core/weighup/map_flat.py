@@ -11,7 +11,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Mark
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.shell import Mesh
+from rugged_shield.core.shell.mesh import Mesh
 from rugged_shield.core.survey import (
     FlatPlace,
     Panel,

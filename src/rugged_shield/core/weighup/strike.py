@@ -13,14 +13,13 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
-from rugged_shield.core.shell import (
+from rugged_shield.core.shell.mesh import ShellPanel, axes_of
+from rugged_shield.core.shell.solve import (
     SHELL_SOURCE,
     LoadResponse,
     ShellInput,
     ShellLoad,
     ShellMount,
-    ShellPanel,
-    axes_of,
     shell_response,
 )
 from rugged_shield.core.weighup.response import (

@@ -13,7 +13,8 @@ import numpy.typing as npt
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.shell import Mesh, ShellMount
+from rugged_shield.core.shell.mesh import Mesh
+from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey import DRAWN, Part, Plate, Pose, box_of, fold
 from rugged_shield.core.tables.materials import (
     ROOM_C,

@@ -8,18 +8,12 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.shell import (
-    Fronts,
-    Mesh,
-    ShellHole,
+from rugged_shield.core.shell.fronts import Fronts, Tree, dissect, factorise
+from rugged_shield.core.shell.mesh import Mesh, ShellHole, ShellPanel, mesh_panels
+from rugged_shield.core.shell.solve import (
     ShellModel,
     ShellMount,
-    ShellPanel,
-    Tree,
     check_supported,
-    dissect,
-    factorise,
-    mesh_panels,
     panel_place,
     shell_model,
     spring_matrix,

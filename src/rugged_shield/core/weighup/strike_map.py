@@ -10,7 +10,8 @@ from rugged_shield.core.amounts import amount, entered, percent
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, from_table
-from rugged_shield.core.shell import SHELL_SOURCE, ShellMount, areas_of
+from rugged_shield.core.shell.mesh import areas_of
+from rugged_shield.core.shell.solve import SHELL_SOURCE, ShellMount
 from rugged_shield.core.survey import Part
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.coverage import DIRECTIONS

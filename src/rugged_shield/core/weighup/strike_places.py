@@ -9,7 +9,8 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from rugged_shield.core.shell import Mesh, ShellModel, axes_of
+from rugged_shield.core.shell.mesh import Mesh, axes_of
+from rugged_shield.core.shell.solve import ShellModel
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.blow_shape import Patches, Sheet, Solver, blow_shapes, patches
 from rugged_shield.core.weighup.hinge_lines import hinge_per_lever

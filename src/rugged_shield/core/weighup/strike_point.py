@@ -12,7 +12,7 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
-from rugged_shield.core.shell import SHELL_SOURCE
+from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.impact import blow_way
 from rugged_shield.core.weighup.place_form import BANDS, FORM_SOURCE

@@ -11,7 +11,8 @@ import numpy.typing as npt
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.remembered import Remembered
 from rugged_shield.core.result import Input, Outcome
-from rugged_shield.core.shell import SHELL_SOURCE, areas_of
+from rugged_shield.core.shell.mesh import areas_of
+from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM
 from rugged_shield.core.weighup.place_form import FORM_SOURCE

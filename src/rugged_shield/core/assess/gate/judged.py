@@ -24,7 +24,7 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, Record, mounted
-from rugged_shield.core.job.edits import usual_left
+from rugged_shield.core.job.edits.clearances import usual_left
 from rugged_shield.core.keep import (
     counting,
     found_finding,

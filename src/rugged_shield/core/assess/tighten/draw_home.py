@@ -27,7 +27,8 @@ from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, Source, finding
-from rugged_shield.core.shell import LEAST_APART_MM, SHELL_SOURCE, condensed_stiffness
+from rugged_shield.core.shell.condense import LEAST_APART_MM, condensed_stiffness
+from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.survey import Plate, fold, sheet_normal_point
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of

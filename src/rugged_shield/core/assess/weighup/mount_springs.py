@@ -13,7 +13,7 @@ from rugged_shield.core.fitup import Joint, Layer, female_of, seat_of
 from rugged_shield.core.job import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.shell import ShellMount
+from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey import Mount, Plate, fold, sheet_normal_point
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.springs import (

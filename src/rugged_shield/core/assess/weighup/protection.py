@@ -14,7 +14,7 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job
 from rugged_shield.core.remembered import Beside
 from rugged_shield.core.result import Figure, Finding, Input, from_table
-from rugged_shield.core.shell import SHELL_SOURCE
+from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, WINTER_C
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (

@@ -26,17 +26,17 @@ from rugged_shield.core.fitup import (
     place_above_plate,
 )
 from rugged_shield.core.job import Job, mounted, place_of
-from rugged_shield.core.job.edits import (
+from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
     NewJoint,
     NewLayer,
     add_joint,
     add_layer,
-    plate_path,
-    read_field,
     remove_joint,
     remove_layer,
 )
+from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.result import Figure

@@ -8,7 +8,8 @@ from flask import Blueprint
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.fitup import Countersink, Joint
-from rugged_shield.core.job.edits import enter_sink, read_field
+from rugged_shield.core.job.edits.joints import enter_sink
+from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import write

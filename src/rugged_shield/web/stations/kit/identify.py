@@ -9,7 +9,7 @@ from flask import Blueprint
 from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.job.edits import read_field
+from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.kit import (
     Attribute,
     IdentifyInput,

@@ -8,14 +8,14 @@ from flask import Blueprint
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.fitup import Substitute
-from rugged_shield.core.job.edits import (
+from rugged_shield.core.job.edits.from_list import propose_joints
+from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.substitutes import (
     add_substitute,
     confirm_all,
     confirm_joint,
     pay_debt,
-    propose_joints,
     put_line,
-    read_field,
     remove_substitute,
 )
 from rugged_shield.web.api import route

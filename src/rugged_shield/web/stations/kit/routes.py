@@ -18,16 +18,16 @@ from rugged_shield.core.assess.kit import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job import Job, KitCount, mounted
-from rugged_shield.core.job.edits import (
+from rugged_shield.core.job.edits.kit import (
     add_line,
     add_lines,
     count_all,
-    plate_path,
-    read_field,
     remove_count,
     remove_line,
     set_count,
 )
+from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.kit import (
     FORMS,
     KitLine,

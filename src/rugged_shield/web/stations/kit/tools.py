@@ -5,7 +5,9 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.core.assess.kit import Carry, carry_of, tools_of
-from rugged_shield.core.job.edits import add_tool, plate_path, read_field
+from rugged_shield.core.job.edits.lists import add_tool
+from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.kit import KitLine, line_drawing
 from rugged_shield.core.survey import OwnTool
 from rugged_shield.core.tighten import ToolUse

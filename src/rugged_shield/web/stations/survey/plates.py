@@ -11,7 +11,8 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job import Job
-from rugged_shield.core.job.edits import (
+from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.edits.plates import (
     OPTIONAL,
     add_cutout,
     add_piece,
@@ -22,13 +23,11 @@ from rugged_shield.core.job.edits import (
     plate_path,
     remove_from_plate,
     remove_plate,
-    reusable,
-    reuse_from_stock,
     set_panel,
-    set_text,
     traced_belly,
     traced_piece,
 )
+from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
 from rugged_shield.core.result import worst
 from rugged_shield.core.survey import (
     EDGES,

@@ -9,7 +9,7 @@ from flask import Blueprint
 from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.job.edits import TABLES, add_rows, read_rows
+from rugged_shield.core.job.edits.rows import TABLES, add_rows, read_rows
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.pasted import Pasted, read_pasted
 from rugged_shield.web.api import route

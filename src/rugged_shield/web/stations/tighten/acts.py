@@ -18,14 +18,14 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.job import Job, mounted
-from rugged_shield.core.job.edits import (
+from rugged_shield.core.job.edits.modify import tick_change
+from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.readings import (
     damage_thread,
-    read_field,
     renew_joint,
     start_joint,
     take_reading,
     take_reading_back,
-    tick_change,
 )
 from rugged_shield.core.tighten import check_setting
 from rugged_shield.web.api import route

@@ -10,7 +10,7 @@ from pydantic import Field, StringConstraints
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine
 from rugged_shield.core.assess.weighup import Gate, QuantityRow, School, WhatIfRow
-from rugged_shield.core.job.edits import MountChange
+from rugged_shield.core.job.edits.whatif import MountChange
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.tables.profiles import EnergyClass
