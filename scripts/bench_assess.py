@@ -9,8 +9,8 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from rugged_shield.core.assess.frame import ledger, station_states
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job
 
 EDITS = 40
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from rugged_shield.core.assess.weighup import mount_supports
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import factored, shell_model, spring_matrix
 from rugged_shield.core.weighup import StrikeMapInput, strike_map
 from rugged_shield.core.weighup.strike_field import _spread_any

@@ -10,7 +10,7 @@ import numpy as np
 
 from rugged_shield.calc.beside import beside
 from rugged_shield.core.assess.survey import measure_next
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import (
     Apron,
     Belly,

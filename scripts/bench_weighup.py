@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from rugged_shield.core.assess.weighup import choice_of, strike_asked, strike_figures, weigh
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.weighup import StrikePointInput, strike_point
 
 FOLLOW = """

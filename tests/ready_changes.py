@@ -17,8 +17,9 @@ from rugged_shield.core.fitup import (
     Substitute,
 )
 from rugged_shield.core.fitup.presets import nut_female
-from rugged_shield.core.job import Job, Record
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import LookedOver, PlateStruck
 from rugged_shield.core.survey import AddedMass, Cutout, Piece, SagReadings
 from rugged_shield.core.tables.dues import AFTER_A_BLOW

@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 from rugged_shield.calc.beside import ForkFailedError, cores, spread
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.weighup import sheet_gives
 from rugged_shield.places import places_of
 

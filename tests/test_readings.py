@@ -10,9 +10,10 @@ from rugged_shield.core.assess.frame import assessment, next_act, plate_said, st
 from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of, reading_figure
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Event, Job, Record
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.readings import start_joint, take_reading, take_reading_back
+from rugged_shield.core.job.events import Event, Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import TorqueCard, joint_states
 from rugged_shield.formats.jobfile import JobFile
 

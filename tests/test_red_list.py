@@ -13,7 +13,8 @@ import pytest
 from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.fitup import Layer
 from rugged_shield.core.fitup.presets import nut_female
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job
 from tests.core.survey.test_front_wheel import side_guard
 from tests.ready_changes import (
     ALL,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, fields, replace
 
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 
 
 def test_equal_things_hash_alike_and_changed_ones_do_not(choosing: Job) -> None:

@@ -17,7 +17,7 @@ from rugged_shield.core.assess.weighup import (
     strike_found,
     weigh,
 )
-from rugged_shield.core.job import Job, Priorities
+from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 
 NOTHING = Priorities(**{f.name: 0.0 for f in fields(Priorities)})

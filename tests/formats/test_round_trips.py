@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.kit import MAX_KIT, KitLine
 from rugged_shield.core.kit.hardware import check_line
 from rugged_shield.core.kit.read_list import MAX_LETTERS as MAX_TEXT

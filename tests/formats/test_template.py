@@ -14,7 +14,7 @@ import pytest
 
 from rugged_shield.core.assess.fitup import template_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.formats.dxf import flat_dxf
 from rugged_shield.formats.svg import flat_svg
 from rugged_shield.formats.template import BAR_MM, template_pdf

@@ -8,8 +8,8 @@ from typing import Any, get_args, get_type_hints
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import VERSION, Event, upgrade
-from rugged_shield.core.job.upgrade import STEPS, upgrade_1
+from rugged_shield.core.job.events import Event
+from rugged_shield.core.job.upgrade import STEPS, VERSION, upgrade, upgrade_1
 from rugged_shield.core.keep import (
     DidNotMove,
     LookedOver,

@@ -15,8 +15,8 @@ import pytest
 from sqlalchemy import event
 from sqlalchemy.exc import DBAPIError
 
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job
 from rugged_shield.demo import load_demo
 from rugged_shield.store.care import check, owned, plain_words, problems_of
 from rugged_shield.store.copies import backup, restore

@@ -14,8 +14,8 @@ from pathlib import Path
 
 import pytest
 
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job
 from rugged_shield.store import copies
 from rugged_shield.store.care import check, owned, problems_of
 from rugged_shield.store.copies import (

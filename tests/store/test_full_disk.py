@@ -10,8 +10,8 @@ from pathlib import Path
 import pytest
 from sqlalchemy.exc import DBAPIError
 
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import Change, set_text
+from rugged_shield.core.job.model import Job
 from rugged_shield.store.care import check, plain_words
 from rugged_shield.store.copies import backup, restore
 from rugged_shield.store.database import Database, StoreTroubleError

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from sqlalchemy import event
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Entry, Record
+from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.keep import Noted
 from rugged_shield.demo import load_demo
 from rugged_shield.store.database import Database

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.store.database import Database
 from rugged_shield.store.repository import NotFoundError, add_job
 from rugged_shield.store.shelf import (

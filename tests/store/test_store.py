@@ -14,8 +14,9 @@ from sqlalchemy import select, text
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Entry, Job
 from rugged_shield.core.job.edits.path import Change, set_text
+from rugged_shield.core.job.events import Entry
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import Started
 from rugged_shield.formats.codec import job_to_json
 from rugged_shield.formats.jobfile import JobFile

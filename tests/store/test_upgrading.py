@@ -13,7 +13,7 @@ import pytest
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import OnPlate
-from rugged_shield.core.job import VERSION
+from rugged_shield.core.job.upgrade import VERSION
 from rugged_shield.core.keep import CounterRead, FoundTorque
 from rugged_shield.core.tighten import StepDone, TakenBack
 from rugged_shield.formats.jobfile import read_job_file, write_job_file

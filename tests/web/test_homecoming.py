@@ -16,7 +16,7 @@ from PIL import Image
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import MAX_RECORD
-from rugged_shield.core.job import MAX_PLATES
+from rugged_shield.core.job.model import MAX_PLATES
 from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle
 from rugged_shield.formats.jobfile import MAX_BYTES, read_job_file, write_job_file
 from rugged_shield.formats.kitlist import safe_cell

@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.web.runs import MOST_KEPT, Newest, Run, Runs
 from rugged_shield.web.worker import SHARED, Worker, WorkFailedError
 

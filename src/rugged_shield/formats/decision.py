@@ -37,7 +37,7 @@ from rugged_shield.core.assess.weighup import (
     weigh,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.result import Finding
 from rugged_shield.core.weighup import cover_below, map_drawing

@@ -13,7 +13,9 @@ from typing import Any, Literal
 from pydantic import TypeAdapter, ValidationError
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import VERSION, Job, Record, check_record, upgrade
+from rugged_shield.core.job.events import Record, check_record
+from rugged_shield.core.job.model import Job
+from rugged_shield.core.job.upgrade import VERSION, upgrade
 from rugged_shield.formats.codec import StoredEvent, refuse_unknown
 from rugged_shield.formats.jsontext import check_shape, first_error, in_single_lines, read_json
 

@@ -11,7 +11,7 @@ from contextlib import closing, contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from rugged_shield.core.job import VERSION
+from rugged_shield.core.job.upgrade import VERSION
 from rugged_shield.store.database import FILE_NAME, HEAD, SAYS_ITS_FORM, Database, StoreTroubleError
 
 _NO_ROOM = ("SQLITE_IOERR_SHMSIZE", "SQLITE_IOERR_SHMMAP")

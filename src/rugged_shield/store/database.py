@@ -12,7 +12,7 @@ import platformdirs
 from sqlalchemy import Connection, Engine, create_engine, event, text
 from sqlalchemy.orm import Session
 
-from rugged_shield.core.job import VERSION
+from rugged_shield.core.job.upgrade import VERSION
 from rugged_shield.store.upgrading import forms_of, upgrade_stored
 
 HEAD = "0005"

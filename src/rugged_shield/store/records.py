@@ -13,7 +13,7 @@ from weakref import WeakKeyDictionary
 from sqlalchemy import event, func, select
 from sqlalchemy.orm import Session
 
-from rugged_shield.core.job import Event, Record
+from rugged_shield.core.job.events import Event, Record
 from rugged_shield.formats.codec import event_from_json
 from rugged_shield.store.database import is_writing
 from rugged_shield.store.models import EventModel

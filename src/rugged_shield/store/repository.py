@@ -15,8 +15,10 @@ from sqlalchemy.orm import Session
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import MAX_RECORD
-from rugged_shield.core.job import VERSION, Entry, Event, Job, Record
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.events import Entry, Event, Record
+from rugged_shield.core.job.model import Job
+from rugged_shield.core.job.upgrade import VERSION
 from rugged_shield.formats.codec import event_to_json, job_from_json, job_to_json
 from rugged_shield.store.database import Database
 from rugged_shield.store.diff import diff, inverse, revert

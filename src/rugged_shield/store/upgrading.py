@@ -8,7 +8,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from rugged_shield.core.job import VERSION, upgrade
+from rugged_shield.core.job.upgrade import VERSION, upgrade
 from rugged_shield.store.diff import Changes, diff, revert
 from rugged_shield.store.models import EditModel, EventModel, JobModel, ShelfModel
 

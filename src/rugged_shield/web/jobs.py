@@ -13,8 +13,9 @@ from flask import Blueprint, Response, current_app, g, request
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Entry, Job, spent_keys
 from rugged_shield.core.job.edits.path import Change, Taken, set_text
+from rugged_shield.core.job.events import Entry, spent_keys
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import open_on_bike
 from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle

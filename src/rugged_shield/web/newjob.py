@@ -12,8 +12,9 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Candidate, Job, edits
+from rugged_shield.core.job import edits
 from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey import (
     LAYOUTS,

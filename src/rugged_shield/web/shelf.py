@@ -10,9 +10,9 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate
 from rugged_shield.core.job.edits.lists import with_roll_tool, without_tool
 from rugged_shield.core.job.edits.plates import add_shelved_plate
+from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.survey import Bike
 from rugged_shield.store.shelf import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route

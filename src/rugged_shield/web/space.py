@@ -10,7 +10,8 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_kind, of_plate
-from rugged_shield.core.job import Candidate, Job, Record, place_of
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.keep import PlateStruck, counting
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey import (

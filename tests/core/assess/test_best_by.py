@@ -18,7 +18,7 @@ from rugged_shield.core.assess.weighup import (
     values_of,
     weigh,
 )
-from rugged_shield.core.job import Job, Priorities
+from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.core.weighup import UNKNOWN_VALUE, DecideInput, Option, first_of, value_of
 from tests.conftest import demo_file, small_sheet
 

@@ -13,8 +13,8 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.frame import ledger, marked, station_states
 from rugged_shield.core.assess.weighup import hardware_kg, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.path import set_item, set_text, unset_item, value_at
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.known import band_of, fact_of, overall
 from rugged_shield.core.judgement.table import FINDINGS
 from rugged_shield.core.result import Figure, finding, worst

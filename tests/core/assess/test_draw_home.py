@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from rugged_shield.core.assess.tighten import OrderJudged, card_of, draw_home, plan_of
 from rugged_shield.core.assess.tighten.draw_home import force_words
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.job.edits.clearances import take_order
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.shell.condense import condensed_stiffness
 from rugged_shield.core.shell.mesh import ShellPanel
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.weighup import Gate, choice_of, weigh
-from rugged_shield.core.job import Candidate, Extra, Job
+from rugged_shield.core.job.model import Candidate, Extra, Job
 from rugged_shield.core.survey import Needs
 
 

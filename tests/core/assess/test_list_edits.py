@@ -8,7 +8,6 @@ import pytest
 
 from rugged_shield.core.assess.weighup import budget_of, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import MAX_PLATES, Candidate, Job
 from rugged_shield.core.job.edits.kit import add_lines
 from rugged_shield.core.job.edits.lists import LISTS, add_item, remove_item
 from rugged_shield.core.job.edits.path import Taken, set_text, value_at
@@ -28,6 +27,7 @@ from rugged_shield.core.job.edits.plates import (
     traced_piece,
 )
 from rugged_shield.core.job.edits.weighings import add_pair
+from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.survey import AddedMass, Cutout, Pair, fold

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.fitup import fitted_joints, opposite, pair_of
-from rugged_shield.core.job import Job, MountedJoint, mounted
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 
 PAIRS = {"a1": "a2", "a3": "a4", "a5": "a6"}
 

@@ -11,10 +11,10 @@ from rugged_shield.core.assess.frame import station_states
 from rugged_shield.core.assess.tighten import done_steps, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.joints import remove_joint
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.survey import Piece, fold, sheets_over
 from rugged_shield.core.tighten import StepDone, reaches
 

@@ -14,9 +14,9 @@ from rugged_shield.core.assess.weighup import (
     struck_all_round,
     weigh,
 )
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.whatif import WhatIf, tried
+from rugged_shield.core.job.model import Job
 from tests.conftest import small_sheet
 
 

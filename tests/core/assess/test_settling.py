@@ -8,7 +8,7 @@ import pytest
 
 from rugged_shield.core.assess.tighten import card_of, settled_figure, settling_cures
 from rugged_shield.core.fitup import with_plate
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 
 
 def test_every_metal_joint_keeps_part_of_its_preload(choosing: Job) -> None:

@@ -12,9 +12,9 @@ from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint, above_plate_mm
-from rugged_shield.core.job import MAX_PLATES, Job
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.whatif import WhatIf, keep, tried, words_of
+from rugged_shield.core.job.model import MAX_PLATES, Job
 from rugged_shield.core.survey import PlateMassInput, plate_mass
 from rugged_shield.core.tables.springs import MOUNT_SPRINGS, in_series, isolator_springs
 

@@ -18,7 +18,7 @@ from rugged_shield.core.fitup import (
     faces_of,
     proud_mm,
 )
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import PressedLayer, TurnAngleInput, preload_loss, turn_angle
 
 HEAD = BearingPart(name="head", outer_mm=12.33)

@@ -12,7 +12,7 @@ from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup import Engagement, Joint, Layer, Nut, as_built
-from rugged_shield.core.job import Job, MountedJoint, mounted
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.threads import is_inch, row_of
 from rugged_shield.core.tables.threads import THREADS

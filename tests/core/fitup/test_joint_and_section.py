@@ -25,7 +25,7 @@ from rugged_shield.core.fitup import (
     stack_input,
     with_plate,
 )
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.threads import THREADS
 

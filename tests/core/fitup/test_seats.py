@@ -8,7 +8,7 @@ import pytest
 
 from rugged_shield.core.fitup import Joint, Layer, seat_findings
 from rugged_shield.core.fitup.joint import clamped
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from tests.ready_changes import sink
 
 

@@ -9,8 +9,8 @@ import pytest
 from rugged_shield.core.assess.fitup import LengthMark, Span
 from rugged_shield.core.assess.fitup.joints import assess_joint, shaded_spans
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.survey import Mount, tape_sketch
 
 

@@ -24,9 +24,9 @@ from rugged_shield.core.fitup import (
     seat_of,
     standard_washer,
 )
-from rugged_shield.core.job import Job, MountedJoint, mounted
 from rugged_shield.core.job.edits.joints import NewJoint, add_joint
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics import strip
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.mechanics.threads import geometry_of, stock_lengths_mm

@@ -17,10 +17,10 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import Layer, change_words
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.asked import Modify
 from rugged_shield.core.job.edits.modify import modify, tick_change, unmake
 from rugged_shield.core.job.edits.reshape import with_sides_changed
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.frames import dot
 from rugged_shield.core.survey import Cutout, Piece, flat_pattern, fold
 from rugged_shield.core.tighten import StepDone

@@ -11,8 +11,8 @@ import pytest
 
 from rugged_shield.core.amounts import System, in_system, plain_number
 from rugged_shield.core.errors import InputError, once
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.quantity import Range, check_order, parse, ranges_of
 from rugged_shield.core.survey import fold
 

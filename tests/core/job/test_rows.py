@@ -6,9 +6,9 @@ import pytest
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.rows import TABLES, add_rows, read_rows
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import fact_of
 
 MOUNT = {"name": "rear tab", "x_mm": "905", "y_mm": "-92", "z_mm": "301", "thread": "m8"}

@@ -7,9 +7,9 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.asked import Modify
 from rugged_shield.core.job.edits.modify import modify, unmake
+from rugged_shield.core.job.model import Job
 
 
 def with_changes(job: Job, *asked: dict[str, object]) -> Job:

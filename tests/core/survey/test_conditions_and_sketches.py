@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import applies, check_condition, fold, tape_sketch, underside_drawing
 
 PLACES = ("x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm", "z_max_mm")

@@ -11,8 +11,8 @@ import pytest
 from rugged_shield.core.amounts import in_system, show
 from rugged_shield.core.assess.fitup import neighbours_judged, open_airs, plate_pose
 from rugged_shield.core.assess.weighup import weigh
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,

@@ -9,7 +9,7 @@ import pytest
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate, Job
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import fact_of, overall
 from rugged_shield.core.survey import (
     LAYOUTS,

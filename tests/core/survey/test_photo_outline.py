@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_photo
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.survey import (
     HolePx,

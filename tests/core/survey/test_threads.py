@@ -11,7 +11,7 @@ from threading import Barrier
 import pytest
 from shapely import Geometry
 
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import fold
 
 SCRIPT = """

@@ -9,7 +9,7 @@ import pytest
 from rugged_shield.core.assess.tighten import done_steps, plan_of, tick_step
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import (
     BikeJointClosed,
     BikeJointOpened,

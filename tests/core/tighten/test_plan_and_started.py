@@ -15,11 +15,12 @@ from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup import PRESETS, PresetRequest, joint_from_preset
-from rugged_shield.core.job import Job, spent_keys
 from rugged_shield.core.job.edits.joints import NewJoint, add_joint, remove_joint
 from rugged_shield.core.job.edits.path import set_item
 from rugged_shield.core.job.edits.plates import copy_plate
 from rugged_shield.core.job.edits.readings import start_joint, take_reading_back
+from rugged_shield.core.job.events import spent_keys
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import (
     PLATE_STAGES,
     STAGE_ORDER,

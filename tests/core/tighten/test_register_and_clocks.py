@@ -20,7 +20,8 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import Happened, of_plate
-from rugged_shield.core.job import Event, Job
+from rugged_shield.core.job.events import Event
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.moments import later, seconds_of
 from rugged_shield.core.survey import BikeJoint
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes

@@ -13,7 +13,7 @@ from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.fitup.presets import nut_female
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import TorqueCard, weakest_face
 
 

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import Cutout, FoldedPlate, Part, Plate, fold
 from rugged_shield.core.survey.plate import Apron, Belly, Wing
 from rugged_shield.core.weighup import (

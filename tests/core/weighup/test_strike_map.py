@@ -10,7 +10,7 @@ import pytest
 
 from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey import Apron, Cutout, Part
 from rugged_shield.core.tables.materials import weld_zone_share

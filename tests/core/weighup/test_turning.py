@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from rugged_shield.core.assess.weighup import mount_supports
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.weighup import MountLaw, StrikeMapInput, strike_map

@@ -11,7 +11,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from rugged_shield.core.fitup import Joint, Layer, PresetRequest, joint_from_preset
-from rugged_shield.core.job import Candidate, Job, place_of
+from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.survey import Bike, Plate, fold, sheet_normal_point
 
 LEAST_SPACER_MM = 0.5

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup.heads import round_of
 from rugged_shield.core.fitup import FixedThing, Layer
-from rugged_shield.core.job import Candidate, MountedJoint, mounted
+from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.survey import Bike, FoldedPlate, sheet_point
 

@@ -15,7 +15,7 @@ from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.judgement.known import (
     ENTERED,
     LAYER_BAND_MM,

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from rugged_shield.core.assess.fitup.pose import HungSheet, below_sheet
 from rugged_shield.core.fitup import FixedThing, Joint, under_plate
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.survey import sheet_point

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.fitup import HoleFitInput, Joint, PlateHole
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 
 

@@ -16,7 +16,7 @@ from rugged_shield.core.fitup import (
     hole_fit,
     hole_map,
 )
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import from_below
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of, worst

@@ -23,7 +23,7 @@ from rugged_shield.core.fitup import (
     section_drawing,
     stack_input,
 )
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.threads import is_inch, stock_lengths_mm
 from rugged_shield.core.result import (

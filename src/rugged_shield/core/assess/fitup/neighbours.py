@@ -25,7 +25,7 @@ from rugged_shield.core.fitup import (
     placed,
     sweep,
 )
-from rugged_shield.core.job import Candidate, Job, Use, mounted
+from rugged_shield.core.job.model import Candidate, Job, Use, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import Vec3, add
 from rugged_shield.core.result import Finding, Verdict, finding, worst

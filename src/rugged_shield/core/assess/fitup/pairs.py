@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.joints import JointAssessment
 from rugged_shield.core.fitup import Joint, Layer
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.survey import Mount
 
 OPPOSITE_MM = 30.0

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.fitup import Joint, PatternInput, hole_pattern
-from rugged_shield.core.job import Candidate, Job, MountedJoint, mounted, on_bike
+from rugged_shield.core.job.model import Candidate, Job, MountedJoint, mounted, on_bike
 from rugged_shield.core.mechanics.drawing import Drawing, Mark
 from rugged_shield.core.mechanics.frames import Vec2, from_below
 from rugged_shield.core.result import Figure, Finding, finding

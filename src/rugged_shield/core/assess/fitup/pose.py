@@ -23,7 +23,7 @@ from rugged_shield.core.fitup import (
     rest,
     screw_mass_kg,
 )
-from rugged_shield.core.job import Candidate, MountedJoint, mounted
+from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
 from rugged_shield.core.judgement.known import ENTERED, band_of, doubted, fact_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, FindingCode, finding, from_table, worst

@@ -6,7 +6,7 @@ import numpy as np
 from shapely import MultiPoint, Point, Polygon
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey import FoldedPlate
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup.hole_input import hole_mm
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.known import ENTERED
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import FlatPattern, Plate, flat_pattern, flat_place

@@ -24,7 +24,8 @@ from rugged_shield.core.assess.weighup import (
     weigh,
 )
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.job import Job, MountedJoint, Record, mounted
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.judgement.kinds import Station, StepKind
 from rugged_shield.core.result import (
     Decider,

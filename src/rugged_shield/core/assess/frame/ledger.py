@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.assess.weighup import against, weigh
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
 
 LEDGER_KEYS: tuple[tuple[str, str], ...] = (

@@ -17,7 +17,8 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.codes import HOLDS
 from rugged_shield.core.result import Verdict, verdict_of, worst
 from rugged_shield.core.tighten import joint_states

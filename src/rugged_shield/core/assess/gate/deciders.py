@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import is_dataclass, replace
 from typing import Any
 
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import LAYER_BAND_MM, Known, band_of, fact_of
 from rugged_shield.core.result import Decider, Finding
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged, pieces_judged
 from rugged_shield.core.assess.tighten import draw_home
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Finding
 from rugged_shield.core.tighten import reaches
 

@@ -23,8 +23,9 @@ from rugged_shield.core.assess.tighten import (
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits.clearances import usual_left
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.keep import (
     counting,
     found_finding,

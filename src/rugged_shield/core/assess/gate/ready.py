@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.gate.deciders import deciders_of
 from rugged_shield.core.assess.gate.judged import judged
 from rugged_shield.core.event import of_kind, of_plate
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import HOLDS, FindingCode
 from rugged_shield.core.judgement.known import ENTERED
 from rugged_shield.core.result import Decider, Finding, Verdict, from_table, worst

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from rugged_shield.core.assess.gate.ready import ready_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.job.edits.readings import check_picked
+from rugged_shield.core.job.events import Entry, Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import FindingPassed
 

@@ -10,7 +10,7 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord, of_kind
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import (
     Blow,
     PlateStruck,

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.event import Happened, of_kind, of_plate
-from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.keep import (
     KEPT,
     CounterRead,

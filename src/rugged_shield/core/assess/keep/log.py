@@ -10,8 +10,9 @@ from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import OnPlate, of_plate
-from rugged_shield.core.job import Entry, Event, Job, Record
 from rugged_shield.core.job.edits.readings import check_picked
+from rugged_shield.core.job.events import Entry, Event, Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import (
     KEPT,
     CounterRead,

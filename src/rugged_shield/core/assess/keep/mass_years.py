@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.assess.weighup import budget_of
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Finding, Source
 from rugged_shield.core.survey import ride_of
 

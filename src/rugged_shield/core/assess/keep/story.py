@@ -7,7 +7,8 @@ from itertools import groupby
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.keep.history import Moment, moments
 from rugged_shield.core.event import of_kind
-from rugged_shield.core.job import Job, Record
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import Ridden
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.event import PlateRecord, of_kind
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import (
     WEAR_SOURCE,
     Due,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
 from rugged_shield.core.fitup import Layer
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.kit import (
     LineKind,
     LineState,

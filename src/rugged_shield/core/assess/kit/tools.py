@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from rugged_shield.core.fitup import far_joints
-from rugged_shield.core.job import Job, MountedJoint, mounted
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Source
 from rugged_shield.core.survey import OwnTool
 from rugged_shield.core.tables.friction import CONDITIONS

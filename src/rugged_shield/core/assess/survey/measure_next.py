@@ -34,8 +34,8 @@ from rugged_shield.core.assess.weighup import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import label_of
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.quantity import ranges_of
 from rugged_shield.core.remembered import Beside, Remembered
 from rugged_shield.core.result import (

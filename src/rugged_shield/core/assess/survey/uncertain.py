@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.path import label_of
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import band_of, banded, fact_of
 from rugged_shield.core.survey import ASSUMED_TRAVEL_MM, MOST_TRAVEL_MM, PLAUSIBLE_RAKES_DEG
 

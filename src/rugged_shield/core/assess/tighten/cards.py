@@ -13,7 +13,7 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import (
     Joint,
 )
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import (
     Figure,
     Finding,

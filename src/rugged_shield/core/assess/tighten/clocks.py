@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.lockers import ASSUMED_C
 from rugged_shield.core.tighten import LockerClock, far_nut_clocks, locker_clocks

@@ -7,8 +7,9 @@ from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.assess.tighten.tasks import CHANGES, CLOSES, OPENS
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_kind, of_plate
-from rugged_shield.core.job import Entry, Job, Record
 from rugged_shield.core.job.edits.readings import check_picked
+from rugged_shield.core.job.events import Entry, Record
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
 from rugged_shield.core.tighten import (
     STAGE_LABELS,

@@ -23,7 +23,7 @@ from rugged_shield.core.fitup import (
     bracket_bend,
     draw_up,
 )
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, Source, finding

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.job import Job, MountedJoint, mounted
+from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey import Part, box_of
 from rugged_shield.core.tables.friction import CONDITIONS

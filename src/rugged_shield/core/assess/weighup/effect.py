@@ -8,7 +8,7 @@ from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
 from rugged_shield.core.assess.weighup.scorecard import Weighed, against
 from rugged_shield.core.assess.weighup.table import change_word
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Figure, Finding
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
-from rugged_shield.core.job import Candidate, Use
+from rugged_shield.core.job.model import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of
 from rugged_shield.core.survey import (
     LEAST_GAP_MM,

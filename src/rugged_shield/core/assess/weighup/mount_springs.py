@@ -10,7 +10,7 @@ import numpy as np
 
 from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.fitup import Joint, Layer, female_of, seat_of
-from rugged_shield.core.job import MountedJoint
+from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell.solve import ShellMount

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.fitup import metal_pairs
 from rugged_shield.core.figures import capital, figure, figure_of
-from rugged_shield.core.job import Candidate, MountedJoint, Use
+from rugged_shield.core.job.model import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source, finding
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup import (

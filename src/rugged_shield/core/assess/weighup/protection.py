@@ -11,7 +11,7 @@ from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.assess.weighup.strike import StruckPlate, strike_asked, strike_found
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.remembered import Beside
 from rugged_shield.core.result import Figure, Finding, Input, from_table
 from rugged_shield.core.shell.solve import SHELL_SOURCE

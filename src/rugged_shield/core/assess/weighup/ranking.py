@@ -7,7 +7,7 @@ from dataclasses import fields, replace
 
 from rugged_shield.core.assess.weighup.protection import PROTECTED, figures_of, protected_within
 from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
-from rugged_shield.core.job import Candidate, Job, Priorities
+from rugged_shield.core.job.model import Candidate, Job, Priorities
 from rugged_shield.core.judgement.known import band_of, doubted
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.weighup import (

@@ -39,7 +39,7 @@ from rugged_shield.core.assess.weighup.ownership import (
 )
 from rugged_shield.core.assess.weighup.service import service_figures
 from rugged_shield.core.figures import capital, figure
-from rugged_shield.core.job import Candidate, Job, MountedJoint, Use, mounted
+from rugged_shield.core.job.model import Candidate, Job, MountedJoint, Use, mounted
 from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.result import (
     Figure,

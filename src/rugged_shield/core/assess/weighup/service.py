@@ -8,7 +8,7 @@ from functools import lru_cache
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.assess.weighup.ownership import joints_not_known
 from rugged_shield.core.figures import capital, figure, figure_of
-from rugged_shield.core.job import Candidate, Use
+from rugged_shield.core.job.model import Candidate, Use
 from rugged_shield.core.result import Figure, Input, Source
 from rugged_shield.core.survey import (
     SOCKET_RADIUS_MM,

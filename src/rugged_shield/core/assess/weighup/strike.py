@@ -11,7 +11,7 @@ from rugged_shield.core.assess.fitup import compared, plate_pose
 from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Figure, Finding, Outcome, from_table
 from rugged_shield.core.survey import Scar, fold

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import ChangeKind, Modification
-from rugged_shield.core.job import Candidate
+from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
 

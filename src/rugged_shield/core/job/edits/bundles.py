@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Extra, Job
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import Extra, Job
 
 _BOUGHT = {
     "bars": Extra(

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import Job
 
 
 def pick(job: Job, plate: str, reason: str = "") -> Change:

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import GapSeen, SeenHole
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import Bike, Neighbour, Part
 
 

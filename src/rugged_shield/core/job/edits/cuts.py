@@ -15,9 +15,9 @@ from rugged_shield.core.fitup import (
     VentFieldInput,
     vent_field,
 )
-from rugged_shield.core.job import Candidate, Job, mounted
 from rugged_shield.core.job.edits.asked import Made, Modify, named, number, taken_keys
 from rugged_shield.core.job.edits.keys import free_key
+from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import (
     Cutout,

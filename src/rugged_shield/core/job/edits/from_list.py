@@ -20,9 +20,9 @@ from rugged_shield.core.fitup import (
     with_nut,
     with_plate,
 )
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey import Mount, with_kind

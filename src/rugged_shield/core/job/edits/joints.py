@@ -20,10 +20,10 @@ from rugged_shield.core.fitup import (
     joint_from_preset,
     place_above_plate,
 )
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.threads import is_inch
 
 LOOSE_OUTER = {

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Candidate, Job, KitCount
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Candidate, Job, KitCount
 from rugged_shield.core.kit import MAX_KIT, KitLine, differences
 
 

@@ -7,9 +7,9 @@ from dataclasses import replace
 from typing import Any
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item, value_at
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import (
     AddedMass,
     Bike,

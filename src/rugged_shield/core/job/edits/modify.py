@@ -15,7 +15,6 @@ from rugged_shield.core.fitup import (
     UncutMass,
     change_words,
 )
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.asked import CHANGE_KEY, Made, Modify, named, taken_keys
 from rugged_shield.core.job.edits.cuts import opening, trim, vents
 from rugged_shield.core.job.edits.keys import free_key
@@ -30,6 +29,7 @@ from rugged_shield.core.job.edits.reshape import (
     with_sides_changed,
     without_altered,
 )
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import Bike, Plate, flat_places, fold
 

@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint, Layer, with_nut
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import BANDS, Fact, Known, banded, fact_of, with_fact
 from rugged_shield.core.mechanics.female import BLIND_KINDS, Female
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of

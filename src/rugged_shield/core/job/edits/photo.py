@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import choose
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import Fact, band_of, with_fact
 from rugged_shield.core.survey import (
     Cutout,

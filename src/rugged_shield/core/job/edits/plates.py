@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import MAX_PLATES, Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
+from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.survey import (
     Apron,
     Belly,

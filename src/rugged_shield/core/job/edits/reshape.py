@@ -9,10 +9,10 @@ from typing import TypeVar
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Altered, Layer
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.asked import Made, Modify, named, number
 from rugged_shield.core.job.edits.joints import NewLayer, layer_of, place_after
 from rugged_shield.core.job.edits.path import rebuilt
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.survey import EDGES, Cutout, Piece, Plate, Trim
 

@@ -7,10 +7,10 @@ from dataclasses import replace
 from typing import TypeVar
 
 from rugged_shield.core.errors import choose
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed, with_plate_of
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import Cutout, Piece, Plate, Trim, Wing, fold
 
 _OnPanel = TypeVar("_OnPanel", Cutout, Trim)

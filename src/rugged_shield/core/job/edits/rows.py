@@ -9,11 +9,11 @@ from typing import Any, TypeVar, get_args
 from rugged_shield.core.amounts import System, entered, place_words
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Layer, LayerKind
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.joints import UNDER_HEAD, NewLayer, add_layer
 from rugged_shield.core.job.edits.lists import add_item
 from rugged_shield.core.job.edits.path import Change, read_field, set_item
 from rugged_shield.core.job.edits.plates import add_cutout, new_cutout, plate_path
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import BANDS, Fact, with_fact
 from rugged_shield.core.survey import (
     Cutout,

@@ -6,11 +6,11 @@ from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer, clearance_hole_mm, place_above_plate
-from rugged_shield.core.job import Candidate, Job, place_of
 from rugged_shield.core.job.edits.joints import joint_of
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.survey import Bike, Piece, fold, sheets_over
 
 _OUTER_HOLES = 3.0

@@ -14,12 +14,12 @@ from rugged_shield.core.fitup import (
     with_nut,
     with_substitute,
 )
-from rugged_shield.core.job import Candidate, Job
 from rugged_shield.core.job.edits.joints import joint_of
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.kit import line_of
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.mechanics.threads import nominal_size, screw_size
 from rugged_shield.core.tables.grades import NOT_READ

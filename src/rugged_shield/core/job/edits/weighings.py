@@ -6,7 +6,6 @@ from dataclasses import replace
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import (
     Change,
@@ -16,6 +15,7 @@ from rugged_shield.core.job.edits.path import (
     value_at,
 )
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import (
     Pair,
     Weighing,

@@ -8,10 +8,10 @@ from typing import Annotated, Literal
 from rugged_shield.core.amounts import entered, in_system
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup import Joint, Layer, place_above_plate
-from rugged_shield.core.job import MAX_PLATES, Candidate, Job
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed
+from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey import Plate, Spring, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

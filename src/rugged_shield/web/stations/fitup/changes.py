@@ -18,11 +18,11 @@ from rugged_shield.core.assess.weighup import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import WORDS_ONLY, Modification, change_words
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.asked import FlatPlace, Modify
 from rugged_shield.core.job.edits.modify import modify, tick_change, tried_on, unmake
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.reshape import folds_of, sides_of, sleeve_of
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey import (
     Plate,

@@ -10,8 +10,8 @@ from rugged_shield.core.assess.fitup import FarNut
 from rugged_shield.core.assess.tighten import far_cards
 from rugged_shield.core.figures import figure_of
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.joints import add_far_nut, remove_far_nut
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Finding, Outcome, Verdict, verdict_of, worst
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS

@@ -7,9 +7,9 @@ from flask import Blueprint, Response
 from rugged_shield.core.assess.fitup import HoleJudged, HolesJudged, holes_judged
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.clearances import SeenPlace, note_holes
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Figure, Source
 from rugged_shield.core.survey import SHEETS_MM, on_bike, scaled
 from rugged_shield.core.tables.cautions import CAUTIONS, CHANGE_CAUTIONS

@@ -7,7 +7,6 @@ from flask import Blueprint
 from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup import PENCIL_MM, GapSeen
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.clearances import (
     forget_gap,
     note_gap,
@@ -15,6 +14,7 @@ from rugged_shield.core.job.edits.clearances import (
     usual_neighbours,
 )
 from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.result import verdict_of, worst
 from rugged_shield.core.tables.cautions import CAUTIONS

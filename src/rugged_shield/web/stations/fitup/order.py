@@ -6,9 +6,9 @@ from flask import Blueprint
 
 from rugged_shield.core.assess.tighten import DrawHome, draw_home
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.clearances import take_order
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Source, worst
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_views

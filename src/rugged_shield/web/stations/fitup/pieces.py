@@ -14,9 +14,9 @@ from rugged_shield.core.assess.fitup import (
     pieces_drawing,
     pieces_judged,
 )
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, verdict_of, worst
 from rugged_shield.core.tighten import reaches

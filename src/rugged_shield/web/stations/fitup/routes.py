@@ -25,7 +25,6 @@ from rugged_shield.core.fitup import (
     Stage,
     place_above_plate,
 )
-from rugged_shield.core.job import Job, mounted, place_of
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
     NewJoint,
@@ -37,6 +36,7 @@ from rugged_shield.core.job.edits.joints import (
 )
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Job, mounted, place_of
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.result import Figure

@@ -23,8 +23,8 @@ from rugged_shield.core.assess.keep import (
     void,
 )
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import (
     Felt,
     FoundTorque,

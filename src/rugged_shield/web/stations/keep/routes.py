@@ -29,7 +29,8 @@ from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.figures import NO_VALUE, figure, figure_of
-from rugged_shield.core.job import Job, Record, mounted
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.keep import (
     Blow,
     Felt,

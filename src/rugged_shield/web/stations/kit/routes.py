@@ -17,7 +17,6 @@ from rugged_shield.core.assess.kit import (
     to_buy,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job, KitCount, mounted
 from rugged_shield.core.job.edits.kit import (
     add_line,
     add_lines,
@@ -28,6 +27,7 @@ from rugged_shield.core.job.edits.kit import (
 )
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.model import Job, KitCount, mounted
 from rugged_shield.core.kit import (
     FORMS,
     KitLine,

@@ -6,9 +6,9 @@ from flask import Blueprint
 
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_photo
 from rugged_shield.core.job.edits.plates import traced_belly, traced_piece
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import (
     SHEETS_MM,

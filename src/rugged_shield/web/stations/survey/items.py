@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey import (
     Fault,
     StripItem,

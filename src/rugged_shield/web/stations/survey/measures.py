@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey import PlateGeometryInput, PlateGeometryResult, plate_geometry
 

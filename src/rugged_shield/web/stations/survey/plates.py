@@ -10,7 +10,6 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.plates import (
     OPTIONAL,
@@ -28,6 +27,7 @@ from rugged_shield.core.job.edits.plates import (
     traced_piece,
 )
 from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import worst
 from rugged_shield.core.survey import (
     EDGES,

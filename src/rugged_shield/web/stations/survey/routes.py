@@ -11,9 +11,9 @@ from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.lists import add_fault_at, add_item, remove_item
 from rugged_shield.core.job.edits.path import number_words, set_text
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.known import ENTERED, overall
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import side_words

@@ -8,9 +8,9 @@ from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.weighup import hardware_kg
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.path import Change, read_field
 from rugged_shield.core.job.edits.weighings import add_pair, adopt_weighing, remove_pair
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Figure, Outcome, verdict_of
 from rugged_shield.core.survey import Pair, Weighing, WeighResult, weighing_result
 from rugged_shield.web.api import route

@@ -17,7 +17,6 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup import Joint
-from rugged_shield.core.job import Job, mounted
 from rugged_shield.core.job.edits.modify import tick_change
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.readings import (
@@ -27,6 +26,7 @@ from rugged_shield.core.job.edits.readings import (
     take_reading,
     take_reading_back,
 )
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.tighten import check_setting
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import now_iso, record, row_of, write

@@ -8,7 +8,7 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.assess.tighten import card_of, done_steps, plan_joints, plan_of
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
-from rugged_shield.core.job import Job, mounted
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.survey import underside_drawing
 from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states

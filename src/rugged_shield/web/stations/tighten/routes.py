@@ -35,8 +35,9 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job, Record, mounted
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.events import Record
+from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Finding, Outcome, worst
 from rugged_shield.core.survey import underside_drawing

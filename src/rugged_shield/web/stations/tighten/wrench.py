@@ -7,8 +7,8 @@ from flask import Blueprint
 from rugged_shield.core.assess.tighten import done_steps, limit_of, next_to_torque, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.job import Entry
 from rugged_shield.core.job.edits.readings import take_reading
+from rugged_shield.core.job.events import Entry
 from rugged_shield.core.quantity import parse
 from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import route

@@ -9,7 +9,7 @@ from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.errors import choose
 from rugged_shield.core.figures import figure
-from rugged_shield.core.job import Job
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Input
 from rugged_shield.core.survey import part_letters
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES

@@ -8,9 +8,9 @@ from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import open_airs, plate_pose
 from rugged_shield.core.assess.weighup import Weighed, quantity_rows, shared_findings, weigh
-from rugged_shield.core.job import Candidate, Job, Use
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
+from rugged_shield.core.job.model import Candidate, Job, Use
 from rugged_shield.core.result import Finding
 from rugged_shield.core.survey import fold, small_plate, underside_drawing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS

@@ -16,8 +16,8 @@ from rugged_shield.core.assess.weighup import (
 )
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 from rugged_shield.core.tables.profiles import ENERGY_CLASSES

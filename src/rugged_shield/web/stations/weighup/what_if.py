@@ -15,9 +15,9 @@ from rugged_shield.core.assess.weighup import (
     what_if_row,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.job import Job
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.whatif import WHAT_IF_KEY, WhatIf, keep, tried, words_of
+from rugged_shield.core.job.model import Job
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SLIDER_MATERIALS
 from rugged_shield.core.weighup import map_drawing
 from rugged_shield.web.api import route
