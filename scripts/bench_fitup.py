@@ -14,7 +14,8 @@ from rugged_shield.core.assess.tighten import draw_home
 from rugged_shield.core.assess.tighten.draw_home import stiffness_between
 from rugged_shield.core.fitup import Growth, HoleFitInput, PlateHole, hole_fit
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.survey import Neighbour, fold
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.neighbours import Neighbour
 from rugged_shield.web.app import create_app
 
 

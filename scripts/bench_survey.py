@@ -11,21 +11,12 @@ import numpy as np
 from rugged_shield.calc.beside import beside
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
-    Apron,
-    Belly,
-    Cutout,
-    Part,
-    Piece,
-    Plate,
-    PlateGeometryInput,
-    Tail,
-    Wing,
-    flat_pattern,
-    fold,
-    plate_geometry,
-    standoffs,
-)
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.flat import flat_pattern
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.measures import PlateGeometryInput, plate_geometry
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
+from rugged_shield.core.survey.standoff import standoffs
 from rugged_shield.web.worker import ready
 
 FOLLOW = """

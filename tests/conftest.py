@@ -20,7 +20,7 @@ from pypdfium2 import PdfDocument
 from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Plate
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.demo import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.garbage import collect_seldom

@@ -21,7 +21,8 @@ from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import LookedOver, PlateStruck
-from rugged_shield.core.survey import AddedMass, Cutout, Piece, SagReadings
+from rugged_shield.core.survey.bike import AddedMass, SagReadings
+from rugged_shield.core.survey.plate import Cutout, Piece
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
 from rugged_shield.core.tighten import (
     Reading,

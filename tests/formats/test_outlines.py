@@ -14,7 +14,9 @@ from ezdxf.layouts import Modelspace
 from shapely import Polygon
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import Apron, Belly, Plate, Wing, flat_pattern, fold
+from rugged_shield.core.survey.flat import flat_pattern
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Apron, Belly, Plate, Wing
 from rugged_shield.formats.dxf import flat_dxf, read_dxf
 from rugged_shield.formats.svg import flat_svg, read_svg
 from rugged_shield.formats.traced import Placing, Traced

@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import StripItem
+from rugged_shield.core.survey.found import StripItem
 from rugged_shield.formats.labels import BagHead, bag_labels
 from rugged_shield.formats.photos import (
     LONG_SIDE,

@@ -10,7 +10,7 @@ import pytest
 from icalendar import Calendar
 from pypdfium2 import PdfDocument
 
-from rugged_shield.core.survey import SHEETS_MM
+from rugged_shield.core.survey.photo_scale import SHEETS_MM
 from tests.conftest import Client, stands, words_of_pdf
 
 JOB = "half-fitted"

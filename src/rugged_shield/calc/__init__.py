@@ -35,30 +35,29 @@ from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.quantity import convert_torque, ranges_of
 from rugged_shield.core.result import Input, Outcome, Source
 from rugged_shield.core.shell.solve import ShellInput, shell_response
-from rugged_shield.core.survey import (
-    BudgetInput,
-    ClearanceInput,
+from rugged_shield.core.survey.mass import (
+    PlateMassInput,
+    ThicknessInput,
+    plate_mass,
+    thickness_compare,
+)
+from rugged_shield.core.survey.measures import PlateGeometryInput, plate_geometry
+from rugged_shield.core.survey.photo_outline import (
     PhotoOutlineInput,
     PhotoPlacesInput,
-    PhotoScaleInput,
-    PlateGeometryInput,
-    PlateMassInput,
-    SagInput,
-    StandoffInput,
-    ThicknessInput,
-    WeighInput,
-    clearance,
-    clearance_budget,
     photo_outline,
     photo_places,
-    photo_scale,
-    plate_geometry,
-    plate_mass,
-    sag,
-    standoff,
-    thickness_compare,
-    weigh_difference,
 )
+from rugged_shield.core.survey.photo_scale import PhotoScaleInput, photo_scale
+from rugged_shield.core.survey.rampover import (
+    BudgetInput,
+    ClearanceInput,
+    clearance,
+    clearance_budget,
+)
+from rugged_shield.core.survey.sag import SagInput, sag
+from rugged_shield.core.survey.standoff import StandoffInput, standoff
+from rugged_shield.core.survey.weighing import WeighInput, weigh_difference
 from rugged_shield.core.tighten import (
     LimitInput,
     LubricantInput,

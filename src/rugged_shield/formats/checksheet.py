@@ -8,7 +8,7 @@ from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from rugged_shield.core.survey import SHEETS_MM
+from rugged_shield.core.survey.photo_scale import SHEETS_MM
 from rugged_shield.formats.paper import BOLD_FACE, FACE, plain_text
 
 PAGES: dict[str, tuple[float, float]] = {"a4": A4, "letter": LETTER}

@@ -14,7 +14,7 @@ from pydantic import Discriminator, TypeAdapter, ValidationError
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.events import Event
 from rugged_shield.core.job.model import Candidate, Job
-from rugged_shield.core.survey import Bike
+from rugged_shield.core.survey.bike import Bike
 from rugged_shield.formats.jsontext import first_error, unknown_field
 
 StoredEvent = Annotated[Event, Discriminator("kind")]

@@ -16,7 +16,7 @@ from ezdxf.lldxf.const import DXFError
 
 from rugged_shield.core.assess.fitup import ScrewPlace
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import FlatPattern
+from rugged_shield.core.survey.flat import FlatPattern
 from rugged_shield.formats.traced import (
     FLATTEN_MM,
     MAX_PATHS,

@@ -21,7 +21,7 @@ from rugged_shield.core.kit.read_list import (
     with_pitch,
 )
 from rugged_shield.core.quantity import parse
-from rugged_shield.core.survey import check_condition
+from rugged_shield.core.survey.conditions import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS

@@ -8,7 +8,7 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
-from rugged_shield.core.survey import StripItem
+from rugged_shield.core.survey.found import StripItem
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text
 
 _COLUMNS = 2

@@ -18,7 +18,7 @@ from fontTools.svgLib.path.shapes import PathBuilder
 
 from rugged_shield.core.assess.fitup import ScrewPlace
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import FlatPattern
+from rugged_shield.core.survey.flat import FlatPattern
 from rugged_shield.formats.traced import (
     FLATTEN_MM,
     MAX_PATHS,

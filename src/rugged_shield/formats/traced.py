@@ -19,7 +19,7 @@ from shapely import LineString, Polygon
 
 from rugged_shield.core.amounts import amount, entered, place_words
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import Cutout
+from rugged_shield.core.survey.plate import Cutout
 
 FLATTEN_MM = 0.05
 FARTHEST_MM = 100_000.0

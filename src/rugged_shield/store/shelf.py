@@ -12,7 +12,7 @@ from sqlalchemy import func, select
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.job.upgrade import VERSION
-from rugged_shield.core.survey import Bike
+from rugged_shield.core.survey.bike import Bike
 from rugged_shield.formats.codec import bike_from_json, bike_to_json, plate_from_json, plate_to_json
 from rugged_shield.formats.photos import MAX_PHOTOS
 from rugged_shield.store.database import Database

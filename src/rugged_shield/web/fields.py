@@ -9,7 +9,8 @@ from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job.edits.path import label_of
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import hints_of, ranges_of
-from rugged_shield.core.survey import DEPTHS, PLACE_AXES
+from rugged_shield.core.survey.sketches import PLACE_AXES
+from rugged_shield.core.survey.thread_sketch import DEPTHS
 from rugged_shield.web.views import FieldView
 
 _TAKES = ("mm", "kg", "N·m")

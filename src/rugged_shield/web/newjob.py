@@ -16,17 +16,17 @@ from rugged_shield.core.job import edits
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.layouts import (
     LAYOUTS,
-    Bike,
     LayoutRequest,
-    Plate,
     bike_from_layout,
-    fold,
-    small_underside,
     stock_plate,
     typical_bike,
 )
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.small_drawings import small_underside
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tighten import WrenchTool
 from rugged_shield.demo import EXAMPLE, demo_job

@@ -13,7 +13,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.lists import with_roll_tool, without_tool
 from rugged_shield.core.job.edits.plates import add_shelved_plate
 from rugged_shield.core.job.model import Candidate
-from rugged_shield.core.survey import Bike
+from rugged_shield.core.survey.bike import Bike
 from rugged_shield.store.shelf import keep_bike, keep_plate, remove_from_shelf, shelf, shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import database, row_of, spent, write

@@ -14,15 +14,8 @@ from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.keep import PlateStruck, counting
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.survey import (
-    RISES_DEG,
-    TURNS_DEG,
-    FoldedPlate,
-    Spot,
-    sheet_normal_point,
-    space_drawing,
-    space_view,
-)
+from rugged_shield.core.survey.geometry import FoldedPlate, sheet_normal_point
+from rugged_shield.core.survey.in_space import RISES_DEG, TURNS_DEG, Spot, space_drawing, space_view
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of
 

@@ -11,7 +11,8 @@ from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame import LedgerLine, StationState
 from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.kit.read_list import MAX_LETTERS
-from rugged_shield.core.survey import LensSeen, SeenFrom
+from rugged_shield.core.survey.lens import LensSeen
+from rugged_shield.core.survey.photo_outline import SeenFrom
 
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{1,80}$")]
 PastedText = Annotated[str, StringConstraints(max_length=MAX_LETTERS)]

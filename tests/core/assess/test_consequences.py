@@ -18,7 +18,7 @@ from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.known import band_of, fact_of, overall
 from rugged_shield.core.judgement.table import FINDINGS
 from rugged_shield.core.result import Figure, finding, worst
-from rugged_shield.core.survey import AddedMass
+from rugged_shield.core.survey.bike import AddedMass
 from rugged_shield.core.survey.clearance import breakover_deg
 
 SPACER = "candidates.alu5.joints.{}.layers.spacer.thickness_mm"

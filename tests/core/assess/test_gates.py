@@ -8,7 +8,7 @@ import pytest
 
 from rugged_shield.core.assess.weighup import Gate, choice_of, weigh
 from rugged_shield.core.job.model import Candidate, Extra, Job
-from rugged_shield.core.survey import Needs
+from rugged_shield.core.survey.plate import Needs
 
 
 def with_needs(job: Job, key: str, needs: Needs) -> Job:

@@ -10,7 +10,7 @@ from rugged_shield.core.assess.fitup import HolesJudged, holes_judged
 from rugged_shield.core.assess.frame import station_states
 from rugged_shield.core.fitup import SeenHole
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
-from rugged_shield.core.survey import edge_left_mm, flat_pattern, flat_place
+from rugged_shield.core.survey.flat import edge_left_mm, flat_pattern, flat_place
 
 FRONT = ("a1", "a2", "a3", "a4", "a5", "a6")
 

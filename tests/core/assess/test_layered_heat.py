@@ -9,7 +9,7 @@ import pytest
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.assess.weighup.heat import HeatExposure, heat_exposures, heat_judged
 from rugged_shield.core.job.model import Candidate, Job
-from rugged_shield.core.survey import Bike
+from rugged_shield.core.survey.bike import Bike
 
 BARE, SLIDER = 150.0, 80.0
 """What the metal and the plastic bear for long, °C."""

@@ -30,8 +30,10 @@ from rugged_shield.core.job.edits.weighings import add_pair
 from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.kit import KitLine
-from rugged_shield.core.survey import AddedMass, Cutout, Pair, fold
-from rugged_shield.core.survey.bike import SagReadings
+from rugged_shield.core.survey.bike import AddedMass, SagReadings
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Cutout
+from rugged_shield.core.survey.weighings import Pair
 
 
 @pytest.mark.parametrize("where", LISTS)

@@ -17,7 +17,7 @@ from rugged_shield.core.assess.survey import (
 from rugged_shield.core.assess.weighup import order_of, weigh
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import Fact, band_of, fact_of, with_fact
-from rugged_shield.core.survey import LayoutRequest, bike_from_layout
+from rugged_shield.core.survey.layouts import LayoutRequest, bike_from_layout
 from tests.conftest import demo_file
 
 

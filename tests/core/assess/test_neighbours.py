@@ -16,7 +16,8 @@ from rugged_shield.core.fitup import GapSeen, Layer
 from rugged_shield.core.job.edits.clearances import forget_gap, note_gap, usual_neighbours
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.threads import head_of
-from rugged_shield.core.survey import Neighbour, sheet_point
+from rugged_shield.core.survey.geometry import sheet_point
+from rugged_shield.core.survey.neighbours import Neighbour
 
 
 def lever(height: float = 150.0, known: str = "measured", **more: object) -> Neighbour:

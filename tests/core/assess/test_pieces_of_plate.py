@@ -15,7 +15,8 @@ from rugged_shield.core.job.edits.joints import remove_joint
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.survey import Piece, fold, sheets_over
+from rugged_shield.core.survey.geometry import fold, sheets_over
+from rugged_shield.core.survey.plate import Piece
 from rugged_shield.core.tighten import StepDone, reaches
 
 KEY = "alu5"

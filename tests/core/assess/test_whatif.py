@@ -15,7 +15,7 @@ from rugged_shield.core.fitup import Joint, above_plate_mm
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.whatif import WhatIf, keep, tried, words_of
 from rugged_shield.core.job.model import MAX_PLATES, Job
-from rugged_shield.core.survey import PlateMassInput, plate_mass
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
 from rugged_shield.core.tables.springs import MOUNT_SPRINGS, in_series, isolator_springs
 
 KEY = "what-if"

@@ -11,7 +11,8 @@ from rugged_shield.core.assess.fitup.joints import assess_joint, shaded_spans
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.survey import Mount, tape_sketch
+from rugged_shield.core.survey.bike import Mount
+from rugged_shield.core.survey.sketches import tape_sketch
 
 
 def marks(**verdicts: str) -> tuple[LengthMark, ...]:

@@ -30,7 +30,7 @@ from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics import strip
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.mechanics.threads import geometry_of, stock_lengths_mm
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tighten import WrenchTool, turned_side

@@ -24,7 +24,8 @@ from rugged_shield.core.job.edits.substitutes import (
 )
 from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.kit import KitLine
-from rugged_shield.core.survey import LayoutRequest, OwnTool, bike_from_layout, stock_plate
+from rugged_shield.core.survey.bike import OwnTool
+from rugged_shield.core.survey.layouts import LayoutRequest, bike_from_layout, stock_plate
 from rugged_shield.core.tighten import WrenchTool
 
 NONE: frozenset[str] = frozenset()

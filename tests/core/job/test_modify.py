@@ -22,7 +22,9 @@ from rugged_shield.core.job.edits.modify import modify, tick_change, unmake
 from rugged_shield.core.job.edits.reshape import with_sides_changed
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.frames import dot
-from rugged_shield.core.survey import Cutout, Piece, flat_pattern, fold
+from rugged_shield.core.survey.flat import flat_pattern
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Cutout, Piece
 from rugged_shield.core.tighten import StepDone
 from tests.conftest import demo_file
 

@@ -14,7 +14,7 @@ from rugged_shield.core.errors import InputError, once
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.quantity import Range, check_order, parse, ranges_of
-from rugged_shield.core.survey import fold
+from rugged_shield.core.survey.geometry import fold
 
 BOUND = re.compile(r"^(more than|less than|at least|at most) ([−0-9.]+ ?\S*)$")
 SIDE = {"more than": 1, "at least": 1, "less than": -1, "at most": -1}

@@ -10,7 +10,9 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Cutout, PlateMassInput, Trim, Wing, fold, plate_mass
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
+from rugged_shield.core.survey.plate import Cutout, Trim, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 

@@ -14,7 +14,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.drawing import Path
 from rugged_shield.core.mechanics.frames import Vec3, cross, dot
 from rugged_shield.core.mechanics.in_space import Face, View, box_faces, seen_from, shows_at
-from rugged_shield.core.survey import RISES_DEG, TURNS_DEG, space_view
+from rugged_shield.core.survey.in_space import RISES_DEG, TURNS_DEG, space_view
 
 
 def area(paths: tuple[Path, ...], ref: str = "") -> float:

@@ -10,7 +10,9 @@ from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Cutout, Piece, PlateGeometryInput, fold, plate_geometry
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.measures import PlateGeometryInput, plate_geometry
+from rugged_shield.core.survey.plate import Cutout, Piece
 from rugged_shield.core.survey.underside import overlaps
 from tests.conftest import demo_file
 

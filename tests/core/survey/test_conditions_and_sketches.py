@@ -8,7 +8,10 @@ import pytest
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import applies, check_condition, fold, tape_sketch, underside_drawing
+from rugged_shield.core.survey.conditions import applies, check_condition
+from rugged_shield.core.survey.drawings import underside_drawing
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.sketches import tape_sketch
 
 PLACES = ("x_min_mm", "x_max_mm", "y_min_mm", "y_max_mm", "z_min_mm", "z_max_mm")
 

@@ -13,20 +13,19 @@ from rugged_shield.core.assess.fitup import neighbours_judged, open_airs, plate_
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.drawings import underside_drawing
+from rugged_shield.core.survey.front_wheel import (
     LEAST_GAP_MM,
     LOW_MUDGUARD_MM,
-    Bike,
-    Piece,
-    Plate,
     axle_at,
-    fold,
-    lock_gap,
     rear_wheel_gap,
-    underside_drawing,
     wheel_gap,
 )
+from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.lean import lean_deg
+from rugged_shield.core.survey.plate import Piece, Plate
+from rugged_shield.core.survey.steering_lock import lock_gap
 
 
 def plate_at(job: Job, start_mm: float, rise_deg: float = 90.0) -> Plate:

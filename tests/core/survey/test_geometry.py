@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import cross, dot, from_below, side_words, unit
-from rugged_shield.core.survey import Cutout, Plate, Pose, fold, sheet_point
-from rugged_shield.core.survey.plate import Apron, Belly, Tail, Wing
+from rugged_shield.core.survey.geometry import fold, sheet_point
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Plate, Tail, Wing
+from rugged_shield.core.survey.pose import Pose
 
 FLAT = Plate(
     key="p",

@@ -11,15 +11,10 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import fact_of, overall
-from rugged_shield.core.survey import (
-    LAYOUTS,
-    LayoutRequest,
-    bike_from_layout,
-    fold,
-    low_points,
-    stock_plate,
-    tyre_radius_mm,
-)
+from rugged_shield.core.survey.clearance import low_points
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.layouts import LAYOUTS, LayoutRequest, bike_from_layout, stock_plate
+from rugged_shield.core.survey.tyres import tyre_radius_mm
 from rugged_shield.core.tighten import WrenchTool
 
 ASKED = LayoutRequest(layout="single", name="own bike", wheelbase_mm=1480.0, clearance_mm=280.0)

@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import LensSeen, PhotoScaleInput, PhotoScaleResult, photo_scale
+from rugged_shield.core.survey.lens import LensSeen
+from rugged_shield.core.survey.photo_scale import PhotoScaleInput, PhotoScaleResult, photo_scale
 
 PICTURE = (4000.0, 3000.0)
 FOCAL_PX = 3000.0

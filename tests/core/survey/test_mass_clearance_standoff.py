@@ -11,23 +11,23 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
-    Bike,
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.clearance import (
     LowPoint,
-    Part,
-    Plate,
-    PlateMassInput,
-    ThicknessInput,
-    fold,
+    breakover_deg,
     governing_breakover,
     low_points,
     lowest,
+)
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.mass import (
+    PlateMassInput,
+    ThicknessInput,
     plate_mass,
-    standoffs,
     thickness_compare,
 )
-from rugged_shield.core.survey.clearance import breakover_deg
-from rugged_shield.core.survey.plate import Belly
+from rugged_shield.core.survey.plate import Belly, Plate
+from rugged_shield.core.survey.standoff import standoffs
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 FLAT = Plate(

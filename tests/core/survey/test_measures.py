@@ -12,24 +12,13 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import (
-    Apron,
-    Belly,
-    Cutout,
-    FoldedPlate,
-    Panel,
-    Part,
-    Plate,
-    PlateGeometryInput,
-    StandoffInput,
-    Tail,
-    Wing,
-    flat_pattern,
-    fold,
-    plate_geometry,
-    standoff,
-    standoffs,
-)
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.flat import flat_pattern
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.measures import PlateGeometryInput, plate_geometry
+from rugged_shield.core.survey.panels import Panel
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Plate, Tail, Wing
+from rugged_shield.core.survey.standoff import StandoffInput, standoff, standoffs
 
 FLAT = Plate(
     key="p",

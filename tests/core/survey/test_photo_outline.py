@@ -13,7 +13,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_photo
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import band_of, fact_of
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.photo_outline import (
     HolePx,
     PhotoOutlineInput,
     PhotoPlacesInput,

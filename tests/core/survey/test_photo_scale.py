@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import PhotoScaleInput, photo_scale
+from rugged_shield.core.survey.photo_scale import PhotoScaleInput, photo_scale
 
 SHEET = (297.0, 210.0)
 CORNERS_MM = np.array([[0, 0], [297, 0], [297, 210], [0, 210]], dtype=float)

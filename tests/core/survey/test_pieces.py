@@ -12,17 +12,12 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import (
-    Piece,
-    PlateGeometryInput,
-    PlateMassInput,
-    flat_pattern,
-    fold,
-    piece_gaps,
-    plate_geometry,
-    plate_mass,
-)
+from rugged_shield.core.survey.flat import flat_pattern
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
+from rugged_shield.core.survey.measures import PlateGeometryInput, piece_gaps, plate_geometry
 from rugged_shield.core.survey.panel_clearance import panel_clearance_mm
+from rugged_shield.core.survey.plate import Piece
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from tests.core.survey.test_measures import FLAT, _dense, measured
 

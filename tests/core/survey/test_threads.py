@@ -12,7 +12,7 @@ import pytest
 from shapely import Geometry
 
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import fold
+from rugged_shield.core.survey.geometry import fold
 
 SCRIPT = """
 import threading

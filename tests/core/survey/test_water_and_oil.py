@@ -7,18 +7,11 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.survey import (
-    Apron,
-    Belly,
-    Cutout,
-    Part,
-    Piece,
-    Plate,
-    Pose,
-    Wing,
-    fold,
-    oil_access,
-)
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.oil import oil_access
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Wing
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.survey.water import puddles
 
 BELLY = Belly(

@@ -10,18 +10,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.rampover import (
     BudgetInput,
+    BudgetPart,
     ClearanceInput,
-    Ride,
-    SagInput,
-    WeighInput,
     clearance,
     clearance_budget,
-    sag,
-    weigh_difference,
 )
-from rugged_shield.core.survey.rampover import BudgetPart
+from rugged_shield.core.survey.sag import Ride, SagInput, sag
+from rugged_shield.core.survey.weighing import WeighInput, weigh_difference
 
 BATHROOM = WeighInput(with_part=(84.6, 84.5, 84.6), without_part=(80.3, 80.4, 80.3), resolution=0.1)
 

@@ -23,7 +23,7 @@ from rugged_shield.core.event import Happened, of_plate
 from rugged_shield.core.job.events import Event
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.moments import later, seconds_of
-from rugged_shield.core.survey import BikeJoint
+from rugged_shield.core.survey.bike import BikeJoint
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes
 from rugged_shield.core.tighten import (
     BikeJointClosed,

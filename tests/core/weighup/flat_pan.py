@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import Belly, Plate
+from rugged_shield.core.survey.plate import Belly, Plate
 
 PLATE = Plate(
     key="pan",

@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Cutout, FoldedPlate, Part, Plate, fold
-from rugged_shield.core.survey.plate import Apron, Belly, Wing
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Plate, Wing
 from rugged_shield.core.weighup import (
     DIRECTIONS,
     FIRST_DIRECTIONS,

@@ -9,7 +9,7 @@ import pytest
 from rugged_shield.core.assess.weighup import scars_said
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Scar
+from rugged_shield.core.survey.found import Scar
 from rugged_shield.core.weighup import DentInput, StrikeMapInput, dent_energy, strike_map
 from tests.core.weighup.flat_pan import MOUNTS
 from tests.core.weighup.flat_pan import PLATE as FLAT

@@ -10,7 +10,9 @@ from shapely import Point, Polygon, unary_union
 from rugged_shield.core.assess.weighup import strike_asked, strike_of
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.survey import Pose, flat_pattern, fold, on_the_bench
+from rugged_shield.core.survey.flat import flat_pattern, on_the_bench
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.weighup import (
     DIRECTIONS,
     SHADINGS,

@@ -14,7 +14,7 @@ from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import Part
+from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n
 from rugged_shield.core.weighup import (
     Corners,

@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.survey import Apron, Belly, Part, Plate
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.plate import Apron, Belly, Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup import (
     AirInput,

@@ -12,7 +12,8 @@ from rugged_shield.core.assess.weighup import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import Apron, Cutout, Part
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.plate import Apron, Cutout
 from rugged_shield.core.tables.materials import weld_zone_share
 from rugged_shield.core.tables.springs import isolator_springs
 from rugged_shield.core.weighup import (
@@ -53,7 +54,7 @@ def at(points: object, x: float, y: float):  # type: ignore[no-untyped-def]
 
 def test_inside_a_point_of_the_map_and_the_closed_form_agree() -> None:
     """Two forms made apart: far from edges neither leaves the other's band."""
-    from rugged_shield.core.survey import fold
+    from rugged_shield.core.survey.geometry import fold
 
     result = strike_map(GIVEN).result
     point = at(result.points, 650, 10)

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Part, Pose
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.weighup import (
     COARSE_MESH_MM,
     MountLaw,

@@ -15,7 +15,7 @@ from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, from_table
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 

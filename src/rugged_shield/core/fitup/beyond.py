@@ -10,7 +10,7 @@ from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female, standard_washer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
 THICKEST_MM = 120.0

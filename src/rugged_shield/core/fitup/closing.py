@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rugged_shield.core.mechanics.frames import Vec3, dot
-from rugged_shield.core.survey import Pose
+from rugged_shield.core.survey.pose import Pose
 
 Array = NDArray[np.float64]
 

@@ -19,7 +19,9 @@ from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Mount, Plate, Spring, check_condition
+from rugged_shield.core.survey.bike import Mount, Spring
+from rugged_shield.core.survey.conditions import check_condition
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.hardware import HOLES

@@ -10,7 +10,7 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.quantity import Range, Ranged, check_order
-from rugged_shield.core.survey import check_condition
+from rugged_shield.core.survey.conditions import check_condition
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 
 LayerKind = Literal[

@@ -9,7 +9,7 @@ from rugged_shield.core.fitup.joint import Joint, wanted_engagement_mm
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.result import Finding, finding
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 
 TURNS_WITH_IT = ("ISO 7040", "ISO 7042")

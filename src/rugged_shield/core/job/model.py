@@ -21,20 +21,12 @@ from rugged_shield.core.fitup import (
 from rugged_shield.core.hashing import remember_hash
 from rugged_shield.core.kit import MAX_KIT, NO_SHEET, KitLine, Sheet
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import (
-    AlongBike,
-    Bike,
-    Fault,
-    Mount,
-    Plate,
-    Scar,
-    StripItem,
-    Traits,
-    Weighing,
-    applies,
-    fold,
-    traits_of,
-)
+from rugged_shield.core.survey.bike import AlongBike, Bike, Mount
+from rugged_shield.core.survey.conditions import Traits, applies, traits_of
+from rugged_shield.core.survey.found import Fault, Scar, StripItem
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.weighings import Weighing
 from rugged_shield.core.tables.profiles import PROFILES
 from rugged_shield.core.tighten import WrenchTool
 

@@ -10,7 +10,7 @@ from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.quantity import Range, Ranged, check_order
 from rugged_shield.core.result import Finding, Verdict, finding, worst
-from rugged_shield.core.survey import check_condition
+from rugged_shield.core.survey.conditions import check_condition
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.heads import SCREW_HEADS

@@ -6,7 +6,7 @@ import math
 
 from rugged_shield.core.fitup import BearingFace, Joint, clamped, faces_of
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.hardware import NUTS
 from rugged_shield.core.tables.heads import HEADS

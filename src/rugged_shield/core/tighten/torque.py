@@ -16,7 +16,7 @@ from rugged_shield.core.fitup import (
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding, merge_sources
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import (
     WRENCH_SOURCE,
     Condition,

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rugged_shield.core.fitup import Joint
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS, SPEC_CONDITION, Condition
 from rugged_shield.core.tighten.limits import LimitInput, LubricantInput, lubricant_change
 

@@ -9,7 +9,7 @@ from rugged_shield.core.fitup import BearingFace, Joint, StackResult, female_of,
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.result import Outcome
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import Condition, condition_of, wrench_error
 from rugged_shield.core.tables.hardware import LOCKING_NUTS, PREVAILING_MAX_NM
 from rugged_shield.core.tables.heads import HEADS

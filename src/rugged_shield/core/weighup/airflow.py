@@ -11,7 +11,9 @@ from shapely.geometry.base import BaseGeometry
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.survey import FoldedPlate, Part, Plate, fold
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.plate import Plate
 
 AIR_SOURCE = Source("projected areas along the bike, exact polygons", "high")
 

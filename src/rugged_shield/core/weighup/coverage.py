@@ -20,7 +20,10 @@ from rugged_shield.core.amounts import percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.survey import FoldedPlate, Part, Plate, blocked, fold
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.rays import blocked
 
 COVERAGE_SOURCE = Source(
     "parallel rays from box faces to folded panels, spacing up to 12 mm", "high"

@@ -6,7 +6,10 @@ from collections.abc import Callable
 
 from rugged_shield.core.mechanics.drawing import Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3, from_below, front
-from rugged_shield.core.survey import Bike, DrawnBox, FoldedPlate, Part, draw_part, mark_places
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.drawings import mark_places
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.shapes import DrawnBox, draw_part
 from rugged_shield.core.weighup.map_drawings import FILLS
 
 BARE_EDGES = (0.95, 0.75, 0.5, 0.25, 0.05)

@@ -16,7 +16,7 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Fill, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import fold
+from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.response import Array
 from rugged_shield.core.weighup.shades import Laid, bands_of, shaded_paths

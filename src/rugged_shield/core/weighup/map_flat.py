@@ -12,15 +12,14 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Mark
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.shell.mesh import Mesh
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.flat import (
     FlatPlace,
-    Panel,
     flat_drawing,
-    flat_panels,
     flat_pattern,
     flat_places,
     on_the_bench,
 )
+from rugged_shield.core.survey.panels import Panel, flat_panels
 from rugged_shield.core.weighup.map_drawings import (
     FILLS,
     SHADINGS,

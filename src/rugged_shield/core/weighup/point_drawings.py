@@ -7,7 +7,7 @@ import math
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Mark, Path
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
-from rugged_shield.core.survey import fold
+from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_point import StrikePointResult
 

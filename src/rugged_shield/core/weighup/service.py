@@ -7,7 +7,7 @@ from typing import Annotated
 
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
-from rugged_shield.core.survey import Way
+from rugged_shield.core.survey.oil import Way
 
 SERVICE_SOURCE = Source("own estimate of minutes for each act, to be corrected by a clock", "low")
 SCREW_MINUTES = 1.5

@@ -15,7 +15,11 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.shell.mesh import Mesh
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import DRAWN, Part, Plate, Pose, box_of, fold
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import DRAWN, Pose
+from rugged_shield.core.survey.standoff import box_of
 from rugged_shield.core.tables.materials import (
     ROOM_C,
     SHEET_MATERIALS,

@@ -18,7 +18,8 @@ from rugged_shield.core.shell.solve import (
     shell_model,
     spring_matrix,
 )
-from rugged_shield.core.survey import FoldedPlate, Plate, fold
+from rugged_shield.core.survey.geometry import FoldedPlate, fold
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
 from rugged_shield.core.weighup.response import Array

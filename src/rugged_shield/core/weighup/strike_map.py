@@ -12,7 +12,7 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, from_table
 from rugged_shield.core.shell.mesh import areas_of
 from rugged_shield.core.shell.solve import SHELL_SOURCE, ShellMount
-from rugged_shield.core.survey import Part
+from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.coverage import DIRECTIONS
 from rugged_shield.core.weighup.impact import FARTHEST_MM, Impact

@@ -12,7 +12,9 @@ from functools import lru_cache
 
 from rugged_shield.core.fitup import Joint, Layer, PresetRequest, joint_from_preset
 from rugged_shield.core.job.model import Candidate, Job, place_of
-from rugged_shield.core.survey import Bike, Plate, fold, sheet_normal_point
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.geometry import fold, sheet_normal_point
+from rugged_shield.core.survey.plate import Plate
 
 LEAST_SPACER_MM = 0.5
 """Less than this closes by itself."""

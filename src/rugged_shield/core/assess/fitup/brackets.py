@@ -9,7 +9,8 @@ from rugged_shield.core.assess.fitup.heads import round_of
 from rugged_shield.core.fitup import FixedThing, Layer
 from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.survey import Bike, FoldedPlate, sheet_point
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.geometry import FoldedPlate, sheet_point
 
 
 @dataclass(frozen=True)

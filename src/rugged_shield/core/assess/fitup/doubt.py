@@ -26,7 +26,7 @@ from rugged_shield.core.judgement.known import (
     typical_band,
 )
 from rugged_shield.core.result import Decider, Finding, FindingCode, from_table, verdict_of
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 
 DEPTHS = ("thread_start_mm", "thread_end_mm", "overall_height_mm", "free_space_mm")
 _SAID = {

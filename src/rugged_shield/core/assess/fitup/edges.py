@@ -19,7 +19,9 @@ from rugged_shield.core.judgement.known import ENTERED, doubted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import add, dot
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import FoldedPlate, Panel, Plate, panel_under
+from rugged_shield.core.survey.geometry import FoldedPlate, panel_under
+from rugged_shield.core.survey.panels import Panel
+from rugged_shield.core.survey.plate import Plate
 
 EDGE_D = 1.5
 LIGAMENT_D = 1.0

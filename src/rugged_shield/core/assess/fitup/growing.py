@@ -11,7 +11,7 @@ from rugged_shield.core.fitup import Growth, hole_fit
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding
-from rugged_shield.core.survey import Plate
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 
 COLD_C, HOT_C = -20.0, 80.0

@@ -10,7 +10,7 @@ from rugged_shield.core.fitup import FixedThing, Joint, under_plate
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3
-from rugged_shield.core.survey import sheet_point
+from rugged_shield.core.survey.geometry import sheet_point
 from rugged_shield.core.tables.hardware import NUTS
 
 _ROUND = 16

@@ -20,7 +20,9 @@ from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import from_below
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of, worst
-from rugged_shield.core.survey import Plate, edge_left_mm, flat_pattern, flat_place, fold
+from rugged_shield.core.survey.flat import edge_left_mm, flat_pattern, flat_place
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
 
 COVERAGE_FACTOR = 2.0
 """Expanded uncertainty at about 95 % (JCGM 100:2008, 6.2)."""

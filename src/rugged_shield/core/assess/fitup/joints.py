@@ -35,7 +35,8 @@ from rugged_shield.core.result import (
     merge_sources,
     worst,
 )
-from rugged_shield.core.survey import LEAST_MM, Mount
+from rugged_shield.core.survey.bike import Mount
+from rugged_shield.core.survey.neighbours import LEAST_MM
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.hardware import (
     HOLE_SOURCE,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 
 from rugged_shield.core.fitup import LOOSE_KINDS, Joint, Layer
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.materials import LAYER_MATERIALS

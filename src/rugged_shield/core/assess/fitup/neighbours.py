@@ -29,13 +29,10 @@ from rugged_shield.core.job.model import Candidate, Job, Use, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import Vec3, add
 from rugged_shield.core.result import Finding, Verdict, finding, worst
-from rugged_shield.core.survey import (
-    LEAST_GAP_MM,
-    FoldedPlate,
-    Neighbour,
-    Panel,
-    wheel_gap,
-)
+from rugged_shield.core.survey.front_wheel import LEAST_GAP_MM, wheel_gap
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.neighbours import Neighbour
+from rugged_shield.core.survey.panels import Panel
 
 GEOMETRY_U_MM = 3.0
 """Places of pivots and tips measured with a tape on the bike, mm (standard uncertainty)."""

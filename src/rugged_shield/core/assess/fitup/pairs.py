@@ -8,7 +8,7 @@ from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.joints import JointAssessment
 from rugged_shield.core.fitup import Joint, Layer
 from rugged_shield.core.job.model import MountedJoint
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 
 OPPOSITE_MM = 30.0
 """Two joints whose places mirror each other within this are one pair."""

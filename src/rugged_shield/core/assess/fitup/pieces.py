@@ -12,7 +12,9 @@ from rugged_shield.core.job.model import Candidate, Job, MountedJoint, mounted, 
 from rugged_shield.core.mechanics.drawing import Drawing, Mark
 from rugged_shield.core.mechanics.frames import Vec2, from_below
 from rugged_shield.core.result import Figure, Finding, finding
-from rugged_shield.core.survey import FoldedPlate, Plate, fold, plate_drawing, sheets_over
+from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheets_over
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.plate_drawings import plate_drawing
 
 PULL_N = 100.0
 """The pull at the worst corner that sets of holes are compared at, N."""

@@ -27,23 +27,13 @@ from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
 from rugged_shield.core.judgement.known import ENTERED, band_of, doubted, fact_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, FindingCode, finding, from_table, worst
-from rugged_shield.core.survey import (
-    Air,
-    Bike,
-    FoldedPlate,
-    LowPoint,
-    Mount,
-    Plate,
-    Pose,
-    Standoff,
-    fold,
-    low_points,
-    lowest,
-    sheet_normal_point,
-    sheet_point,
-    sheet_points,
-    standoffs,
-)
+from rugged_shield.core.survey.bike import Bike, Mount
+from rugged_shield.core.survey.clearance import LowPoint, low_points, lowest, sheet_points
+from rugged_shield.core.survey.drawings import Air
+from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point, sheet_point
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import Pose
+from rugged_shield.core.survey.standoff import Standoff, standoffs
 
 UNEVEN_MM = 0.5
 """A gap that paint, tolerance and the screw take up without harm."""

@@ -8,7 +8,7 @@ from shapely import MultiPoint, Point, Polygon
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import FoldedPlate
+from rugged_shield.core.survey.geometry import FoldedPlate
 
 OVERHANG_SHARE = 0.10
 """The middle may hang outside of the joints by so much of the plate's longer side: a joint has

@@ -9,7 +9,8 @@ from rugged_shield.core.assess.fitup.hole_input import hole_mm
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.known import ENTERED
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.survey import FlatPattern, Plate, flat_pattern, flat_place
+from rugged_shield.core.survey.flat import FlatPattern, flat_pattern, flat_place
+from rugged_shield.core.survey.plate import Plate
 
 CROSS_MM = 6.0
 """Half a centre mark: it stands out of every hole, mm."""

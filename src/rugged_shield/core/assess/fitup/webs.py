@@ -14,7 +14,9 @@ from shapely.geometry.base import BaseGeometry
 
 from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import Panel, Plate, fold
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.panels import Panel
+from rugged_shield.core.survey.plate import Plate
 
 WEB_MM, WEB_T = 15.0, 4.0
 TEARS_T = 2.0

@@ -35,7 +35,7 @@ from rugged_shield.core.keep import (
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import geometry_findings, piece_gaps
+from rugged_shield.core.survey.measures import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
 from rugged_shield.core.tighten import has_passed, joint_states, lies_ahead, open_on_bike
 

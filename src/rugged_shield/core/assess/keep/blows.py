@@ -21,7 +21,8 @@ from rugged_shield.core.keep import (
 )
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Outcome
-from rugged_shield.core.survey import Part, sheet_normal_point
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import sheet_normal_point
 from rugged_shield.core.weighup import (
     DentInput,
     MountLoad,

@@ -10,7 +10,7 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Finding, Source
-from rugged_shield.core.survey import ride_of
+from rugged_shield.core.survey.ride import ride_of
 
 _SOURCE = Source("statics of two wheels; wheel rates from the sag readings", "high")
 UNDATED = "no date entered"

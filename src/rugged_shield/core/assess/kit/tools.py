@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from rugged_shield.core.fitup import far_joints
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Source
-from rugged_shield.core.survey import OwnTool
+from rugged_shield.core.survey.bike import OwnTool
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.sockets import SOCKET_SOURCE
 from rugged_shield.core.tighten import ToolUse, held_side, turned_side

@@ -47,7 +47,7 @@ from rugged_shield.core.result import (
     Verdict,
     verdict_of,
 )
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 
 MEASURE_NEXT_SOURCE = Source("one-at-a-time over each band; Saltelli et al. 2008, 1.2.2", "medium")
 End = Literal["low", "high"]

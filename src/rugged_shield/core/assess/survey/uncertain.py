@@ -9,7 +9,11 @@ from typing import Any, Literal
 from rugged_shield.core.job.edits.path import label_of
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import band_of, banded, fact_of
-from rugged_shield.core.survey import ASSUMED_TRAVEL_MM, MOST_TRAVEL_MM, PLAUSIBLE_RAKES_DEG
+from rugged_shield.core.survey.front_wheel import (
+    ASSUMED_TRAVEL_MM,
+    MOST_TRAVEL_MM,
+    PLAUSIBLE_RAKES_DEG,
+)
 
 _SURE = ("measured", "tried")
 About = Literal["bike", "part", "mount", "plate"]

@@ -21,7 +21,7 @@ from rugged_shield.core.result import (
     finding,
     from_table,
 )
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tighten import (
     JointState,
     Reading,

@@ -29,7 +29,8 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, Source, finding
 from rugged_shield.core.shell.condense import LEAST_APART_MM, condensed_stiffness
 from rugged_shield.core.shell.solve import SHELL_SOURCE
-from rugged_shield.core.survey import Plate, fold, sheet_normal_point
+from rugged_shield.core.survey.geometry import fold, sheet_normal_point
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of
 from rugged_shield.core.weighup import shell_panels

@@ -10,7 +10,8 @@ import numpy as np
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, from_table
-from rugged_shield.core.survey import Part, box_of
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.standoff import box_of
 from rugged_shield.core.tables.friction import CONDITIONS
 
 LOCKER_C = 150.0

@@ -11,7 +11,7 @@ from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.fitup import Joint, Layer, clamped, female_of, seat_of, standard_washer
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Figure, Outcome
-from rugged_shield.core.survey import Mount
+from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS

@@ -7,7 +7,9 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.fitup import ChangeKind, Modification, change_words
 from rugged_shield.core.job.model import Candidate
-from rugged_shield.core.survey import Bike, BikeJoint, Piece, PlateMassInput, plate_mass
+from rugged_shield.core.survey.bike import Bike, BikeJoint
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
+from rugged_shield.core.survey.plate import Piece
 from rugged_shield.core.tables.cautions import CHANGE_CAUTIONS, NEAR_CAUTION
 from rugged_shield.core.tighten import PlanAround, PlanPiece, PlanTask
 

@@ -7,7 +7,8 @@ from functools import lru_cache
 from rugged_shield.core.amounts import percent
 from rugged_shield.core.figures import capital, figure
 from rugged_shield.core.result import Figure, Finding, Input, finding, from_table
-from rugged_shield.core.survey import FoldedPlate, Part
+from rugged_shield.core.survey.bike import Part
+from rugged_shield.core.survey.geometry import FoldedPlate
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
     COVERAGE_SOURCE,

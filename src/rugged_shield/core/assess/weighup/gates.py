@@ -10,14 +10,11 @@ from rugged_shield.core.assess.weighup.heat import HeatJudged
 from rugged_shield.core.assess.weighup.ownership import bundle_price
 from rugged_shield.core.job.model import Candidate, Use
 from rugged_shield.core.result import Finding, FindingCode, Verdict, finding, verdict_of
-from rugged_shield.core.survey import (
-    LEAST_GAP_MM,
-    Bike,
-    LockGap,
-    Needs,
-    WheelGap,
-    is_one_of,
-)
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.conditions import is_one_of
+from rugged_shield.core.survey.front_wheel import LEAST_GAP_MM, WheelGap
+from rugged_shield.core.survey.plate import Needs
+from rugged_shield.core.survey.steering_lock import LockGap
 
 _OPEN = verdict_of(None)
 

@@ -23,16 +23,11 @@ from rugged_shield.core.result import (
     finding,
     from_table,
 )
-from rugged_shield.core.survey import (
-    Bike,
-    FoldedPlate,
-    Panel,
-    Part,
-    Plate,
-    Standoff,
-    box_of,
-    standoffs,
-)
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.panels import Panel
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.standoff import Standoff, box_of, standoffs
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SheetMaterial
 from rugged_shield.core.weighup import (
     AIR_SOURCE,

@@ -7,16 +7,14 @@ from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.assess.weighup.mass_budget import MassBudget, sunk_points
 from rugged_shield.core.figures import figure
 from rugged_shield.core.result import Figure, Finding, Input, finding
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.clearance import (
     CLEARANCE_SOURCE,
-    LEAN_SOURCE,
-    LEAST_LEAN_DEG,
-    Bike,
     LowPoint,
     governing_breakover,
-    lean_of,
     lowest,
 )
+from rugged_shield.core.survey.lean import LEAN_SOURCE, LEAST_LEAN_DEG, lean_of
 
 LOW_CLEARANCE_MM = 15.0
 

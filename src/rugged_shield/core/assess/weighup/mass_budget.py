@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup import PlatePose
 from rugged_shield.core.result import Finding, finding, from_table
-from rugged_shield.core.survey import Bike, LowPoint, ride_of
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.clearance import LowPoint
+from rugged_shield.core.survey.ride import ride_of
 
 HEAVY_KG = 10.0
 """So much more sinks springs by about a centimetre; own estimate."""

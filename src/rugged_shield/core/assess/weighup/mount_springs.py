@@ -14,7 +14,9 @@ from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.survey import Mount, Plate, fold, sheet_normal_point
+from rugged_shield.core.survey.bike import Mount
+from rugged_shield.core.survey.geometry import fold, sheet_normal_point
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.springs import (
     BOTTOMS_AT_SHARE,

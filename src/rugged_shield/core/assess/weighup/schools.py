@@ -9,7 +9,7 @@ from rugged_shield.core.assess.weighup.ranking import order_of
 from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.result import Figure
-from rugged_shield.core.survey import Plate
+from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 

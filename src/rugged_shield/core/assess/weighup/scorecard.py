@@ -52,26 +52,21 @@ from rugged_shield.core.result import (
     from_table,
     worst,
 )
-from rugged_shield.core.survey import (
-    CLEARANCE_SOURCE,
-    Bike,
-    FoldedPlate,
-    LockGap,
-    Plate,
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.clearance import CLEARANCE_SOURCE
+from rugged_shield.core.survey.front_wheel import WheelGap, rear_wheel_gap, wheel_gap
+from rugged_shield.core.survey.geometry import FoldedPlate
+from rugged_shield.core.survey.mass import (
     PlateMassInput,
     PlateMassResult,
     ThicknessInput,
-    WheelGap,
-    contact_findings,
-    hook_finding,
-    hooks,
-    lock_gap,
     plate_mass,
-    rear_wheel_gap,
-    standoff_finding,
     thickness_compare,
-    wheel_gap,
 )
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.standoff import contact_findings, standoff_finding
+from rugged_shield.core.survey.steering_lock import LockGap, lock_gap
+from rugged_shield.core.survey.underside import hook_finding, hooks
 from rugged_shield.core.tighten import WrenchTool
 
 

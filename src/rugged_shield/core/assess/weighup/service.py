@@ -10,16 +10,10 @@ from rugged_shield.core.assess.weighup.ownership import joints_not_known
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.job.model import Candidate, Use
 from rugged_shield.core.result import Figure, Input, Source
-from rugged_shield.core.survey import (
-    SOCKET_RADIUS_MM,
-    TOOL_AROUND_MM,
-    Bike,
-    Part,
-    Plate,
-    Pose,
-    Way,
-    oil_access,
-)
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.oil import SOCKET_RADIUS_MM, TOOL_AROUND_MM, Way, oil_access
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.pose import Pose
 from rugged_shield.core.weighup import ServiceInput, service
 
 OIL_SOURCE = Source("drain and filter against the plate's openings", "high")

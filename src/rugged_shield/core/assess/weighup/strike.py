@@ -14,7 +14,8 @@ from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Figure, Finding, Outcome, from_table
-from rugged_shield.core.survey import Scar, fold
+from rugged_shield.core.survey.found import Scar
+from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.tables.materials import ROOM_C
 from rugged_shield.core.weighup import (
     DentInput,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rugged_shield.core.assess.weighup.scorecard import Weighed
 from rugged_shield.core.assess.weighup.strike import StruckPlate
 from rugged_shield.core.result import Figure
-from rugged_shield.core.survey import Part
+from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.weighup import DIRECTIONS
 
 GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (

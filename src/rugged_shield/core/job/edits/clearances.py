@@ -10,7 +10,8 @@ from rugged_shield.core.fitup import GapSeen, SeenHole
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Bike, Neighbour, Part
+from rugged_shield.core.survey.bike import Bike, Part
+from rugged_shield.core.survey.neighbours import Neighbour
 
 
 def _usual(bike: Bike) -> tuple[Neighbour, ...]:

@@ -19,15 +19,9 @@ from rugged_shield.core.job.edits.asked import Made, Modify, named, number, take
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.survey import (
-    Cutout,
-    Plate,
-    Trim,
-    flat_pattern,
-    flat_place,
-    flat_places,
-    fold,
-)
+from rugged_shield.core.survey.flat import flat_pattern, flat_place, flat_places
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Cutout, Plate, Trim
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 

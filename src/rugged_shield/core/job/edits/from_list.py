@@ -25,7 +25,8 @@ from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.kit import KitLine
 from rugged_shield.core.mechanics import threads
-from rugged_shield.core.survey import Mount, with_kind
+from rugged_shield.core.survey.bike import Mount
+from rugged_shield.core.survey.mount_kinds import with_kind
 from rugged_shield.core.tables.grades import NOT_READ
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS

@@ -10,20 +10,18 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item, value_at
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
+from rugged_shield.core.survey.bike import (
     AddedMass,
     Bike,
     BikeJoint,
-    Fault,
     Mount,
-    Neighbour,
     OwnTool,
     Part,
-    Scar,
-    StripItem,
     ToolPlace,
-    Weighing,
 )
+from rugged_shield.core.survey.found import Fault, Scar, StripItem
+from rugged_shield.core.survey.neighbours import Neighbour
+from rugged_shield.core.survey.weighings import Weighing
 from rugged_shield.core.text import check_text
 
 _SWAP = (("left", "right"), ("right", "left"))

@@ -31,7 +31,10 @@ from rugged_shield.core.job.edits.reshape import (
 )
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.survey import Bike, Plate, flat_places, fold
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.flat import flat_places
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
 
 NEAR_MM = 60.0
 """What lies as near as this behind a cut is named in its caution."""

@@ -19,7 +19,10 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import BANDS, Fact, Known, banded, fact_of, with_fact
 from rugged_shield.core.mechanics.female import BLIND_KINDS, Female
 from rugged_shield.core.quantity import Range, check_number, hints_of, parse, ranges_of
-from rugged_shield.core.survey import Belly, Mount, Plate, tyre_radius_mm, with_kind
+from rugged_shield.core.survey.bike import Mount
+from rugged_shield.core.survey.mount_kinds import with_kind
+from rugged_shield.core.survey.plate import Belly, Plate
+from rugged_shield.core.survey.tyres import tyre_radius_mm
 from rugged_shield.core.tables.heads import STUD
 from rugged_shield.core.text import check_text
 

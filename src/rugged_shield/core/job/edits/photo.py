@@ -8,13 +8,13 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import Fact, band_of, with_fact
-from rugged_shield.core.survey import (
-    Cutout,
+from rugged_shield.core.survey.photo_outline import (
     PhotoOutlineInput,
     PhotoPlacesInput,
     photo_outline,
     photo_places,
 )
+from rugged_shield.core.survey.plate import Cutout
 
 PHOTOGRAPH = "photograph"
 _SURE = 2.0

@@ -8,17 +8,8 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
-from rugged_shield.core.survey import (
-    Apron,
-    Belly,
-    Cutout,
-    Piece,
-    Plate,
-    PlateMassInput,
-    Tail,
-    Wing,
-    plate_mass,
-)
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
+from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
 
 OPTIONAL: dict[str, str] = {
     "apron": "an apron",

@@ -14,7 +14,7 @@ from rugged_shield.core.job.edits.joints import NewLayer, layer_of, place_after
 from rugged_shield.core.job.edits.path import rebuilt
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.frames import Vec2
-from rugged_shield.core.survey import EDGES, Cutout, Piece, Plate, Trim
+from rugged_shield.core.survey.plate import EDGES, Cutout, Piece, Plate, Trim
 
 _OnPanel = TypeVar("_OnPanel", Cutout, Trim)
 WINGS = ("wing left", "wing right")

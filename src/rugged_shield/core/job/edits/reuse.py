@@ -11,7 +11,8 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed, with_plate_of
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import Cutout, Piece, Plate, Trim, Wing, fold
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Cutout, Piece, Plate, Trim, Wing
 
 _OnPanel = TypeVar("_OnPanel", Cutout, Trim)
 _WINGS = ("wing left", "wing right")

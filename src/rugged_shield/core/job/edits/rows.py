@@ -15,17 +15,9 @@ from rugged_shield.core.job.edits.path import Change, read_field, set_item
 from rugged_shield.core.job.edits.plates import add_cutout, new_cutout, plate_path
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import BANDS, Fact, with_fact
-from rugged_shield.core.survey import (
-    Cutout,
-    Mount,
-    MountKind,
-    Part,
-    PartKind,
-    PartShape,
-    Plate,
-    Purpose,
-    with_kind,
-)
+from rugged_shield.core.survey.bike import Mount, MountKind, Part, PartKind, PartShape
+from rugged_shield.core.survey.mount_kinds import with_kind
+from rugged_shield.core.survey.plate import Cutout, Plate, Purpose
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS

@@ -11,7 +11,9 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, place_of
-from rugged_shield.core.survey import Bike, Piece, fold, sheets_over
+from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.geometry import fold, sheets_over
+from rugged_shield.core.survey.plate import Piece
 
 _OUTER_HOLES = 3.0
 _TOL_MM = 0.2

@@ -16,11 +16,7 @@ from rugged_shield.core.job.edits.path import (
 )
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
-    Pair,
-    Weighing,
-    weighing_result,
-)
+from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 
 
 def add_pair(job: Job, weighing: str, pair: Pair) -> Change:

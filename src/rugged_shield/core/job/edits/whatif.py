@@ -13,7 +13,8 @@ from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed
 from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.quantity import Range, Ranged
-from rugged_shield.core.survey import Plate, Spring, Wing
+from rugged_shield.core.survey.bike import Spring
+from rugged_shield.core.survey.plate import Plate, Wing
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
 MountChange = Literal["", "isolator", "strip", "bracket", "stiff", "spring"]

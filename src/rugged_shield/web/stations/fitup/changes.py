@@ -24,14 +24,10 @@ from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.reshape import folds_of, sides_of, sleeve_of
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.survey import (
-    Plate,
-    flat_drawing,
-    flat_pattern,
-    flat_places,
-    fold,
-    plate_drawing,
-)
+from rugged_shield.core.survey.flat import flat_drawing, flat_pattern, flat_places
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.plate import Plate
+from rugged_shield.core.survey.plate_drawings import plate_drawing
 from rugged_shield.core.tables.cautions import LAW_CAUTION
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download

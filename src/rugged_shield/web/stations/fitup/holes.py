@@ -11,7 +11,8 @@ from rugged_shield.core.job.edits.clearances import SeenPlace, note_holes
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Figure, Source
-from rugged_shield.core.survey import SHEETS_MM, on_bike, scaled
+from rugged_shield.core.survey.photo_outline import on_bike, scaled
+from rugged_shield.core.survey.photo_scale import SHEETS_MM
 from rugged_shield.core.tables.cautions import CAUTIONS, CHANGE_CAUTIONS
 from rugged_shield.formats.checksheet import check_sheet
 from rugged_shield.web.api import file_route, route

@@ -41,7 +41,7 @@ from rugged_shield.core.keep import (
 )
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, FindingCode, Input, verdict_of
-from rugged_shield.core.survey import underside_drawing, with_faults
+from rugged_shield.core.survey.drawings import underside_drawing, with_faults
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.dues import AFTER_A_BLOW, LOOKS
 from rugged_shield.core.tables.hardware import LOCKING_NUTS

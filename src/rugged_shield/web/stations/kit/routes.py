@@ -39,7 +39,7 @@ from rugged_shield.core.kit import (
 )
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import nominal_size
-from rugged_shield.core.survey import applies
+from rugged_shield.core.survey.conditions import applies
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES

@@ -10,8 +10,7 @@ from rugged_shield.core.job.edits.photo import mounts_from_photo, traced_from_ph
 from rugged_shield.core.job.edits.plates import traced_belly, traced_piece
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
-from rugged_shield.core.survey import (
-    SHEETS_MM,
+from rugged_shield.core.survey.photo_outline import (
     HolePx,
     PhotoOutlineInput,
     PhotoPlacesInput,
@@ -19,6 +18,7 @@ from rugged_shield.core.survey import (
     photo_outline,
     photo_places,
 )
+from rugged_shield.core.survey.photo_scale import SHEETS_MM
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of, write
 from rugged_shield.web.stations.survey.views import (

@@ -6,10 +6,7 @@ from typing import Any
 
 from rugged_shield.core.assess.fitup import plate_pose
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.survey import (
-    Fault,
-    StripItem,
-)
+from rugged_shield.core.survey.found import Fault, StripItem
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.stations.survey.views import PlateHead

@@ -6,7 +6,11 @@ from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
-from rugged_shield.core.survey import PlateGeometryInput, PlateGeometryResult, plate_geometry
+from rugged_shield.core.survey.measures import (
+    PlateGeometryInput,
+    PlateGeometryResult,
+    plate_geometry,
+)
 
 
 def plate_measures(job: Job, key: str, result: PlateGeometryResult) -> tuple[Figure, ...]:

@@ -29,22 +29,13 @@ from rugged_shield.core.job.edits.plates import (
 from rugged_shield.core.job.edits.reuse import reusable, reuse_from_stock
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import worst
-from rugged_shield.core.survey import (
-    EDGES,
-    PIECE_MATERIALS,
-    Cutout,
-    Piece,
-    Plate,
-    PlateGeometryInput,
-    ThicknessInput,
-    flat_drawing,
-    flat_pattern,
-    fold,
-    plate_drawing,
-    plate_geometry,
-    thickness_compare,
-    weighing_result,
-)
+from rugged_shield.core.survey.flat import flat_drawing, flat_pattern
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.mass import ThicknessInput, thickness_compare
+from rugged_shield.core.survey.measures import PlateGeometryInput, plate_geometry
+from rugged_shield.core.survey.plate import EDGES, PIECE_MATERIALS, Cutout, Piece, Plate
+from rugged_shield.core.survey.plate_drawings import plate_drawing
+from rugged_shield.core.survey.weighings import weighing_result
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download

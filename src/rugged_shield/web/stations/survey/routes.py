@@ -18,19 +18,17 @@ from rugged_shield.core.judgement.known import ENTERED, overall
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.result import Figure, Source
-from rugged_shield.core.survey import (
-    CLEARANCE_SOURCE,
-    LowPoint,
-    Mount,
-    Part,
+from rugged_shield.core.survey.bike import Mount, Part
+from rugged_shield.core.survey.clearance import CLEARANCE_SOURCE, LowPoint
+from rugged_shield.core.survey.drawings import (
     part_letters,
-    plate_drawing,
     profile_drawing,
-    tape_sketch,
-    underside,
     underside_drawing,
     with_faults,
 )
+from rugged_shield.core.survey.plate_drawings import plate_drawing
+from rugged_shield.core.survey.sketches import tape_sketch
+from rugged_shield.core.survey.underside import underside
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.web.api import route

@@ -6,7 +6,7 @@ from typing import get_args
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.survey import StripItem, StripKind
+from rugged_shield.core.survey.found import StripItem, StripKind
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.store.shelf import photos
 from rugged_shield.web.api import file_route, route

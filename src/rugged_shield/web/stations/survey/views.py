@@ -12,7 +12,7 @@ from rugged_shield.core.assess.survey import NumberToMeasure
 from rugged_shield.core.assess.weighup import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict
-from rugged_shield.core.survey import Underside
+from rugged_shield.core.survey.underside import Underside
 from rugged_shield.web.views import FieldView, ItemView, Key, Pixel, SheetTaps, Text, Write
 
 FileText = Annotated[str, StringConstraints(max_length=4_200_000)]

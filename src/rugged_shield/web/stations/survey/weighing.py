@@ -12,7 +12,8 @@ from rugged_shield.core.job.edits.path import Change, read_field
 from rugged_shield.core.job.edits.weighings import add_pair, adopt_weighing, remove_pair
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Figure, Outcome, verdict_of
-from rugged_shield.core.survey import Pair, Weighing, WeighResult, weighing_result
+from rugged_shield.core.survey.weighing import WeighResult
+from rugged_shield.core.survey.weighings import Pair, Weighing, weighing_result
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write

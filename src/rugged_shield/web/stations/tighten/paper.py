@@ -10,7 +10,7 @@ from rugged_shield.core.assess.tighten import card_of, done_steps, plan_joints, 
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words
-from rugged_shield.core.survey import underside_drawing
+from rugged_shield.core.survey.drawings import underside_drawing
 from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states
 from rugged_shield.formats.cards import TorqueRow, bench_cards
 from rugged_shield.formats.stepsheet import SheetHead, step_sheet

@@ -40,7 +40,7 @@ from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.keep import Noted, counting
 from rugged_shield.core.result import Figure, Finding, Outcome, worst
-from rugged_shield.core.survey import underside_drawing
+from rugged_shield.core.survey.drawings import underside_drawing
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.troubles import TROUBLES

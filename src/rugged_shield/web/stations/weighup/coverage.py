@@ -11,7 +11,7 @@ from rugged_shield.core.errors import choose
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Input
-from rugged_shield.core.survey import part_letters
+from rugged_shield.core.survey.drawings import part_letters
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
 from rugged_shield.core.weighup import (
     BARE_WORDS,

@@ -12,7 +12,9 @@ from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.model import Candidate, Job, Use
 from rugged_shield.core.result import Finding
-from rugged_shield.core.survey import fold, small_plate, underside_drawing
+from rugged_shield.core.survey.drawings import underside_drawing
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.small_drawings import small_plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
