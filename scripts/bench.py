@@ -29,7 +29,7 @@ from bench_weighup import busy_figures, weighup_figures, what_if_figures
 
 from rugged_shield.calc import CALCULATIONS
 from rugged_shield.core.survey.geometry import fold
-from rugged_shield.core.weighup import FIRST_DIRECTIONS, coverage_of
+from rugged_shield.core.weighup.coverage import FIRST_DIRECTIONS, coverage_of
 from rugged_shield.demo import DEMO_JOBS
 from rugged_shield.formats.jobfile import read_job_file
 

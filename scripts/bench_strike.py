@@ -10,14 +10,14 @@ import numpy as np
 from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import factored, shell_model, spring_matrix
-from rugged_shield.core.weighup import StrikeMapInput, strike_map
-from rugged_shield.core.weighup.strike_field import _spread_any
+from rugged_shield.core.weighup.strike_field import StrikeMapInput, _spread_any
 from rugged_shield.core.weighup.strike_linear import (
     _model,
     factored_shell,
     linear_of,
     shell_of,
 )
+from rugged_shield.core.weighup.strike_map import strike_map
 
 
 def _cold(given: StrikeMapInput) -> float:

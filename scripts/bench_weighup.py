@@ -13,7 +13,7 @@ import numpy as np
 
 from rugged_shield.core.assess.weighup import choice_of, strike_asked, strike_figures, weigh
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.weighup import StrikePointInput, strike_point
+from rugged_shield.core.weighup.strike_point import StrikePointInput, strike_point
 
 FOLLOW = """
 const [value, done] = arguments;

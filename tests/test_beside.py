@@ -20,7 +20,7 @@ from rugged_shield.calc.beside import ForkFailedError, cores, spread
 from rugged_shield.core.assess.survey import measure_next
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.weighup import sheet_gives
+from rugged_shield.core.weighup.withstood import sheet_gives
 from rugged_shield.places import places_of
 
 X = TypeVar("X")

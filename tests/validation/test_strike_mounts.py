@@ -11,7 +11,7 @@ import pytest
 from pydantic import TypeAdapter
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.weighup import StrikeInput, strike
+from rugged_shield.core.weighup.strike import StrikeInput, strike
 
 DATA = json.loads((Path(__file__).parents[1] / "data/strike.json").read_text())
 

@@ -70,33 +70,20 @@ from rugged_shield.core.tighten import (
     turn_angle,
     wrench_setting,
 )
-from rugged_shield.core.weighup import (
-    AirInput,
-    CorrosionInput,
-    CoverageInput,
-    DecideInput,
-    DentInput,
-    HeatInput,
-    ResponseInput,
-    RingInput,
-    ServiceInput,
-    StrikeInput,
-    StrikeMapInput,
-    StrikePointInput,
-    airflow,
-    corrosion,
-    coverage,
-    decide,
-    dent_energy,
-    heat,
-    ring,
-    service,
-    strike,
-    strike_map,
-    strike_point,
-    strike_response,
-    withstood_share,
-)
+from rugged_shield.core.weighup.airflow import AirInput, airflow
+from rugged_shield.core.weighup.corrosion import CorrosionInput, corrosion
+from rugged_shield.core.weighup.coverage import CoverageInput, coverage
+from rugged_shield.core.weighup.decide import DecideInput, decide
+from rugged_shield.core.weighup.dent_back import DentInput, dent_energy
+from rugged_shield.core.weighup.heat import HeatInput, heat
+from rugged_shield.core.weighup.response import ResponseInput, strike_response
+from rugged_shield.core.weighup.ring import RingInput, ring
+from rugged_shield.core.weighup.service import ServiceInput, service
+from rugged_shield.core.weighup.strike import StrikeInput, strike
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import strike_map
+from rugged_shield.core.weighup.strike_point import StrikePointInput, strike_point
+from rugged_shield.core.weighup.withstood import withstood_share
 from rugged_shield.formats.jsontext import first_error, unknown_names
 
 MAX_ITEMS = 1000

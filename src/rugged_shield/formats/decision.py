@@ -40,7 +40,8 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.result import Finding
-from rugged_shield.core.weighup import cover_below, map_drawing
+from rugged_shield.core.weighup.coverage_drawings import cover_below
+from rugged_shield.core.weighup.map_drawings import map_drawing
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.kitlist import safe_cell
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, as_pdf, marked_text

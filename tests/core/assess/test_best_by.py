@@ -19,7 +19,7 @@ from rugged_shield.core.assess.weighup import (
     weigh,
 )
 from rugged_shield.core.job.model import Job, Priorities
-from rugged_shield.core.weighup import UNKNOWN_VALUE, DecideInput, Option, first_of, value_of
+from rugged_shield.core.weighup.decide import UNKNOWN_VALUE, DecideInput, Option, first_of, value_of
 from tests.conftest import demo_file, small_sheet
 
 JOB = demo_file("choosing").job

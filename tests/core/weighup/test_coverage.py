@@ -16,7 +16,7 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.geometry import FoldedPlate, fold
 from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Plate, Wing
-from rugged_shield.core.weighup import (
+from rugged_shield.core.weighup.coverage import (
     DIRECTIONS,
     FIRST_DIRECTIONS,
     CoverageInput,

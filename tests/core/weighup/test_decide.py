@@ -10,8 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.weighup import Criterion, DecideInput, Option, decide
-from rugged_shield.core.weighup.decide import value_of
+from rugged_shield.core.weighup.decide import Criterion, DecideInput, Option, decide, value_of
 
 CRITERIA = (
     Criterion("mass", "keep it light", 8.0, 1.0, 2.0, "kg"),

@@ -10,7 +10,9 @@ from rugged_shield.core.assess.weighup import scars_said
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.found import Scar
-from rugged_shield.core.weighup import DentInput, StrikeMapInput, dent_energy, strike_map
+from rugged_shield.core.weighup.dent_back import DentInput, dent_energy
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import strike_map
 from tests.core.weighup.flat_pan import MOUNTS
 from tests.core.weighup.flat_pan import PLATE as FLAT
 

@@ -10,13 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.weighup import HeatInput, heat
 from rugged_shield.core.weighup.heat import (
     LEAST_GAP_MM,
     MARGIN_K,
     MOST_GAP_MM,
+    HeatInput,
     band_k,
     conductivity_w_per_mk,
+    heat,
     least_gap_mm,
     plate_temperature_k,
     view_factor,

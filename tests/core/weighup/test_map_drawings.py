@@ -13,17 +13,17 @@ from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey.flat import flat_pattern, on_the_bench
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.pose import Pose
-from rugged_shield.core.weighup import (
-    DIRECTIONS,
+from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.map_drawings import (
     SHADINGS,
-    StrikeMapInput,
     difference,
-    flat_map_drawing,
     is_from_ahead,
     map_drawing,
     nearest_ahead,
-    strike_map,
 )
+from rugged_shield.core.weighup.map_flat import flat_map_drawing
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import strike_map
 
 AHEAD = "from ahead 20° upward"
 

@@ -16,15 +16,10 @@ from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.tables.springs import bracket_spring, strip_yield_n
-from rugged_shield.core.weighup import (
-    Corners,
-    MountLaw,
-    Reduced,
-    StrikeMapInput,
-    StrikePointInput,
-    strike_map,
-    strike_point,
-)
+from rugged_shield.core.weighup.mount_law import Corners, MountLaw, Reduced
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import strike_map
+from rugged_shield.core.weighup.strike_point import StrikePointInput, strike_point
 from tests.core.weighup.flat_pan import CORNERS
 from tests.core.weighup.flat_pan import PLATE as FLAT
 

@@ -12,18 +12,10 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.plate import Apron, Belly, Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.core.weighup import (
-    AirInput,
-    CorrosionInput,
-    MetalPair,
-    RingInput,
-    ServiceInput,
-    airflow,
-    corrosion,
-    ring,
-    service,
-)
-from rugged_shield.core.weighup.ring import layer_loss
+from rugged_shield.core.weighup.airflow import AirInput, airflow
+from rugged_shield.core.weighup.corrosion import CorrosionInput, MetalPair, corrosion
+from rugged_shield.core.weighup.ring import RingInput, layer_loss, ring
+from rugged_shield.core.weighup.service import ServiceInput, service
 
 
 def two_layers_loss(e1: float, t1: float, e2: float, t2: float, eta2: float) -> float:

@@ -14,8 +14,13 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.weighup import ResponseInput, strike_response
-from rugged_shield.core.weighup.response import curve_of, deflection_at, dent_of
+from rugged_shield.core.weighup.response import (
+    ResponseInput,
+    curve_of,
+    deflection_at,
+    dent_of,
+    strike_response,
+)
 from rugged_shield.core.weighup.strike import patch_stiffness
 
 DATA = json.loads((Path(__file__).parents[2] / "data/strike.json").read_text())

@@ -16,20 +16,13 @@ from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.plate import Apron, Cutout
 from rugged_shield.core.tables.materials import weld_zone_share
 from rugged_shield.core.tables.springs import isolator_springs
-from rugged_shield.core.weighup import (
-    StrikeInput,
-    StrikeMapInput,
-    StrikePointInput,
-    shell_panels,
-    strike,
-    strike_map,
-    strike_point,
-)
 from rugged_shield.core.weighup.punch import punch_code
-from rugged_shield.core.weighup.strike import StrikePlace
-from rugged_shield.core.weighup.strike_field import _spread_any, field_of
-from rugged_shield.core.weighup.strike_linear import _model, factored_shell, linear_of
+from rugged_shield.core.weighup.strike import StrikeInput, StrikePlace, strike
+from rugged_shield.core.weighup.strike_field import StrikeMapInput, _spread_any, field_of
+from rugged_shield.core.weighup.strike_linear import _model, factored_shell, linear_of, shell_panels
+from rugged_shield.core.weighup.strike_map import strike_map
 from rugged_shield.core.weighup.strike_places import ground_of
+from rugged_shield.core.weighup.strike_point import StrikePointInput, strike_point
 from tests.conftest import demo_file
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 

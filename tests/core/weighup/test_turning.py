@@ -12,9 +12,10 @@ from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.shell.solve import ShellMount
-from rugged_shield.core.weighup import MountLaw, StrikeMapInput, strike_map
-from rugged_shield.core.weighup.mount_law import HARDENING, PRIED
+from rugged_shield.core.weighup.mount_law import HARDENING, PRIED, MountLaw
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
 from rugged_shield.core.weighup.strike_linear import Linear, linear_of, shell_of
+from rugged_shield.core.weighup.strike_map import strike_map
 from rugged_shield.core.weighup.turning import LEVELS, turning_of
 from tests.core.weighup.flat_pan import CORNERS, PLATE
 

@@ -13,14 +13,10 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.pose import Pose
-from rugged_shield.core.weighup import (
-    COARSE_MESH_MM,
-    MountLaw,
-    StrikeMapInput,
-    share_bounds,
-    strike_map,
-    withstood_share,
-)
+from rugged_shield.core.weighup.mount_law import MountLaw
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import strike_map
+from rugged_shield.core.weighup.withstood import COARSE_MESH_MM, share_bounds, withstood_share
 from tests.core.weighup.flat_pan import MOUNTS, PLATE
 
 SUMP = Part(

@@ -11,7 +11,7 @@ from rugged_shield.core.tables.grades import GRADES
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.nature import Metal
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
-from rugged_shield.core.weighup import MetalPair
+from rugged_shield.core.weighup.corrosion import MetalPair
 
 
 def _surface_of(layer: Layer) -> Metal:

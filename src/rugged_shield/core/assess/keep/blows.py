@@ -23,13 +23,12 @@ from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Outcome
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.geometry import sheet_normal_point
-from rugged_shield.core.weighup import (
-    DentInput,
+from rugged_shield.core.weighup.dent_back import DentInput, dent_energy
+from rugged_shield.core.weighup.strike_field import standoffs as place_standoffs
+from rugged_shield.core.weighup.strike_point import (
     MountLoad,
     StrikePointInput,
     StrikePointResult,
-    dent_energy,
-    place_standoffs,
     strike_point,
 )
 

@@ -33,7 +33,7 @@ from rugged_shield.core.survey.geometry import fold, sheet_normal_point
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
 from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of
-from rugged_shield.core.weighup import shell_panels
+from rugged_shield.core.weighup.strike_linear import shell_panels
 
 MESH_MM = 18.0
 """Coarse is enough: gaps are known to a tenth, and stiffness between mounts to a few per cent."""

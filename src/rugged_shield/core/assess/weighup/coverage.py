@@ -10,7 +10,7 @@ from rugged_shield.core.result import Figure, Finding, Input, finding, from_tabl
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.geometry import FoldedPlate
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
-from rugged_shield.core.weighup import (
+from rugged_shield.core.weighup.coverage import (
     COVERAGE_SOURCE,
     DIRECTIONS,
     FIRST_DIRECTIONS,

@@ -29,8 +29,8 @@ from rugged_shield.core.survey.panels import Panel
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.standoff import Standoff, box_of, standoffs
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SheetMaterial
-from rugged_shield.core.weighup import (
-    AIR_SOURCE,
+from rugged_shield.core.weighup.airflow import AIR_SOURCE, air_of
+from rugged_shield.core.weighup.heat import (
     FAR_K,
     HEAT_SOURCE,
     MARGIN_K,
@@ -38,7 +38,6 @@ from rugged_shield.core.weighup import (
     ZERO_C_K,
     HeatInput,
     HeatResult,
-    air_of,
     band_k,
     heat,
     plate_temperature_k,

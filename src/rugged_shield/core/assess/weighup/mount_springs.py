@@ -30,7 +30,7 @@ from rugged_shield.core.tables.springs import (
     tab_yield_nmm,
 )
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
-from rugged_shield.core.weighup import MountLaw
+from rugged_shield.core.weighup.mount_law import MountLaw
 
 OWN_KIND = "frame tab"
 """What a joint at a place of its own is taken for: a steel tab."""

@@ -9,13 +9,8 @@ from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.job.model import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source, finding
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.core.weighup import (
-    CLASS_S,
-    CorrosionInput,
-    RingInput,
-    corrosion,
-    ring,
-)
+from rugged_shield.core.weighup.corrosion import CorrosionInput, corrosion
+from rugged_shield.core.weighup.ring import CLASS_S, RingInput, ring
 
 EXHAUST_MINUTES, STAND_MINUTES = 40.0, 25.0
 """Exhaust off and on with its springs; a centre stand off with its spring."""

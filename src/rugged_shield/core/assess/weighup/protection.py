@@ -17,18 +17,17 @@ from rugged_shield.core.result import Figure, Finding, Input, from_table
 from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS, WINTER_C
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
-from rugged_shield.core.weighup import (
+from rugged_shield.core.weighup.place_form import FORM_SOURCE
+from rugged_shield.core.weighup.strike_field import StrikeMapInput, Struck
+from rugged_shield.core.weighup.strike_map import may_shatter
+from rugged_shield.core.weighup.withstood import (
     COARSE_MESH_MM,
-    FORM_SOURCE,
     Factors,
     Gives,
     GivesWay,
-    StrikeMapInput,
-    Struck,
     gives_way,
     held_bounds,
     held_share,
-    may_shatter,
     sheet_gives,
     sheet_struck,
 )

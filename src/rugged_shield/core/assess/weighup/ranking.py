@@ -10,7 +10,7 @@ from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.job.model import Candidate, Job, Priorities
 from rugged_shield.core.judgement.known import band_of, doubted
 from rugged_shield.core.result import Figure, Outcome
-from rugged_shield.core.weighup import (
+from rugged_shield.core.weighup.decide import (
     UNKNOWN_VALUE,
     Criterion,
     DecideInput,

@@ -14,7 +14,7 @@ from rugged_shield.core.survey.bike import Bike, Part
 from rugged_shield.core.survey.oil import SOCKET_RADIUS_MM, TOOL_AROUND_MM, Way, oil_access
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.pose import Pose
-from rugged_shield.core.weighup import ServiceInput, service
+from rugged_shield.core.weighup.service import ServiceInput, service
 
 OIL_SOURCE = Source("drain and filter against the plate's openings", "high")
 

@@ -17,15 +17,9 @@ from rugged_shield.core.result import Figure, Finding, Outcome, from_table
 from rugged_shield.core.survey.found import Scar
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.tables.materials import ROOM_C
-from rugged_shield.core.weighup import (
-    DentInput,
-    DentResult,
-    MapPoint,
-    StrikeMapInput,
-    StrikeMapResult,
-    dent_energy,
-    strike_map,
-)
+from rugged_shield.core.weighup.dent_back import DentInput, DentResult, dent_energy
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import MapPoint, StrikeMapResult, strike_map
 
 SCAR_REACH_MM = 60.0
 """Strikes of this rider fall about this far around the old scars (one standard deviation)."""

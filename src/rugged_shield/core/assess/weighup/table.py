@@ -8,7 +8,7 @@ from rugged_shield.core.assess.weighup.scorecard import Weighed
 from rugged_shield.core.assess.weighup.strike import StruckPlate
 from rugged_shield.core.result import Figure
 from rugged_shield.core.survey.bike import Part
-from rugged_shield.core.weighup import DIRECTIONS
+from rugged_shield.core.weighup.coverage import DIRECTIONS
 
 GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (

@@ -13,15 +13,9 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Input
 from rugged_shield.core.survey.drawings import part_letters
 from rugged_shield.core.tables.profiles import PROFILE_SOURCE, PROFILES
-from rugged_shield.core.weighup import (
-    BARE_WORDS,
-    COVERAGE_SOURCE,
-    DIRECTIONS,
-    FILLS,
-    CoverageResult,
-    cover_below,
-    cover_front,
-)
+from rugged_shield.core.weighup.coverage import COVERAGE_SOURCE, DIRECTIONS, CoverageResult
+from rugged_shield.core.weighup.coverage_drawings import BARE_WORDS, cover_below, cover_front
+from rugged_shield.core.weighup.map_drawings import FILLS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of

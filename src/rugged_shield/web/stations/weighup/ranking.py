@@ -25,7 +25,7 @@ from rugged_shield.core.assess.weighup import (
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.core.result import Figure, Input, Outcome, finding
-from rugged_shield.core.weighup import Criterion, DecideResult, Ranked
+from rugged_shield.core.weighup.decide import Criterion, DecideResult, Ranked
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 from rugged_shield.web.api import file_route, route
 from rugged_shield.web.downloads import download

@@ -21,24 +21,25 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.tables.materials import ROOM_C, SHEET_MATERIALS
 from rugged_shield.core.tables.profiles import ENERGY_CLASSES
-from rugged_shield.core.weighup import (
-    DIRECTIONS,
+from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.map_drawings import (
     FILLS,
     RATIO_FILLS,
     RATIO_WORDS,
     SHADINGS,
-    MountLoad,
-    StrikeMapInput,
-    StrikeMapResult,
-    StrikePointInput,
-    StrikePointResult,
-    curve_drawing,
     difference,
-    flat_map_drawing,
     is_from_ahead,
-    loads_drawing,
     map_drawing,
     nearest_ahead,
+)
+from rugged_shield.core.weighup.map_flat import flat_map_drawing
+from rugged_shield.core.weighup.point_drawings import curve_drawing, loads_drawing
+from rugged_shield.core.weighup.strike_field import StrikeMapInput
+from rugged_shield.core.weighup.strike_map import StrikeMapResult
+from rugged_shield.core.weighup.strike_point import (
+    MountLoad,
+    StrikePointInput,
+    StrikePointResult,
     strike_point,
 )
 from rugged_shield.web.api import route

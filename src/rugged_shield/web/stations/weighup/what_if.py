@@ -19,7 +19,7 @@ from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.whatif import WHAT_IF_KEY, WhatIf, keep, tried, words_of
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tables.materials import SHEET_MATERIALS, SLIDER_MATERIALS
-from rugged_shield.core.weighup import map_drawing
+from rugged_shield.core.weighup.map_drawings import map_drawing
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.runs import newest, worker
