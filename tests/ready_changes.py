@@ -8,15 +8,13 @@ from typing import Any
 
 from rugged_shield.core.assess.gate import pass_finding
 from rugged_shield.core.assess.tighten import card_of
-from rugged_shield.core.fitup import (
-    Countersink,
-    GapSeen,
-    Layer,
-    SeenHole,
-    Stud,
-    Substitute,
-)
+from rugged_shield.core.fitup.gap_seen import GapSeen
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female
+from rugged_shield.core.fitup.seen import SeenHole
+from rugged_shield.core.fitup.stack_model import Countersink
+from rugged_shield.core.fitup.stud import Stud
+from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from rugged_shield.core.assess.tighten import card_of, done_steps, limit_of, plan_of
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.fitup import GapSeen
+from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.job.edits.clearances import usual_neighbours
 from rugged_shield.core.job.edits.readings import take_reading
 from rugged_shield.core.job.events import Event, Record

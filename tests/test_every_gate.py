@@ -7,13 +7,11 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.assess.gate import Ready, ready_of
-from rugged_shield.core.fitup import (
-    Engagement,
-    GapSeen,
-    SeenHole,
-    Stud,
-)
+from rugged_shield.core.fitup.engagement import Engagement
+from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.fitup.presets import nut_female
+from rugged_shield.core.fitup.seen import SeenHole
+from rugged_shield.core.fitup.stud import Stud
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.judgement.table import FINDINGS, gating
 from rugged_shield.core.keep import FoundTorque, OilChanged

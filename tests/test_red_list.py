@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 
 from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.fitup import Layer
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job

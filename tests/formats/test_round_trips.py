@@ -11,8 +11,7 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.kit import MAX_KIT, KitLine
-from rugged_shield.core.kit.hardware import check_line
+from rugged_shield.core.kit.hardware import MAX_KIT, KitLine, check_line
 from rugged_shield.core.kit.read_list import MAX_LETTERS as MAX_TEXT
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES

@@ -11,24 +11,16 @@ from pydantic import TypeAdapter, ValidationError
 from rugged_shield.calc.examples import EXAMPLES
 from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import (
-    BearingFacesInput,
-    BracketBendInput,
-    DrawUpInput,
-    HoleFitInput,
-    StackInput,
-    SweepInput,
-    VentFieldInput,
-    bearing_faces,
-    bracket_bend,
-    draw_up,
-    hole_fit,
-    joint_stack,
-    sweep,
-    vent_field,
-)
+from rugged_shield.core.fitup.bearing import BearingFacesInput, bearing_faces
+from rugged_shield.core.fitup.bracket_bend import BracketBendInput, bracket_bend
+from rugged_shield.core.fitup.draw_up import DrawUpInput, draw_up
+from rugged_shield.core.fitup.hole_fit import HoleFitInput, hole_fit
+from rugged_shield.core.fitup.stack import joint_stack
+from rugged_shield.core.fitup.stack_model import StackInput
+from rugged_shield.core.fitup.sweep import SweepInput, sweep
+from rugged_shield.core.fitup.vent_field import VentFieldInput, vent_field
 from rugged_shield.core.keep import SparesInput, WearLeftInput, spares, wear_left
-from rugged_shield.core.kit import IdentifyInput, identify
+from rugged_shield.core.kit.identify import IdentifyInput, identify
 from rugged_shield.core.kit.read_list import ReadListInput, read_list
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip

@@ -12,7 +12,8 @@ from typing import get_args
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit import Came, KitLine, LineKind
+from rugged_shield.core.kit.hardware import Came, KitLine
+from rugged_shield.core.kit.needs import LineKind
 from rugged_shield.core.kit.read_list import (
     MOST_PITCH_MM,
     ListLine,

@@ -8,7 +8,7 @@ import re
 
 from rugged_shield.core.amounts import in_both
 from rugged_shield.core.assess.kit import ToBuy
-from rugged_shield.core.kit import KitLine, LineState
+from rugged_shield.core.kit.hardware import KitLine, LineState
 
 HEADER = (
     "kind",

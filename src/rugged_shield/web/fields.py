@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any, Literal, get_args, get_origin
 
 from rugged_shield.core.amounts import System, difference_unit, plain_number, shown_unit
-from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.edits.path import label_of
 from rugged_shield.core.judgement.known import band_of, fact_of
 from rugged_shield.core.quantity import hints_of, ranges_of

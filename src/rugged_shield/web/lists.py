@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.amounts import System, entered, in_system
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.web.views import CsvLineView, CsvPreview

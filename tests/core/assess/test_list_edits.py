@@ -29,7 +29,7 @@ from rugged_shield.core.job.edits.plates import (
 from rugged_shield.core.job.edits.weighings import add_pair
 from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.judgement.known import band_of, fact_of
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.survey.bike import AddedMass, SagReadings
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.plate import Cutout

@@ -12,7 +12,8 @@ from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged, 
 from rugged_shield.core.assess.fitup.brackets import brackets_of
 from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import GapSeen, Layer
+from rugged_shield.core.fitup.gap_seen import GapSeen
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.edits.clearances import forget_gap, note_gap, usual_neighbours
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.threads import head_of

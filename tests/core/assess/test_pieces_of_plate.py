@@ -10,7 +10,7 @@ from rugged_shield.core.assess.fitup import assess_joint, pieces_judged
 from rugged_shield.core.assess.frame import station_states
 from rugged_shield.core.assess.tighten import done_steps, plan_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.joints import remove_joint
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece

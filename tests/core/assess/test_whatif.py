@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, above_plate_mm
+from rugged_shield.core.fitup.joint import Joint, above_plate_mm
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.whatif import WhatIf, keep, tried, words_of
 from rugged_shield.core.job.model import MAX_PLATES, Job

@@ -10,14 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    BearingFacesInput,
-    BearingPart,
-    Countersink,
-    bearing_faces,
-    faces_of,
-    proud_mm,
-)
+from rugged_shield.core.fitup.bearing import BearingFacesInput, BearingPart, bearing_faces, faces_of
+from rugged_shield.core.fitup.seats import proud_mm
+from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import PressedLayer, TurnAngleInput, preload_loss, turn_angle
 

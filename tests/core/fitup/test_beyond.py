@@ -11,7 +11,9 @@ from rugged_shield.core.assess.kit import carry_of, tools_of
 from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, plan_for
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.fitup import Engagement, Joint, Layer, Nut, as_built
+from rugged_shield.core.fitup.engagement import Engagement, Nut
+from rugged_shield.core.fitup.joint import Joint, as_built
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.threads import is_inch, row_of

@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import BracketBendInput, VentFieldInput, bracket_bend, vent_field
-from rugged_shield.core.fitup.vent_field import Rim
+from rugged_shield.core.fitup.bracket_bend import BracketBendInput, bracket_bend
+from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, vent_field
 
 STRAP = BracketBendInput(
     width_mm=30,

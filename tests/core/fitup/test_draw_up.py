@@ -8,8 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import DrawUpInput, draw_up
-from rugged_shield.core.fitup.draw_up import DrawnMount, _crisscross, _Plate, _total
+from rugged_shield.core.fitup.draw_up import (
+    DrawnMount,
+    DrawUpInput,
+    _crisscross,
+    _Plate,
+    _total,
+    draw_up,
+)
 
 PLACES = ((-120, 150), (120, 150), (-110, -150), (110, -150), (0, 160))
 

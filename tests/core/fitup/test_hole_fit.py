@@ -11,8 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import HoleFitInput, hole_fit
-from rugged_shield.core.fitup.hole_fit import PlateHole
+from rugged_shield.core.fitup.hole_fit import HoleFitInput, PlateHole, hole_fit
 
 off = st.floats(-1.5, 1.5)
 holes = st.lists(st.tuples(off, off), min_size=3, max_size=5).map(

@@ -9,7 +9,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import PatternInput, hole_pattern
+from rugged_shield.core.fitup.hole_pattern import PatternInput, hole_pattern
 
 CORNERS = ((0.0, 0.0), (200.0, 0.0), (200.0, 120.0), (0.0, 120.0))
 PLACES = st.lists(

@@ -10,21 +10,19 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import assess_joint, assess_joints
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    PRESETS,
+from rugged_shield.core.fitup.joint import (
     Joint,
-    Layer,
-    PresetRequest,
     above_plate_mm,
     below_plate_mm,
     clamped,
     female_of,
-    joint_from_preset,
-    joint_stack,
-    section_drawing,
     stack_input,
     with_plate,
 )
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.section import section_drawing
+from rugged_shield.core.fitup.stack import joint_stack
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.threads import THREADS

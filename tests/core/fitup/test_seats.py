@@ -6,8 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.fitup import Joint, Layer, seat_findings
-from rugged_shield.core.fitup.joint import clamped
+from rugged_shield.core.fitup.joint import Joint, clamped
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.seats import seat_findings
 from rugged_shield.core.job.model import Job
 from tests.ready_changes import sink
 

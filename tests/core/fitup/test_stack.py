@@ -11,7 +11,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Countersink, Sleeve, StackInput, StackLayer, joint_stack
+from rugged_shield.core.fitup.stack import joint_stack
+from rugged_shield.core.fitup.stack_model import Countersink, Sleeve, StackInput, StackLayer
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.threads import length_tolerance
 

@@ -14,16 +14,12 @@ from rugged_shield.core.assess.kit import carry_of, needs_of
 from rugged_shield.core.assess.tighten import card_of, far_cards, plan_of, settled_figure
 from rugged_shield.core.assess.weighup import mount_supports
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    Engagement,
-    Joint,
-    Layer,
-    Stud,
-    as_built,
-    nut_female,
-    seat_of,
-    standard_washer,
-)
+from rugged_shield.core.fitup.engagement import Engagement
+from rugged_shield.core.fitup.joint import Joint, as_built
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import nut_female, standard_washer
+from rugged_shield.core.fitup.seat import seat_of
+from rugged_shield.core.fitup.stud import Stud
 from rugged_shield.core.job.edits.joints import NewJoint, add_joint
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job, MountedJoint, mounted

@@ -10,8 +10,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import SweepInput, sweep
-from rugged_shield.core.fitup.sweep import Capsule, FixedThing, Motion, _distance_to, placed
+from rugged_shield.core.fitup.sweep import (
+    Capsule,
+    FixedThing,
+    Motion,
+    SweepInput,
+    _distance_to,
+    placed,
+    sweep,
+)
 from rugged_shield.core.mechanics.nearness import segment_to_segment_mm
 
 LEVER = Capsule(a=(760, -230, 395), b=(860, -235, 400), radius_mm=32)

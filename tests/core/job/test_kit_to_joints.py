@@ -10,7 +10,7 @@ from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.fitup import fitted_joints
 from rugged_shield.core.assess.kit import debts_of, kit_check, owed, to_buy, tools_of
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Substitute
+from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.kit import add_lines, count_all, revise
 from rugged_shield.core.job.edits.plates import new_plate
@@ -23,7 +23,7 @@ from rugged_shield.core.job.edits.substitutes import (
     remove_substitute,
 )
 from rugged_shield.core.job.model import Candidate, Job, mounted
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.survey.bike import OwnTool
 from rugged_shield.core.survey.layouts import LayoutRequest, bike_from_layout, stock_plate
 from rugged_shield.core.tighten import WrenchTool

@@ -16,7 +16,8 @@ from rugged_shield.core.assess.tighten import change_to_tick, done_steps, plan_o
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.fitup import Layer, change_words
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.edits.asked import Modify
 from rugged_shield.core.job.edits.modify import modify, tick_change, unmake
 from rugged_shield.core.job.edits.reshape import with_sides_changed

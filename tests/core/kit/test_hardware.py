@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit import KitLine, check_line
+from rugged_shield.core.kit.hardware import KitLine, check_line
 
 LINE = KitLine(
     key="k",

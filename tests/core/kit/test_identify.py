@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.kit import (
+from rugged_shield.core.kit.identify import (
     IdentifyInput,
     Listed,
     Measured,

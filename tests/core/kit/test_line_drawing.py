@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from rugged_shield.core.kit import KitLine, line_drawing, with_difference
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.line_drawing import line_drawing, with_difference
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.tables.heads import HEADS, SCREW_HEADS
 from rugged_shield.core.tables.threads import THREADS

@@ -9,7 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.kit import KitLine, Need, look_alikes, serves, share_out
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.matching import look_alikes, serves, share_out
+from rugged_shield.core.kit.needs import Need
 
 LINE = KitLine(
     key="k", kind="screw", name="cap", thread="M8", length_mm=35, head="ISO 4762", grade="8.8"

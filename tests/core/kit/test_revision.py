@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.kit import KitLine, differences
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.revision import differences
 
 BELLY = KitLine(
     key="k1",

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.fitup import Layer
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tables.materials import (
     LAYER_MATERIALS,

@@ -14,7 +14,7 @@ from rugged_shield.core.assess.gate import ready_of
 from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
-from rugged_shield.core.fitup import PRESETS, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset
 from rugged_shield.core.job.edits.joints import NewJoint, add_joint, remove_joint
 from rugged_shield.core.job.edits.path import set_item
 from rugged_shield.core.job.edits.plates import copy_plate

@@ -8,7 +8,8 @@ import pytest
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
 from rugged_shield.core.tables.sockets import SOCKET_OUTER_MM, socket_outer_mm
 from rugged_shield.core.tighten import held_side, turned_side
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.assess.fitup import assess_joint
 from rugged_shield.core.assess.tighten import card_of
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten import TorqueCard, weakest_face

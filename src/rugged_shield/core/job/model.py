@@ -7,19 +7,13 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 from rugged_shield.core.errors import InputError, choose, once
-from rugged_shield.core.fitup import (
-    MAX_CHANGES,
-    MAX_SUBSTITUTES,
-    GapSeen,
-    Joint,
-    Modification,
-    Substitute,
-    with_pieces,
-    with_plate,
-    with_substitute,
-)
+from rugged_shield.core.fitup.gap_seen import GapSeen
+from rugged_shield.core.fitup.joint import Joint, with_pieces, with_plate
+from rugged_shield.core.fitup.modification import MAX_CHANGES, Modification
+from rugged_shield.core.fitup.substitute import MAX_SUBSTITUTES, Substitute, with_substitute
 from rugged_shield.core.hashing import remember_hash
-from rugged_shield.core.kit import MAX_KIT, NO_SHEET, KitLine, Sheet
+from rugged_shield.core.kit.hardware import MAX_KIT, KitLine
+from rugged_shield.core.kit.sheet import NO_SHEET, Sheet
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.survey.bike import AlongBike, Bike, Mount
 from rugged_shield.core.survey.conditions import Traits, applies, traits_of

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 
-from rugged_shield.core.fitup import BearingFace, Joint, clamped, faces_of
+from rugged_shield.core.fitup.bearing import BearingFace, faces_of
+from rugged_shield.core.fitup.joint import Joint, clamped
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.grades import NOT_READ

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup import Stage
+from rugged_shield.core.fitup.joint import Stage
 
 STAGE_ORDER: tuple[Stage, ...] = (
     "bracket",

@@ -10,7 +10,8 @@ import math
 from collections.abc import Iterator
 
 from rugged_shield.core.amounts import amount, percent
-from rugged_shield.core.fitup import Joint, clamped, crushed
+from rugged_shield.core.fitup.bearing import crushed
+from rugged_shield.core.fitup.joint import Joint, clamped
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding, from_table
 from rugged_shield.core.tables.grades import GRADES, NOT_READ

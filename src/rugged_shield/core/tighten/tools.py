@@ -7,7 +7,7 @@ import re
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.tables.sockets import (
     BIT_LONG_MM,
     BIT_SOCKET_MM,

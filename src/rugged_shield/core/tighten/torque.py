@@ -6,13 +6,9 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent, show
-from rugged_shield.core.fitup import (
-    Joint,
-    Seat,
-    StackResult,
-    clamped,
-    seat_of,
-)
+from rugged_shield.core.fitup.joint import Joint, clamped
+from rugged_shield.core.fitup.seat import Seat, seat_of
+from rugged_shield.core.fitup.stack_model import StackResult
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding, merge_sources

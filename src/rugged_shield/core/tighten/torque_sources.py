@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS, SPEC_CONDITION, Condition

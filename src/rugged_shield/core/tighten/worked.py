@@ -5,7 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from rugged_shield.core.fitup import BearingFace, Joint, StackResult, female_of, seat_of
+from rugged_shield.core.fitup.bearing import BearingFace
+from rugged_shield.core.fitup.joint import Joint, female_of
+from rugged_shield.core.fitup.seat import seat_of
+from rugged_shield.core.fitup.stack_model import StackResult
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import torque_per_preload_mm
 from rugged_shield.core.result import Outcome

@@ -10,7 +10,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.fitup import Joint, Layer, PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
 from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.geometry import fold, sheet_normal_point

@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.fitup.heads import round_of
-from rugged_shield.core.fitup import FixedThing, Layer
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.sweep import FixedThing
 from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.survey.bike import Bike

@@ -14,7 +14,7 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.judgement.known import (
     ENTERED,

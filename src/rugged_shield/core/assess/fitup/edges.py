@@ -13,7 +13,7 @@ from shapely import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup import Joint, clearance_hole_mm
+from rugged_shield.core.fitup.joint import Joint, clearance_hole_mm
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.judgement.known import ENTERED, doubted
 from rugged_shield.core.mechanics import threads

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.hole_input import hole_mm, hole_question
-from rugged_shield.core.fitup import Growth, hole_fit
+from rugged_shield.core.fitup.hole_fit import Growth, hole_fit
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Finding, finding

@@ -6,7 +6,8 @@ import math
 from collections.abc import Iterator
 
 from rugged_shield.core.assess.fitup.pose import HungSheet, below_sheet
-from rugged_shield.core.fitup import FixedThing, Joint, under_plate
+from rugged_shield.core.fitup.joint import Joint, under_plate
+from rugged_shield.core.fitup.sweep import FixedThing
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3

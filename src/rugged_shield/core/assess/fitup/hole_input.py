@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from rugged_shield.core.fitup import HoleFitInput, Joint, PlateHole
+from rugged_shield.core.fitup.hole_fit import HoleFitInput, PlateHole
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 

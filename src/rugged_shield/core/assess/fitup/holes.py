@@ -9,13 +9,9 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.fitup.growing import FloatHole, growing, heat_findings
 from rugged_shield.core.assess.fitup.hole_input import clearance_mm, hole_mm, hole_question
-from rugged_shield.core.fitup import (
-    HoleFitResult,
-    Joint,
-    MappedHole,
-    hole_fit,
-    hole_map,
-)
+from rugged_shield.core.fitup.hole_fit import HoleFitResult, hole_fit
+from rugged_shield.core.fitup.hole_map import MappedHole, hole_map
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.frames import from_below

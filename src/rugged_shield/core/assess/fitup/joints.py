@@ -6,23 +6,15 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.amounts import amount, entered
-from rugged_shield.core.fitup import (
-    Engagement,
-    Evaluation,
-    FarSection,
-    Joint,
-    StackResult,
-    consequence,
-    far_joints,
-    female_of,
-    joint_stack,
-    plate_findings,
-    ring_findings,
-    seat_findings,
-    seat_of,
-    section_drawing,
-    stack_input,
-)
+from rugged_shield.core.fitup.bearing import ring_findings
+from rugged_shield.core.fitup.beyond import far_joints
+from rugged_shield.core.fitup.engagement import Engagement
+from rugged_shield.core.fitup.joint import Joint, female_of, stack_input
+from rugged_shield.core.fitup.seat import seat_of
+from rugged_shield.core.fitup.seats import plate_findings, seat_findings
+from rugged_shield.core.fitup.section import FarSection, section_drawing
+from rugged_shield.core.fitup.stack import consequence, joint_stack
+from rugged_shield.core.fitup.stack_model import Evaluation, StackResult
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.mechanics.threads import is_inch, stock_lengths_mm

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import itertools
 
-from rugged_shield.core.fitup import LOOSE_KINDS, Joint, Layer
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.layer import LOOSE_KINDS, Layer
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.grades import GRADES

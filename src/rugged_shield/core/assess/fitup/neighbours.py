@@ -13,15 +13,14 @@ from rugged_shield.core.assess.fitup.brackets import Bracket, brackets_of
 from rugged_shield.core.assess.fitup.heads import heads_of
 from rugged_shield.core.assess.fitup.pose import hung_sheet
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    PENCIL_MM,
+from rugged_shield.core.fitup.film import film_strip
+from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen
+from rugged_shield.core.fitup.sweep import (
     Capsule,
     FixedThing,
-    GapSeen,
     Motion,
     SweepInput,
     SweepResult,
-    film_strip,
     placed,
     sweep,
 )

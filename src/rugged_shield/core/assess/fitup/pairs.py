@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.fitup.joints import JointAssessment
-from rugged_shield.core.fitup import Joint, Layer
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.survey.bike import Mount
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.fitup import Joint, PatternInput, hole_pattern
+from rugged_shield.core.fitup.hole_pattern import PatternInput, hole_pattern
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import Candidate, Job, MountedJoint, mounted, on_bike
 from rugged_shield.core.mechanics.drawing import Drawing, Mark
 from rugged_shield.core.mechanics.frames import Vec2, from_below

@@ -12,15 +12,13 @@ from rugged_shield.core.assess.fitup.edges import edge_findings
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.fitup.supports import support_findings
 from rugged_shield.core.assess.fitup.webs import web_findings
-from rugged_shield.core.fitup import (
-    Contact,
+from rugged_shield.core.fitup.closing import Contact, Rest, rest
+from rugged_shield.core.fitup.joint import (
     Joint,
-    Rest,
     above_plate,
     above_plate_mm,
     below_plate_mm,
     female_of,
-    rest,
     screw_mass_kg,
 )
 from rugged_shield.core.job.model import Candidate, MountedJoint, mounted

@@ -22,7 +22,7 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.event import PlateRecord, of_plate
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.clearances import usual_left
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted

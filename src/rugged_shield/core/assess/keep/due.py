@@ -18,7 +18,7 @@ from rugged_shield.core.assess.tighten import (
 )
 from rugged_shield.core.event import Happened, PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup import clamped
+from rugged_shield.core.fitup.joint import clamped
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.keep import (

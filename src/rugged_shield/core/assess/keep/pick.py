@@ -11,7 +11,7 @@ from rugged_shield.core.assess.tighten import plan_of
 from rugged_shield.core.assess.weighup import against, weigh
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup import change_words
+from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.keep import (

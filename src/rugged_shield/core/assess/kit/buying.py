@@ -8,7 +8,8 @@ from rugged_shield.core.assess.fitup import assess_joints
 from rugged_shield.core.assess.kit.debts import owed, own_joints
 from rugged_shield.core.assess.kit.lines import KitCheck, need_words, needs_of
 from rugged_shield.core.job.model import Candidate, Job
-from rugged_shield.core.kit import KitLine, Need
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.needs import Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.tables.friction import CONDITIONS
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
-from rugged_shield.core.fitup import LOOSE_KINDS, far_joints
+from rugged_shield.core.fitup.beyond import far_joints
+from rugged_shield.core.fitup.layer import LOOSE_KINDS
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.keep import Spare, SpareJoint, SparesInput, spares
 from rugged_shield.core.mechanics.threads import nominal_size

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.assess.fitup import assess_joint, metal_pairs
 from rugged_shield.core.assess.kit.lines import need_words, needs_of
-from rugged_shield.core.fitup import Joint, Substitute
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, Outcome, Verdict, finding, worst
 from rugged_shield.core.survey.bike import Mount

@@ -6,18 +6,11 @@ from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
-from rugged_shield.core.fitup import Layer
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.kit import (
-    LineKind,
-    LineState,
-    LookAlike,
-    Need,
-    Shared,
-    check_line,
-    look_alikes,
-    share_out,
-)
+from rugged_shield.core.kit.hardware import LineState, check_line
+from rugged_shield.core.kit.matching import LookAlike, Shared, look_alikes, share_out
+from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.result import Finding, Verdict, finding, verdict_of, worst
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from rugged_shield.core.fitup import far_joints
+from rugged_shield.core.fitup.beyond import far_joints
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Source
 from rugged_shield.core.survey.bike import OwnTool

@@ -13,16 +13,15 @@ from rugged_shield.core.assess.fitup import assess_joint, hung_sheet
 from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.assess.tighten.plan import plan_for, plan_joints
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
+from rugged_shield.core.fitup.bracket_bend import BracketBendInput, bracket_bend
+from rugged_shield.core.fitup.draw_up import (
     MAX_MOUNTS,
-    BracketBendInput,
     DrawnMount,
     DrawUpInput,
     DrawUpResult,
-    Joint,
-    bracket_bend,
     draw_up,
 )
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.frames import Vec3

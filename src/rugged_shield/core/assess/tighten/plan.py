@@ -9,7 +9,8 @@ from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import LoosensJoints, PlateRecord, of_kind
-from rugged_shield.core.fitup import LOOSE_KINDS, as_built
+from rugged_shield.core.fitup.joint import as_built
+from rugged_shield.core.fitup.layer import LOOSE_KINDS
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size

@@ -8,7 +8,10 @@ from functools import lru_cache
 from rugged_shield.core.amounts import amount, percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of
-from rugged_shield.core.fitup import Joint, Layer, clamped, female_of, seat_of, standard_washer
+from rugged_shield.core.fitup.joint import Joint, clamped, female_of
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import standard_washer
+from rugged_shield.core.fitup.seat import seat_of
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.result import Figure, Outcome
 from rugged_shield.core.survey.bike import Mount

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup import ChangeKind, Modification, change_words
+from rugged_shield.core.fitup.modification import ChangeKind, Modification, change_words
 from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.survey.bike import Bike, BikeJoint
 from rugged_shield.core.survey.mass import PlateMassInput, plate_mass

@@ -9,7 +9,9 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.assess.fitup import assess_joint
-from rugged_shield.core.fitup import Joint, Layer, female_of, seat_of
+from rugged_shield.core.fitup.joint import Joint, female_of
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.seat import seat_of
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated, Any
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import ChangeKind, Modification
+from rugged_shield.core.fitup.modification import ChangeKind, Modification
 from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import GapSeen, SeenHole
+from rugged_shield.core.fitup.gap_seen import GapSeen
+from rugged_shield.core.fitup.seen import SeenHole
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import Job

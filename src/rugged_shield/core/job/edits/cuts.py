@@ -10,11 +10,7 @@ from shapely.ops import split
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import (
-    Rim,
-    VentFieldInput,
-    vent_field,
-)
+from rugged_shield.core.fitup.vent_field import Rim, VentFieldInput, vent_field
 from rugged_shield.core.job.edits.asked import Made, Modify, named, number, taken_keys
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.model import Candidate, Job, mounted

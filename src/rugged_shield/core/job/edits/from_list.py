@@ -8,22 +8,14 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    Joint,
-    Layer,
-    PresetRequest,
-    Stage,
-    joint_from_preset,
-    joint_stack,
-    nut_by_name,
-    stack_input,
-    with_nut,
-    with_plate,
-)
+from rugged_shield.core.fitup.joint import Joint, Stage, stack_input, with_plate
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset, nut_by_name, with_nut
+from rugged_shield.core.fitup.stack import joint_stack
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import Candidate, Job
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.survey.mount_kinds import with_kind

@@ -6,20 +6,17 @@ from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    Countersink,
-    Engagement,
+from rugged_shield.core.fitup.engagement import Engagement, Nut
+from rugged_shield.core.fitup.joint import (
     Joint,
-    Layer,
-    LayerKind,
-    Nut,
-    PresetRequest,
     Stage,
     clamped,
     clearance_hole_mm,
-    joint_from_preset,
     place_above_plate,
 )
+from rugged_shield.core.fitup.layer import Layer, LayerKind
+from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
+from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path

@@ -9,7 +9,8 @@ from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, KitCount
-from rugged_shield.core.kit import MAX_KIT, KitLine, differences
+from rugged_shield.core.kit.hardware import MAX_KIT, KitLine
+from rugged_shield.core.kit.revision import differences
 
 
 def add_lines(job: Job, plate: str, lines: tuple[KitLine, ...]) -> Change:

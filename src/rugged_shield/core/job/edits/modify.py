@@ -8,7 +8,7 @@ from dataclasses import replace
 from shapely import Point, box
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
+from rugged_shield.core.fitup.modification import (
     UNDONE_BY_HAND,
     ChangeKind,
     Modification,

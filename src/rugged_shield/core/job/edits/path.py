@@ -14,7 +14,9 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from rugged_shield.core.amounts import System, entered
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint, Layer, with_nut
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.presets import with_nut
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import BANDS, Fact, Known, banded, fact_of, with_fact
 from rugged_shield.core.mechanics.female import BLIND_KINDS, Female

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_kind, of_plate
-from rugged_shield.core.fitup import as_built
+from rugged_shield.core.fitup.joint import as_built
 from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text

@@ -8,7 +8,8 @@ from typing import TypeVar
 
 from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Altered, Layer
+from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.modification import Altered
 from rugged_shield.core.job.edits.asked import Made, Modify, named, number
 from rugged_shield.core.job.edits.joints import NewLayer, layer_of, place_after
 from rugged_shield.core.job.edits.path import rebuilt

@@ -8,7 +8,7 @@ from typing import Any, TypeVar, get_args
 
 from rugged_shield.core.amounts import System, entered, place_words
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Layer, LayerKind
+from rugged_shield.core.fitup.layer import Layer, LayerKind
 from rugged_shield.core.job.edits.joints import UNDER_HEAD, NewLayer, add_layer
 from rugged_shield.core.job.edits.lists import add_item
 from rugged_shield.core.job.edits.path import Change, read_field, set_item

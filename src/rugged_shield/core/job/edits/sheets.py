@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Joint, Layer, clearance_hole_mm, place_above_plate
+from rugged_shield.core.fitup.joint import Joint, clearance_hole_mm, place_above_plate
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.edits.joints import joint_of
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item

@@ -5,22 +5,16 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import (
-    Joint,
-    Substitute,
-    nut_by_name,
-    place_above_plate,
-    standard_washer,
-    with_nut,
-    with_substitute,
-)
+from rugged_shield.core.fitup.joint import Joint, place_above_plate
+from rugged_shield.core.fitup.presets import nut_by_name, standard_washer, with_nut
+from rugged_shield.core.fitup.substitute import Substitute, with_substitute
 from rugged_shield.core.job.edits.joints import joint_of
 from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.kit import line_of
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job
-from rugged_shield.core.kit import KitLine
+from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.mechanics.threads import nominal_size, screw_size
 from rugged_shield.core.tables.grades import NOT_READ
 

@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import entered, in_system
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup import Joint, Layer, place_above_plate
+from rugged_shield.core.fitup.joint import Joint, place_above_plate
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.plates import unweighed

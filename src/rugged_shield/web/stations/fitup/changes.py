@@ -17,7 +17,7 @@ from rugged_shield.core.assess.weighup import (
     what_if_row,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import WORDS_ONLY, Modification, change_words
+from rugged_shield.core.fitup.modification import WORDS_ONLY, Modification, change_words
 from rugged_shield.core.job.edits.asked import FlatPlace, Modify
 from rugged_shield.core.job.edits.modify import modify, tick_change, tried_on, unmake
 from rugged_shield.core.job.edits.path import read_field

@@ -9,7 +9,7 @@ from flask import Blueprint
 from rugged_shield.core.assess.fitup import FarNut
 from rugged_shield.core.assess.tighten import far_cards
 from rugged_shield.core.figures import figure_of
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.joints import add_far_nut, remove_far_nut
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Finding, Outcome, Verdict, verdict_of, worst

@@ -6,7 +6,7 @@ from flask import Blueprint
 
 from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup import PENCIL_MM, GapSeen
+from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen
 from rugged_shield.core.job.edits.clearances import (
     forget_gap,
     note_gap,

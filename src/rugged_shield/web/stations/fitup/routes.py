@@ -16,15 +16,9 @@ from rugged_shield.core.assess.fitup import (
 from rugged_shield.core.assess.kit import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup import (
-    FIRST_LAYER,
-    PRESETS,
-    Joint,
-    Layer,
-    LayerKind,
-    Stage,
-    place_above_plate,
-)
+from rugged_shield.core.fitup.joint import Joint, Stage, place_above_plate
+from rugged_shield.core.fitup.layer import Layer, LayerKind
+from rugged_shield.core.fitup.presets import FIRST_LAYER, PRESETS
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
     NewJoint,

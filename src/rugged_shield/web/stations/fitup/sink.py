@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from flask import Blueprint
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.fitup import Countersink, Joint
+from rugged_shield.core.fitup.joint import Joint
+from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.edits.joints import enter_sink
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.web.api import route

@@ -10,7 +10,8 @@ from pydantic import Field
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.fitup import LengthMark, Pair, Span
 from rugged_shield.core.assess.weighup import WhatIfRow
-from rugged_shield.core.fitup import ChangeKind, LookedWith
+from rugged_shield.core.fitup.gap_seen import LookedWith
+from rugged_shield.core.fitup.modification import ChangeKind
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.web.stations.fitup.far import FarNutView

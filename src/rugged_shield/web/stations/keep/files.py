@@ -11,7 +11,7 @@ from rugged_shield.core.assess.keep import Kept, kept, story
 from rugged_shield.core.assess.kit import carry_of, debts_of, tools_of
 from rugged_shield.core.assess.tighten import clocks_of, hardware_words
 from rugged_shield.core.event import of_kind, of_plate
-from rugged_shield.core.fitup import change_words
+from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.tables.friction import CONDITIONS

@@ -10,17 +10,17 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.job.edits.path import read_field
-from rugged_shield.core.kit import (
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.identify import (
     Attribute,
     IdentifyInput,
     IdentifyResult,
-    KitLine,
     Listed,
     Measured,
     difference_words,
     identify,
-    with_difference,
 )
+from rugged_shield.core.kit.line_drawing import with_difference
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Outcome
 from rugged_shield.web.api import route

@@ -7,7 +7,7 @@ from typing import Any
 from flask import Blueprint
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.fitup import Substitute
+from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.substitutes import (

@@ -28,15 +28,10 @@ from rugged_shield.core.job.edits.kit import (
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Job, KitCount, mounted
-from rugged_shield.core.kit import (
-    FORMS,
-    KitLine,
-    LineKind,
-    Need,
-    check_line,
-    line_drawing,
-    need_drawing,
-)
+from rugged_shield.core.kit.hardware import KitLine, check_line
+from rugged_shield.core.kit.identify import FORMS
+from rugged_shield.core.kit.line_drawing import line_drawing, need_drawing
+from rugged_shield.core.kit.needs import LineKind, Need
 from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import nominal_size
 from rugged_shield.core.survey.conditions import applies

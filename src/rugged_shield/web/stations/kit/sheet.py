@@ -8,7 +8,8 @@ from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.kit import KitCheck, kit_check
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.kit import add_page, remove_page, revise
-from rugged_shield.core.kit import KitLine, LineChange, differences
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.revision import LineChange, differences
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.store.shelf import add_photo, photos

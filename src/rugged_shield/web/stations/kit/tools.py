@@ -8,7 +8,8 @@ from rugged_shield.core.assess.kit import Carry, carry_of, tools_of
 from rugged_shield.core.job.edits.lists import add_tool
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path
-from rugged_shield.core.kit import KitLine, line_drawing
+from rugged_shield.core.kit.hardware import KitLine
+from rugged_shield.core.kit.line_drawing import line_drawing
 from rugged_shield.core.survey.bike import OwnTool
 from rugged_shield.core.tighten import ToolUse
 from rugged_shield.web.api import route

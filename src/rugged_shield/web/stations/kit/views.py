@@ -9,7 +9,7 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.kit import Debt, LoosePart, ToBuy, ToolSum
-from rugged_shield.core.kit import LineState
+from rugged_shield.core.kit.hardware import LineState
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Source, Verdict
 from rugged_shield.web.views import FieldView, ItemView, Key, PastedText, Text, Write

@@ -16,7 +16,7 @@ from rugged_shield.core.assess.tighten import (
     tick_step,
 )
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.fitup import Joint
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.modify import tick_change
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.readings import (
