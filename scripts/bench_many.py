@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from rugged_shield.core.event import Happened
-from rugged_shield.core.keep import Ridden
+from rugged_shield.core.keep.events import Ridden
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.store.database import FILE_NAME, Database
 from rugged_shield.store.repository import add_job

@@ -18,14 +18,11 @@ from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import LookedOver, PlateStruck
+from rugged_shield.core.keep.events import LookedOver, PlateStruck
 from rugged_shield.core.survey.bike import AddedMass, SagReadings
 from rugged_shield.core.survey.plate import Cutout, Piece
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
-from rugged_shield.core.tighten import (
-    Reading,
-    Started,
-)
+from rugged_shield.core.tighten.events import Reading, Started
 from tests.ready_job import NOW, PLATE, finished, told, torqued
 
 Change = Callable[[Job, Record], tuple[Job, Record]]

@@ -12,7 +12,7 @@ from rugged_shield.core.job.edits.clearances import usual_neighbours
 from rugged_shield.core.job.edits.readings import take_reading
 from rugged_shield.core.job.events import Event, Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import Reading, StepDone
+from rugged_shield.core.tighten.events import Reading, StepDone
 from tests.conftest import demo_file
 
 NOW = "2027-03-01T12:00:00+00:00"

@@ -14,13 +14,8 @@ from rugged_shield.core.fitup.seen import SeenHole
 from rugged_shield.core.fitup.stud import Stud
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.judgement.table import FINDINGS, gating
-from rugged_shield.core.keep import FoundTorque, OilChanged
-from rugged_shield.core.tighten import (
-    BikeJointOpened,
-    JointRenewed,
-    StepDone,
-    ThreadDamaged,
-)
+from rugged_shield.core.keep.events import FoundTorque, OilChanged
+from rugged_shield.core.tighten.events import BikeJointOpened, JointRenewed, StepDone, ThreadDamaged
 from tests.ready_changes import (
     ALL,
     GEAR,

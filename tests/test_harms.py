@@ -14,7 +14,7 @@ from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.readings import take_reading
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import Started
+from rugged_shield.core.tighten.events import Started
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from tests.conftest import demo_file
 

@@ -14,7 +14,8 @@ from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.readings import start_joint, take_reading, take_reading_back
 from rugged_shield.core.job.events import Event, Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import TorqueCard, joint_states
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.torque import TorqueCard
 from rugged_shield.formats.jobfile import JobFile
 
 

@@ -13,10 +13,9 @@ from hypothesis import strategies as st
 from rugged_shield.core.assess.keep import moments
 from rugged_shield.core.assess.keep.due import put_off_stands
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.keep import Noted, Snoozed
+from rugged_shield.core.keep.events import Noted, Snoozed
 from rugged_shield.core.moments import later, minute_words, seconds_of
-from rugged_shield.core.tighten import has_passed
-from rugged_shield.core.tighten.curing import lies_ahead
+from rugged_shield.core.tighten.curing import has_passed, lies_ahead
 from tests.conftest import demo_file
 
 ZONES = {

@@ -8,9 +8,10 @@ from typing import Any, get_args, get_type_hints
 import pytest
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.event import Voided
 from rugged_shield.core.job.events import Event
 from rugged_shield.core.job.upgrade import STEPS, VERSION, upgrade, upgrade_1
-from rugged_shield.core.keep import (
+from rugged_shield.core.keep.events import (
     DidNotMove,
     LookedOver,
     Noted,
@@ -20,10 +21,9 @@ from rugged_shield.core.keep import (
     Ridden,
     RunsWarm,
     Snoozed,
-    Voided,
     WearRead,
 )
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
     FindingPassed,

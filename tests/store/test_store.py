@@ -17,7 +17,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import Change, set_text
 from rugged_shield.core.job.events import Entry
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import Started
+from rugged_shield.core.tighten.events import Started
 from rugged_shield.formats.codec import job_to_json
 from rugged_shield.formats.jobfile import JobFile
 from rugged_shield.store.database import HEAD, Database, default_folder

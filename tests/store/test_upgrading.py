@@ -14,8 +14,8 @@ import pytest
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import OnPlate
 from rugged_shield.core.job.upgrade import VERSION
-from rugged_shield.core.keep import CounterRead, FoundTorque
-from rugged_shield.core.tighten import StepDone, TakenBack
+from rugged_shield.core.keep.events import CounterRead, FoundTorque
+from rugged_shield.core.tighten.events import StepDone, TakenBack
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from rugged_shield.store.care import check
 from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError

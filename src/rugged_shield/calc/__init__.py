@@ -19,7 +19,8 @@ from rugged_shield.core.fitup.stack import joint_stack
 from rugged_shield.core.fitup.stack_model import StackInput
 from rugged_shield.core.fitup.sweep import SweepInput, sweep
 from rugged_shield.core.fitup.vent_field import VentFieldInput, vent_field
-from rugged_shield.core.keep import SparesInput, WearLeftInput, spares, wear_left
+from rugged_shield.core.keep.spares import SparesInput, spares
+from rugged_shield.core.keep.wear_left import WearLeftInput, wear_left
 from rugged_shield.core.kit.identify import IdentifyInput, identify
 from rugged_shield.core.kit.read_list import ReadListInput, read_list
 from rugged_shield.core.mechanics.preload import PreloadInput, assembly_preload
@@ -50,18 +51,15 @@ from rugged_shield.core.survey.rampover import (
 from rugged_shield.core.survey.sag import SagInput, sag
 from rugged_shield.core.survey.standoff import StandoffInput, standoff
 from rugged_shield.core.survey.weighing import WeighInput, weigh_difference
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.limits import (
     LimitInput,
     LubricantInput,
-    PreloadLossInput,
-    TurnAngleInput,
-    WrenchInput,
     lubricant_change,
-    preload_loss,
     torque_limit,
-    turn_angle,
-    wrench_setting,
 )
+from rugged_shield.core.tighten.preload_loss import PreloadLossInput, preload_loss
+from rugged_shield.core.tighten.turn_angle import TurnAngleInput, turn_angle
+from rugged_shield.core.tighten.wrench import WrenchInput, wrench_setting
 from rugged_shield.core.weighup.airflow import AirInput, airflow
 from rugged_shield.core.weighup.corrosion import CorrosionInput, corrosion
 from rugged_shield.core.weighup.coverage import CoverageInput, coverage

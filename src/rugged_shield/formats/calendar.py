@@ -8,9 +8,9 @@ from datetime import UTC, date, datetime, timedelta
 from icalendar import Alarm, Calendar, Event
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.keep import Due
+from rugged_shield.core.keep.dues import Due
 from rugged_shield.core.text import one_line
-from rugged_shield.core.tighten import LockerClock, has_passed
+from rugged_shield.core.tighten.curing import LockerClock, has_passed
 
 ALARM = timedelta(hours=8)
 """In the morning of the day."""

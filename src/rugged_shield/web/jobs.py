@@ -17,7 +17,7 @@ from rugged_shield.core.job.edits.path import Change, Taken, set_text
 from rugged_shield.core.job.events import Entry, spent_keys
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
-from rugged_shield.core.tighten import open_on_bike
+from rugged_shield.core.tighten.register import open_on_bike
 from rugged_shield.formats.bundle import MAX_BUNDLE_BYTES, read_brought, write_bundle
 from rugged_shield.formats.guarded import BRINGING, within
 from rugged_shield.formats.jobfile import MAX_BYTES as MAX_JOB_BYTES

@@ -28,7 +28,7 @@ from rugged_shield.core.survey.layouts import (
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.small_drawings import small_underside
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten.torque import WrenchTool
 from rugged_shield.demo import EXAMPLE, demo_job
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware

@@ -12,7 +12,7 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Candidate, Job, place_of
-from rugged_shield.core.keep import PlateStruck, counting
+from rugged_shield.core.keep.events import PlateStruck, counting
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey.geometry import FoldedPlate, sheet_normal_point
 from rugged_shield.core.survey.in_space import RISES_DEG, TURNS_DEG, Spot, space_drawing, space_view

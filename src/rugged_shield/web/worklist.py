@@ -22,7 +22,7 @@ from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.moments import seconds_of
 from rugged_shield.core.result import Verdict, verdict_of
 from rugged_shield.core.survey.small_drawings import small_underside
-from rugged_shield.core.tighten import has_passed
+from rugged_shield.core.tighten.curing import has_passed
 from rugged_shield.store.care import plain_words
 from rugged_shield.store.repository import JobRow, load_job, raw_job
 from rugged_shield.store.worklist import (

@@ -17,7 +17,8 @@ from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.survey.geometry import fold, sheets_over
 from rugged_shield.core.survey.plate import Piece
-from rugged_shield.core.tighten import StepDone, reaches
+from rugged_shield.core.tighten.events import StepDone
+from rugged_shield.core.tighten.tools import reaches
 
 KEY = "alu5"
 

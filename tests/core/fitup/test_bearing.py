@@ -14,7 +14,8 @@ from rugged_shield.core.fitup.bearing import BearingFacesInput, BearingPart, bea
 from rugged_shield.core.fitup.seats import proud_mm
 from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import PressedLayer, TurnAngleInput, preload_loss, turn_angle
+from rugged_shield.core.tighten.preload_loss import PressedLayer, preload_loss
+from rugged_shield.core.tighten.turn_angle import TurnAngleInput, turn_angle
 
 HEAD = BearingPart(name="head", outer_mm=12.33)
 PLATE = BearingPart(name="plate", outer_mm=40.0, hole_mm=9.0, pressure_limit_mpa=230.0)

@@ -18,14 +18,9 @@ from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.mechanics.female import Female
 from rugged_shield.core.mechanics.threads import is_inch, row_of
 from rugged_shield.core.tables.threads import THREADS
-from rugged_shield.core.tighten import (
-    Reading,
-    Started,
-    StepDone,
-    TakenBack,
-    WrenchTool,
-    far_nut_clocks,
-)
+from rugged_shield.core.tighten.curing import far_nut_clocks
+from rugged_shield.core.tighten.events import Reading, Started, StepDone, TakenBack
+from rugged_shield.core.tighten.torque import WrenchTool
 
 PLATE = Layer(
     key="plate", kind="plate", name="plate", material="aluminium 5052-H32", thickness_mm=5.0

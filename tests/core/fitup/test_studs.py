@@ -29,7 +29,8 @@ from rugged_shield.core.mechanics.threads import geometry_of, stock_lengths_mm
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
-from rugged_shield.core.tighten import WrenchTool, turned_side
+from rugged_shield.core.tighten.tools import turned_side
+from rugged_shield.core.tighten.torque import WrenchTool
 
 WRENCH = WrenchTool("click wrench", 60.0, 400.0)
 PLATE = Layer(

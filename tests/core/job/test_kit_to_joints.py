@@ -26,7 +26,7 @@ from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.survey.bike import OwnTool
 from rugged_shield.core.survey.layouts import LayoutRequest, bike_from_layout, stock_plate
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten.torque import WrenchTool
 
 NONE: frozenset[str] = frozenset()
 SCREW = KitLine(

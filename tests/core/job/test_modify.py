@@ -26,7 +26,7 @@ from rugged_shield.core.mechanics.frames import dot
 from rugged_shield.core.survey.flat import flat_pattern
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.plate import Cutout, Piece
-from rugged_shield.core.tighten import StepDone
+from rugged_shield.core.tighten.events import StepDone
 from tests.conftest import demo_file
 
 CORNER = ((150.0, 247.0), (82.0, 163.0))

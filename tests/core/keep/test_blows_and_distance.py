@@ -8,8 +8,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.keep import (
+from rugged_shield.core.event import PlateRecord, Voided
+from rugged_shield.core.keep.blows import (
+    as_mended,
+    felt_band_j,
+    judge_blow,
+    mended_since,
+    was_looked_after,
+)
+from rugged_shield.core.keep.distance import odometer
+from rugged_shield.core.keep.events import (
     CounterRead,
     DidNotMove,
     FoundTorque,
@@ -18,17 +26,10 @@ from rugged_shield.core.keep import (
     PlateStruck,
     Ridden,
     RunsWarm,
-    Voided,
-    as_mended,
     counting,
-    felt_band_j,
-    judge_blow,
     last_found,
-    mended_since,
-    odometer,
-    warmer,
-    was_looked_after,
 )
+from rugged_shield.core.keep.warmth import warmer
 from rugged_shield.core.tables.dues import AFTER_A_BLOW
 
 STRUCK = PlateStruck(plate="p", x_mm=600.0, y_mm=0.0, felt="rolling onto a set rock", dent_mm=2.0)

@@ -8,17 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.keep import (
-    Due,
-    FittedJoint,
-    Gone,
-    due_by_rule,
-    due_state,
-    in_order,
-    is_lost,
-    put_off,
-    settles,
-)
+from rugged_shield.core.keep.due import FittedJoint, due_state, is_lost, settles
+from rugged_shield.core.keep.dues import Due, Gone, due_by_rule, in_order, put_off
 from rugged_shield.core.tables.dues import DAYS_A_MONTH, FIRST_RECHECK, LOOK, RECHECK
 
 JOINT = FittedJoint(

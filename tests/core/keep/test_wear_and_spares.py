@@ -10,9 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.keep import SparesInput, WearLeftInput, spares, wear_left
-from rugged_shield.core.keep.spares import ONE_SERVES, SpareJoint
-from rugged_shield.core.keep.wear_left import WearReading
+from rugged_shield.core.keep.spares import ONE_SERVES, SpareJoint, SparesInput, spares
+from rugged_shield.core.keep.wear_left import WearLeftInput, WearReading, wear_left
 
 
 def worn(points: list[tuple[float, float]], u: float = 0.1, limit: float = 4.0) -> WearLeftInput:

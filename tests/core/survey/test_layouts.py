@@ -15,7 +15,7 @@ from rugged_shield.core.survey.clearance import low_points
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.layouts import LAYOUTS, LayoutRequest, bike_from_layout, stock_plate
 from rugged_shield.core.survey.tyres import tyre_radius_mm
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten.torque import WrenchTool
 
 ASKED = LayoutRequest(layout="single", name="own bike", wheelbase_mm=1480.0, clearance_mm=280.0)
 

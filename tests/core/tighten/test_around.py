@@ -10,14 +10,8 @@ from rugged_shield.core.assess.tighten import done_steps, plan_of, tick_step
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import (
-    BikeJointClosed,
-    BikeJointOpened,
-    PlanAround,
-    PlanTask,
-    StepDone,
-    make_plan,
-)
+from rugged_shield.core.tighten.events import BikeJointClosed, BikeJointOpened, StepDone
+from rugged_shield.core.tighten.plan import PlanAround, PlanTask, make_plan
 
 PLATE = "alu5"
 

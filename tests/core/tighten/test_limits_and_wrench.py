@@ -14,14 +14,13 @@ from rugged_shield.core.amounts import percent
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.strip import StripInput, thread_strip
 from rugged_shield.core.tables.friction import wrench_error
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.limits import (
     LimitInput,
     LubricantInput,
-    WrenchInput,
     lubricant_change,
     torque_limit,
-    wrench_setting,
 )
+from rugged_shield.core.tighten.wrench import WrenchInput, wrench_setting
 
 LIMIT = LimitInput(
     thread="M8",

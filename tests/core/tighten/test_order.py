@@ -7,13 +7,8 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.tighten import (
-    PlanJoint,
-    against_order,
-    chosen_sequence,
-    make_plan,
-    schools_of,
-)
+from rugged_shield.core.tighten.order import PlanJoint, against_order, chosen_sequence, schools_of
+from rugged_shield.core.tighten.plan import make_plan
 from tests.core.tighten.test_plan_and_started import joint, joint_sets, place
 
 

@@ -21,21 +21,15 @@ from rugged_shield.core.job.edits.plates import copy_plate
 from rugged_shield.core.job.edits.readings import start_joint, take_reading_back
 from rugged_shield.core.job.events import spent_keys
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.all_started import joint_states, started_check, started_refusal
+from rugged_shield.core.tighten.events import Reading, Started, StepReopened, TakenBack
+from rugged_shield.core.tighten.order import (
     PLATE_STAGES,
     STAGE_ORDER,
-    Plan,
     PlanJoint,
-    Reading,
-    Started,
-    StepReopened,
-    TakenBack,
-    joint_states,
-    make_plan,
-    started_check,
-    started_refusal,
+    crisscross_sequence,
 )
-from rugged_shield.core.tighten.order import crisscross_sequence
+from rugged_shield.core.tighten.plan import Plan, make_plan
 from tests.conftest import JobFile
 
 

@@ -11,8 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.tighten import PreloadLossInput, preload_loss
-from rugged_shield.core.tighten.preload_loss import PressedLayer, _cone_tangent
+from rugged_shield.core.tighten.preload_loss import (
+    PreloadLossInput,
+    PressedLayer,
+    _cone_tangent,
+    preload_loss,
+)
 
 STEEL = PressedLayer(thickness_mm=12, outer_mm=30, hole_mm=9, e_mpa=205000)
 ONE = PreloadLossInput(

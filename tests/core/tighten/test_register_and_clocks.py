@@ -25,15 +25,15 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.moments import later, seconds_of
 from rugged_shield.core.survey.bike import BikeJoint
 from rugged_shield.core.tables.lockers import cure_hours, open_minutes
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.curing import has_passed
+from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
     Reading,
     Started,
     StepDone,
-    has_passed,
-    open_on_bike,
 )
+from rugged_shield.core.tighten.register import open_on_bike
 from rugged_shield.formats.jobfile import JobFile
 
 AT = "2026-03-01T10:00:00+00:00"

@@ -7,15 +7,9 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.event import PlateRecord
-from rugged_shield.core.tighten import (
-    Reading,
-    StageReopened,
-    Started,
-    StepDone,
-    TakenBack,
-    joint_states,
-    minutes_taken,
-)
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.events import Reading, StageReopened, Started, StepDone, TakenBack
+from rugged_shield.core.tighten.taken import minutes_taken
 
 BUILT = {"a": "as it is", "b": "as it is"}
 

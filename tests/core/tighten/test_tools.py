@@ -11,7 +11,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
 from rugged_shield.core.tables.sockets import SOCKET_OUTER_MM, socket_outer_mm
-from rugged_shield.core.tighten import held_side, turned_side
+from rugged_shield.core.tighten.tools import held_side, turned_side
 
 
 def joint(preset: str = "through nut", thread: str = "M8") -> Joint:

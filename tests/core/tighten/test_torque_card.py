@@ -14,7 +14,8 @@ from rugged_shield.core.assess.tighten import card_of
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.tighten import TorqueCard, weakest_face
+from rugged_shield.core.tighten.faces import weakest_face
+from rugged_shield.core.tighten.torque import TorqueCard
 
 
 def joint_of(job: Job, plate: str, key: str) -> Joint:

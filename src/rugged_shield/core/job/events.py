@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.errors import InputError
-from rugged_shield.core.event import OnPlate, of_kind
-from rugged_shield.core.keep import (
+from rugged_shield.core.event import OnPlate, Voided, of_kind
+from rugged_shield.core.keep.events import (
     CounterRead,
     DidNotMove,
     FoundTorque,
@@ -18,10 +18,9 @@ from rugged_shield.core.keep import (
     Ridden,
     RunsWarm,
     Snoozed,
-    Voided,
     WearRead,
 )
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
     FindingPassed,

@@ -22,7 +22,7 @@ from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.weighings import Weighing
 from rugged_shield.core.tables.profiles import PROFILES
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten.torque import WrenchTool
 
 MAX_LIST = 100
 MAX_PLATES = 40

@@ -36,7 +36,8 @@ from rugged_shield.core.result import (
     verdict_of,
     worst,
 )
-from rugged_shield.core.tighten import JointState, TorqueCard, joint_states
+from rugged_shield.core.tighten.all_started import JointState, joint_states
+from rugged_shield.core.tighten.torque import TorqueCard
 
 FIRST_DIRECTION = "from below"
 

@@ -21,7 +21,7 @@ from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.judgement.codes import HOLDS
 from rugged_shield.core.result import Verdict, verdict_of, worst
-from rugged_shield.core.tighten import joint_states
+from rugged_shield.core.tighten.all_started import joint_states
 
 
 @dataclass(frozen=True)

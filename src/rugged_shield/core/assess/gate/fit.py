@@ -8,7 +8,7 @@ from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged, pie
 from rugged_shield.core.assess.tighten import draw_home
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Finding
-from rugged_shield.core.tighten import reaches
+from rugged_shield.core.tighten.tools import reaches
 
 
 def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:

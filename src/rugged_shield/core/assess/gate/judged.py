@@ -26,18 +26,17 @@ from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.clearances import usual_left
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.keep import (
-    counting,
-    found_finding,
-    last_oil,
-    was_looked_after,
-)
+from rugged_shield.core.keep.blows import was_looked_after
+from rugged_shield.core.keep.due import found_finding
+from rugged_shield.core.keep.events import counting, last_oil
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.result import Finding, from_table
 from rugged_shield.core.survey.measures import geometry_findings, piece_gaps
 from rugged_shield.core.tables.hardware import LOCKING_NUTS
-from rugged_shield.core.tighten import has_passed, joint_states, lies_ahead, open_on_bike
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.curing import has_passed, lies_ahead
+from rugged_shield.core.tighten.register import open_on_bike
 
 LEAST_SCREW_MM = 6.0
 HARD_STRIKE_J = 60.0

@@ -13,7 +13,7 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import HOLDS, FindingCode
 from rugged_shield.core.judgement.known import ENTERED
 from rugged_shield.core.result import Decider, Finding, Verdict, from_table, worst
-from rugged_shield.core.tighten import FindingPassed
+from rugged_shield.core.tighten.events import FindingPassed
 
 TO_DO: tuple[FindingCode, ...] = (
     "no plate picked",

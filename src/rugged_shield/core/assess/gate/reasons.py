@@ -8,7 +8,7 @@ from rugged_shield.core.job.edits.readings import check_picked
 from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
-from rugged_shield.core.tighten import FindingPassed
+from rugged_shield.core.tighten.events import FindingPassed
 
 LEAST_LETTERS = 3
 

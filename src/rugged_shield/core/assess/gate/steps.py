@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from rugged_shield.core.judgement.kinds import StepKind
 from rugged_shield.core.result import Finding
-from rugged_shield.core.tighten import Plan, Step
+from rugged_shield.core.tighten.plan import Plan, Step
 
 _TASKS: dict[str, StepKind] = {"strip": "strip", "hang": "hang", "sweep": "sweep"}
 _OF_KIND: dict[str, StepKind] = {"start": "start", "half": "torque", "full": "torque"}

@@ -11,14 +11,8 @@ from rugged_shield.core.assess.weighup import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import (
-    Blow,
-    PlateStruck,
-    as_mended,
-    felt_band_j,
-    judge_blow,
-    mended_since,
-)
+from rugged_shield.core.keep.blows import Blow, as_mended, felt_band_j, judge_blow, mended_since
+from rugged_shield.core.keep.events import PlateStruck
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Outcome
 from rugged_shield.core.survey.bike import Part

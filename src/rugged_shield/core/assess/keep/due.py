@@ -21,35 +21,32 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.joint import clamped
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
-from rugged_shield.core.keep import (
-    DAY_S,
-    DidNotMove,
-    Due,
+from rugged_shield.core.keep.blows import was_looked_after
+from rugged_shield.core.keep.distance import Odometer, odometer
+from rugged_shield.core.keep.due import (
     DueState,
     FittedJoint,
-    FoundTorque,
-    Gone,
-    LookedOver,
-    Odometer,
-    Snoozed,
-    State,
-    counting,
-    due_by_rule,
     due_state,
     found_finding,
-    in_order,
     is_lost,
-    last_found,
-    odometer,
-    put_off,
     settles,
-    was_looked_after,
+)
+from rugged_shield.core.keep.dues import DAY_S, Due, Gone, State, due_by_rule, in_order, put_off
+from rugged_shield.core.keep.events import (
+    DidNotMove,
+    FoundTorque,
+    LookedOver,
+    Snoozed,
+    counting,
+    last_found,
 )
 from rugged_shield.core.moments import minute_words, seconds_of
 from rugged_shield.core.result import Figure, Input, Verdict, verdict_of, worst
 from rugged_shield.core.tables.dues import FIRST_RECHECK, LOOK, PRACTICE, RECHECK, RUBBER
 from rugged_shield.core.tables.friction import CONDITIONS
-from rugged_shield.core.tighten import Reading, RiddenAnyway, has_passed, joint_states
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.curing import has_passed
+from rugged_shield.core.tighten.events import Reading, RiddenAnyway
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,8 @@ from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.event import Happened, of_kind, of_plate
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.keep import (
+from rugged_shield.core.keep.distance import odometer
+from rugged_shield.core.keep.events import (
     KEPT,
     CounterRead,
     DidNotMove,
@@ -24,11 +25,10 @@ from rugged_shield.core.keep import (
     Snoozed,
     WearRead,
     counting,
-    odometer,
     voided_lines,
 )
 from rugged_shield.core.moments import seconds_of
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.events import (
     FindingPassed,
     JointRenewed,
     Reading,

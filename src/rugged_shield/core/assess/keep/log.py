@@ -9,11 +9,12 @@ from rugged_shield.core.assess.keep.blows import struck_place
 from rugged_shield.core.assess.keep.due import kept
 from rugged_shield.core.assess.weighup import weigh
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.event import OnPlate, of_plate
+from rugged_shield.core.event import OnPlate, Voided, of_plate
 from rugged_shield.core.job.edits.readings import check_picked
 from rugged_shield.core.job.events import Entry, Event, Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import (
+from rugged_shield.core.keep.distance import odometer
+from rugged_shield.core.keep.events import (
     KEPT,
     CounterRead,
     DidNotMove,
@@ -27,10 +28,8 @@ from rugged_shield.core.keep import (
     Ridden,
     RunsWarm,
     Snoozed,
-    Voided,
     WearRead,
     counting,
-    odometer,
     voided_lines,
 )
 from rugged_shield.core.tables.dues import LOOKS

@@ -14,17 +14,12 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import (
-    FittedJoint,
-    OilChanged,
-    PartReplaced,
-    counting,
-    is_lost,
-    warmer,
-)
+from rugged_shield.core.keep.due import FittedJoint, is_lost
+from rugged_shield.core.keep.events import OilChanged, PartReplaced, counting
+from rugged_shield.core.keep.warmth import warmer
 from rugged_shield.core.result import Figure, FindingCode, Verdict, verdict_of
 from rugged_shield.core.tables.cautions import CAUTIONS
-from rugged_shield.core.tighten import minutes_taken
+from rugged_shield.core.tighten.taken import minutes_taken
 
 
 @dataclass(frozen=True, kw_only=True)

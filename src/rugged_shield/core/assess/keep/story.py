@@ -9,7 +9,7 @@ from rugged_shield.core.assess.keep.history import Moment, moments
 from rugged_shield.core.event import of_kind
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import Ridden
+from rugged_shield.core.keep.events import Ridden
 
 
 def _line(moment: Moment) -> str:

@@ -7,14 +7,13 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import (
+from rugged_shield.core.keep.distance import Odometer
+from rugged_shield.core.keep.dues import Due, State
+from rugged_shield.core.keep.events import WearRead
+from rugged_shield.core.keep.wear_left import (
     WEAR_SOURCE,
-    Due,
-    Odometer,
-    State,
     WearLeftInput,
     WearLeftResult,
-    WearRead,
     WearReading,
     wear_left,
 )

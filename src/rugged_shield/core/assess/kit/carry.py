@@ -10,10 +10,10 @@ from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
 from rugged_shield.core.fitup.beyond import far_joints
 from rugged_shield.core.fitup.layer import LOOSE_KINDS
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
-from rugged_shield.core.keep import Spare, SpareJoint, SparesInput, spares
+from rugged_shield.core.keep.spares import Spare, SpareJoint, SparesInput, spares
 from rugged_shield.core.mechanics.threads import nominal_size
 from rugged_shield.core.result import Source, merge_sources
-from rugged_shield.core.tighten import drive_tool
+from rugged_shield.core.tighten.faces import drive_tool
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.result import Finding, Outcome, Verdict, finding, worst
 from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.grades import GRADES, NOT_READ
-from rugged_shield.core.tighten import TorqueCard, torque_card
+from rugged_shield.core.tighten.torque import TorqueCard, torque_card
 from rugged_shield.core.weighup.corrosion import CorrosionInput, corrosion
 
 

@@ -11,7 +11,7 @@ from rugged_shield.core.result import Source
 from rugged_shield.core.survey.bike import OwnTool
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.sockets import SOCKET_SOURCE
-from rugged_shield.core.tighten import ToolUse, held_side, turned_side
+from rugged_shield.core.tighten.tools import ToolUse, held_side, turned_side
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -20,15 +20,9 @@ from rugged_shield.core.result import (
     from_table,
 )
 from rugged_shield.core.survey.bike import Mount
-from rugged_shield.core.tighten import (
-    JointState,
-    Reading,
-    StageReopened,
-    TakenBack,
-    TorqueCard,
-    WrenchTool,
-    torque_card,
-)
+from rugged_shield.core.tighten.all_started import JointState
+from rugged_shield.core.tighten.events import Reading, StageReopened, TakenBack
+from rugged_shield.core.tighten.torque import TorqueCard, WrenchTool, torque_card
 
 
 @lru_cache(maxsize=2048)

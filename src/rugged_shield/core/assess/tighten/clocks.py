@@ -7,7 +7,7 @@ from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.lockers import ASSUMED_C
-from rugged_shield.core.tighten import LockerClock, far_nut_clocks, locker_clocks
+from rugged_shield.core.tighten.curing import LockerClock, far_nut_clocks, locker_clocks
 
 
 def clocks_of(job: Job, lines: PlateRecord) -> tuple[LockerClock, ...]:

@@ -11,8 +11,8 @@ from rugged_shield.core.job.edits.readings import check_picked
 from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
-from rugged_shield.core.tighten import (
-    STAGE_LABELS,
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
     Loosened,
@@ -20,9 +20,9 @@ from rugged_shield.core.tighten import (
     StageReopened,
     StepDone,
     StepReopened,
-    joint_states,
-    open_on_bike,
 )
+from rugged_shield.core.tighten.order import STAGE_LABELS
+from rugged_shield.core.tighten.register import open_on_bike
 
 MANUAL_SHARE = 0.10
 """A bike joint is closed when its torque lies within so much of its manual's."""

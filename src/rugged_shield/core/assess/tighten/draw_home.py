@@ -31,7 +31,8 @@ from rugged_shield.core.shell.solve import SHELL_SOURCE
 from rugged_shield.core.survey.geometry import fold, sheet_normal_point
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import LAYER_MATERIALS, SHEET_MATERIALS
-from rugged_shield.core.tighten import PlanJoint, WrenchTool, against_order, schools_of
+from rugged_shield.core.tighten.order import PlanJoint, against_order, schools_of
+from rugged_shield.core.tighten.torque import WrenchTool
 from rugged_shield.core.weighup.strike_linear import shell_panels
 
 MESH_MM = 18.0

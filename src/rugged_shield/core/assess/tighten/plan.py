@@ -16,26 +16,22 @@ from rugged_shield.core.mechanics.frames import side_words
 from rugged_shield.core.mechanics.threads import screw_size
 from rugged_shield.core.remembered import ByIdentity
 from rugged_shield.core.tables.friction import CONDITIONS
-from rugged_shield.core.tighten import (
-    LEAST_SHARE,
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.events import (
     BikeJointClosed,
     BikeJointOpened,
     JointRenewed,
-    Plan,
-    PlanAround,
-    PlanJoint,
-    PlanNut,
     Reading,
     StepDone,
     StepReopened,
     TakenBack,
     ThreadDamaged,
-    WrenchTool,
-    drive_tool,
-    joint_states,
-    make_plan,
-    nut_tool,
 )
+from rugged_shield.core.tighten.faces import drive_tool, nut_tool
+from rugged_shield.core.tighten.order import PlanJoint, PlanNut
+from rugged_shield.core.tighten.plan import Plan, PlanAround, make_plan
+from rugged_shield.core.tighten.torque import WrenchTool
+from rugged_shield.core.tighten.wrench import LEAST_SHARE
 
 
 def hardware_words(assessed: JointAssessment) -> str:

@@ -18,13 +18,13 @@ from rugged_shield.core.survey.bike import Mount
 from rugged_shield.core.tables.heads import HEADS
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.preload_loss import (
     PreloadLossInput,
     PreloadLossResult,
     PressedLayer,
     preload_loss,
-    stretch_deg,
 )
+from rugged_shield.core.tighten.turn_angle import stretch_deg
 
 E_OF_METAL_MPA = {
     "steel": 205_000.0,

@@ -67,7 +67,7 @@ from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.standoff import contact_findings, standoff_finding
 from rugged_shield.core.survey.steering_lock import LockGap, lock_gap
 from rugged_shield.core.survey.underside import hook_finding, hooks
-from rugged_shield.core.tighten import WrenchTool
+from rugged_shield.core.tighten.torque import WrenchTool
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -9,14 +9,13 @@ from rugged_shield.core.fitup.joint import as_built
 from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.text import check_text
-from rugged_shield.core.tighten import (
+from rugged_shield.core.tighten.all_started import joint_states, started_refusal
+from rugged_shield.core.tighten.events import (
     JointRenewed,
     Reading,
     Started,
     TakenBack,
     ThreadDamaged,
-    joint_states,
-    started_refusal,
 )
 
 LEAST_REASON = 3

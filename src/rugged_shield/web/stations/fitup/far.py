@@ -15,7 +15,7 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure, Finding, Outcome, Verdict, verdict_of, worst
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.materials import LAYER_MATERIALS
-from rugged_shield.core.tighten import TorqueCard
+from rugged_shield.core.tighten.torque import TorqueCard
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import write

@@ -19,7 +19,7 @@ from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, verdict_of, worst
-from rugged_shield.core.tighten import reaches
+from rugged_shield.core.tighten.tools import reaches
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
 from rugged_shield.web.jobs import row_of, write

@@ -41,7 +41,7 @@ from rugged_shield.core.tables.materials import LAYER_MATERIALS
 from rugged_shield.core.tables.ratings import NutClass
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 from rugged_shield.core.tables.threads import THREADS
-from rugged_shield.core.tighten import STAGE_LABELS
+from rugged_shield.core.tighten.order import STAGE_LABELS
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.jobs import row_of, spent, write

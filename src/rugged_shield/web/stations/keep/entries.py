@@ -25,7 +25,7 @@ from rugged_shield.core.assess.keep import (
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.keep import (
+from rugged_shield.core.keep.events import (
     Felt,
     FoundTorque,
     Mended,

@@ -15,7 +15,7 @@ from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.tables.friction import CONDITIONS
-from rugged_shield.core.tighten import RiddenAnyway
+from rugged_shield.core.tighten.events import RiddenAnyway
 from rugged_shield.formats.calendar import CalendarHead, calendar
 from rugged_shield.formats.keepsheet import (
     HandOver,

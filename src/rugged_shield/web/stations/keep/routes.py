@@ -31,14 +31,9 @@ from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.figures import NO_VALUE, figure, figure_of
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.keep import (
-    Blow,
-    Felt,
-    Mended,
-    PlateStruck,
-    counting,
-    warmer,
-)
+from rugged_shield.core.keep.blows import Blow
+from rugged_shield.core.keep.events import Felt, Mended, PlateStruck, counting
+from rugged_shield.core.keep.warmth import warmer
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, FindingCode, Input, verdict_of
 from rugged_shield.core.survey.drawings import underside_drawing, with_faults

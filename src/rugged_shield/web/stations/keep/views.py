@@ -12,7 +12,10 @@ from rugged_shield.core.assess.gate import Ready
 from rugged_shield.core.assess.keep import Became, MassMoment, Moment, Recheck
 from rugged_shield.core.assess.keep.pick import BackToStock
 from rugged_shield.core.assess.kit import Debt
-from rugged_shield.core.keep import Due, DueState, LockNuts, Warmer
+from rugged_shield.core.keep.due import DueState
+from rugged_shield.core.keep.dues import Due
+from rugged_shield.core.keep.events import LockNuts
+from rugged_shield.core.keep.warmth import Warmer
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.web.views import FieldView, Key, Text, Write

@@ -11,7 +11,7 @@ from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.kit.hardware import KitLine
 from rugged_shield.core.kit.line_drawing import line_drawing
 from rugged_shield.core.survey.bike import OwnTool
-from rugged_shield.core.tighten import ToolUse
+from rugged_shield.core.tighten.tools import ToolUse
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_views
 from rugged_shield.web.jobs import row_of, write

@@ -27,7 +27,7 @@ from rugged_shield.core.job.edits.readings import (
     take_reading_back,
 )
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.tighten import check_setting
+from rugged_shield.core.tighten.wrench import check_setting
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import now_iso, record, row_of, write
 from rugged_shield.web.stations.tighten.views import (

@@ -8,7 +8,8 @@ from rugged_shield.core.assess.tighten import plan_joints
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, mounted, place_of
 from rugged_shield.core.survey.drawings import OrderMark
-from rugged_shield.core.tighten import Plan, PlanJoint, TighteningSchool, against_order, schools_of
+from rugged_shield.core.tighten.order import PlanJoint, TighteningSchool, against_order, schools_of
+from rugged_shield.core.tighten.plan import Plan
 from rugged_shield.web.fields import field_view
 from rugged_shield.web.views import FieldView
 

@@ -11,7 +11,9 @@ from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words
 from rugged_shield.core.survey.drawings import underside_drawing
-from rugged_shield.core.tighten import Plan, RiddenAnyway, joint_states
+from rugged_shield.core.tighten.all_started import joint_states
+from rugged_shield.core.tighten.events import RiddenAnyway
+from rugged_shield.core.tighten.plan import Plan
 from rugged_shield.formats.cards import TorqueRow, bench_cards
 from rugged_shield.formats.stepsheet import SheetHead, step_sheet
 from rugged_shield.store.repository import JobRow

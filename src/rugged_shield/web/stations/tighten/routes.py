@@ -38,27 +38,24 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted
-from rugged_shield.core.keep import Noted, counting
+from rugged_shield.core.keep.events import Noted, counting
 from rugged_shield.core.result import Figure, Finding, Outcome, worst
 from rugged_shield.core.survey.drawings import underside_drawing
 from rugged_shield.core.tables.cautions import CAUTIONS
 from rugged_shield.core.tables.friction import CONDITIONS
 from rugged_shield.core.tables.troubles import TROUBLES
-from rugged_shield.core.tighten import (
-    KNOWN_LOOSENED,
-    STAGE_LABELS,
-    STAGE_ORDER,
+from rugged_shield.core.tighten.all_started import (
     JointState,
-    Plan,
-    RiddenAnyway,
-    Step,
-    TorqueCard,
     joint_states,
-    minutes_taken,
-    open_on_bike,
     started_check,
     started_refusal,
 )
+from rugged_shield.core.tighten.events import RiddenAnyway
+from rugged_shield.core.tighten.order import STAGE_LABELS, STAGE_ORDER
+from rugged_shield.core.tighten.plan import Plan, Step
+from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
+from rugged_shield.core.tighten.taken import minutes_taken
+from rugged_shield.core.tighten.torque import TorqueCard
 from rugged_shield.store.repository import JobRow
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
