@@ -8,7 +8,8 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-from rugged_shield.core.assess.frame import ledger, station_states
+from rugged_shield.core.assess.frame.ledger import ledger
+from rugged_shield.core.assess.frame.stations import station_states
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
 

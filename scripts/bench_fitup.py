@@ -10,8 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from rugged_shield.core.assess.fitup.neighbours import _swept
-from rugged_shield.core.assess.tighten import draw_home
-from rugged_shield.core.assess.tighten.draw_home import stiffness_between
+from rugged_shield.core.assess.tighten.draw_home import draw_home, stiffness_between
 from rugged_shield.core.fitup.hole_fit import Growth, HoleFitInput, PlateHole, hole_fit
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.survey.geometry import fold

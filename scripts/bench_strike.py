@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from rugged_shield.core.assess.weighup import mount_supports
+from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import factored, shell_model, spring_matrix
 from rugged_shield.core.weighup.strike_field import StrikeMapInput, _spread_any

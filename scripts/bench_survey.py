@@ -9,7 +9,7 @@ from multiprocessing import get_context
 import numpy as np
 
 from rugged_shield.calc.beside import beside
-from rugged_shield.core.assess.survey import measure_next
+from rugged_shield.core.assess.survey.measure_next import measure_next
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.bike import Part
 from rugged_shield.core.survey.flat import flat_pattern

@@ -11,7 +11,9 @@ from typing import Any
 
 import numpy as np
 
-from rugged_shield.core.assess.weighup import choice_of, strike_asked, strike_figures, weigh
+from rugged_shield.core.assess.weighup.ranking import choice_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_asked, strike_figures
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.weighup.strike_point import StrikePointInput, strike_point
 

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from rugged_shield.core.assess.gate import pass_finding
-from rugged_shield.core.assess.tighten import card_of
+from rugged_shield.core.assess.gate.reasons import pass_finding
+from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female

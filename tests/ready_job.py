@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.tighten import card_of, done_steps, limit_of, plan_of
+from rugged_shield.core.assess.tighten.cards import card_of, limit_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.job.edits.clearances import usual_neighbours

@@ -13,7 +13,7 @@ from typing import Any
 import pytest
 
 from rugged_shield.calc.whole import assess
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.model import Job
 from rugged_shield.formats.jobfile import read_job_file, write_job_file
 from tests.conftest import Client

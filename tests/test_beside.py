@@ -17,7 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.calc.beside import ForkFailedError, cores, spread
-from rugged_shield.core.assess.survey import measure_next
+from rugged_shield.core.assess.survey.measure_next import measure_next
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.weighup.withstood import sheet_gives

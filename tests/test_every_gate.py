@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.gate import Ready, ready_of
+from rugged_shield.core.assess.gate.ready import Ready, ready_of
 from rugged_shield.core.fitup.engagement import Engagement
 from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.fitup.presets import nut_female

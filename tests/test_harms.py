@@ -8,8 +8,8 @@ from typing import Any
 
 import pytest
 
-from rugged_shield.core.assess.frame import Assessment, assessment, plate_said
-from rugged_shield.core.assess.tighten import card_of
+from rugged_shield.core.assess.frame.assessment import Assessment, assessment, plate_said
+from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.readings import take_reading
 from rugged_shield.core.job.events import Record

@@ -6,9 +6,12 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.frame import assessment, next_act, plate_said, station_states
-from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.tighten import card_of, done_steps, plan_of, reading_figure
+from rugged_shield.core.assess.frame.assessment import assessment, plate_said
+from rugged_shield.core.assess.frame.next_act import next_act
+from rugged_shield.core.assess.frame.stations import station_states
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.readings import start_joint, take_reading, take_reading_back

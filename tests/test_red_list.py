@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from rugged_shield.core.assess.gate import ready_of
+from rugged_shield.core.assess.gate.ready import ready_of
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.events import Record
@@ -347,7 +347,7 @@ def test_what_is_right_stays_sound(way: str) -> None:
 
 def test_a_figure_past_yield_is_confirmed_for_that_joint_alone() -> None:
     """Blocked until somebody says why it stands; another figure asks again."""
-    from rugged_shield.core.assess.gate import pass_finding
+    from rugged_shield.core.assess.gate.reasons import pass_finding
     from tests.ready_job import told
 
     job, record = joint("a3", **both_say(60.0))(*ready_job())

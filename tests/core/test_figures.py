@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from rugged_shield.core.assess.weighup import figures_of, weigh
+from rugged_shield.core.assess.weighup.protection import figures_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.result import finding
 from tests.conftest import demo_file

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.keep import moments
 from rugged_shield.core.assess.keep.due import put_off_stands
+from rugged_shield.core.assess.keep.history import moments
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.keep.events import Noted, Snoozed
 from rugged_shield.core.moments import later, minute_words, seconds_of

@@ -10,13 +10,11 @@ import pypdf
 import pytest
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.weighup import (
-    order_of,
-    protection,
-    schools_of,
-    strike_found,
-    weigh,
-)
+from rugged_shield.core.assess.weighup.protection import protection
+from rugged_shield.core.assess.weighup.ranking import order_of
+from rugged_shield.core.assess.weighup.schools import schools_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_found
 from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.formats.decision import decision_csv, decision_pdf
 

@@ -15,7 +15,8 @@ from typing import Any
 import jsonschema
 import pytest
 
-from rugged_shield.core.assess.kit import kit_check, to_buy
+from rugged_shield.core.assess.kit.buying import to_buy
+from rugged_shield.core.assess.kit.lines import kit_check
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, KitCount
 from rugged_shield.core.job.upgrade import VERSION

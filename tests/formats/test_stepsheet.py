@@ -7,7 +7,7 @@ import io
 import pypdf
 
 from rugged_shield.core.amounts import show
-from rugged_shield.core.assess.tighten import done_steps, plan_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.formats.jobfile import JobFile
 from rugged_shield.formats.stepsheet import SheetHead, step_sheet
 from tests.conftest import Client

@@ -12,7 +12,7 @@ from base64 import a85decode
 import ezdxf
 import pytest
 
-from rugged_shield.core.assess.fitup import template_of
+from rugged_shield.core.assess.fitup.template import template_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.formats.dxf import flat_dxf

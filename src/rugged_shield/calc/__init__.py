@@ -9,7 +9,7 @@ from typing import Any, get_args, get_type_hints
 from pydantic import TypeAdapter, ValidationError
 
 from rugged_shield.calc.examples import EXAMPLES
-from rugged_shield.core.assess.survey import MeasureNextInput, what_to_measure
+from rugged_shield.core.assess.survey.measure_next import MeasureNextInput, what_to_measure
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.bearing import BearingFacesInput, bearing_faces
 from rugged_shield.core.fitup.bracket_bend import BracketBendInput, bracket_bend

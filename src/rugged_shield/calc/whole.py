@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic_core import to_jsonable_python
 
-from rugged_shield.core.assess.frame import Assessment, assessment, plate_said
+from rugged_shield.core.assess.frame.assessment import Assessment, assessment, plate_said
 from rugged_shield.core.remembered import Beside
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 

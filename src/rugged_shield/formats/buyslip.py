@@ -7,7 +7,7 @@ from reportlab.lib.pagesizes import A6
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, Spacer, Table, TableStyle
 
-from rugged_shield.core.assess.kit import ToBuy
+from rugged_shield.core.assess.kit.buying import ToBuy
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, Box, as_pdf, marked_text
 
 

@@ -20,22 +20,17 @@ from reportlab.platypus import (
 )
 
 from rugged_shield.core.amounts import entered, in_system
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.weighup import (
-    MIX,
-    Weighed,
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.weighup.coverage import MIX, cover, mixed
+from rugged_shield.core.assess.weighup.protection import figures_of, struck_all_round
+from rugged_shield.core.assess.weighup.ranking import (
     choice_of,
-    cover,
     criteria_of,
-    figures_of,
-    mixed,
     order_of,
     something_matters,
-    strike_asked,
-    strike_of,
-    struck_all_round,
-    weigh,
 )
+from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
+from rugged_shield.core.assess.weighup.strike import strike_asked, strike_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import RANK

@@ -14,7 +14,7 @@ from ezdxf.document import Drawing as DxfDocument
 from ezdxf.filemanagement import new
 from ezdxf.lldxf.const import DXFError
 
-from rugged_shield.core.assess.fitup import ScrewPlace
+from rugged_shield.core.assess.fitup.template import ScrewPlace
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey.flat import FlatPattern
 from rugged_shield.formats.traced import (

@@ -7,7 +7,7 @@ import io
 import re
 
 from rugged_shield.core.amounts import in_both
-from rugged_shield.core.assess.kit import ToBuy
+from rugged_shield.core.assess.kit.buying import ToBuy
 from rugged_shield.core.kit.hardware import KitLine, LineState
 
 HEADER = (

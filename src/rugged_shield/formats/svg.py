@@ -16,7 +16,7 @@ from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib.path import parse_path
 from fontTools.svgLib.path.shapes import PathBuilder
 
-from rugged_shield.core.assess.fitup import ScrewPlace
+from rugged_shield.core.assess.fitup.template import ScrewPlace
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.survey.flat import FlatPattern
 from rugged_shield.formats.traced import (

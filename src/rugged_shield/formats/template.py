@@ -10,7 +10,7 @@ from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from rugged_shield.core.assess.fitup import Template
+from rugged_shield.core.assess.fitup.template import Template
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.formats.paper import BOLD_FACE, FACE, plain_text

@@ -10,7 +10,7 @@ from flask import Blueprint, request
 from rugged_shield.calc import CALCULATIONS, calculate
 from rugged_shield.calc.beside import beside
 from rugged_shield.calc.whole import assessed
-from rugged_shield.core.assess.frame import Assessment
+from rugged_shield.core.assess.frame.assessment import Assessment
 from rugged_shield.core.result import Finding, Verdict
 from rugged_shield.formats.guarded import CALCULATING, JUDGING, within
 from rugged_shield.formats.jobfile import MAX_BYTES, read_job_file

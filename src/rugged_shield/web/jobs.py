@@ -11,7 +11,8 @@ from urllib.parse import unquote
 from flask import Blueprint, Response, current_app, g, request
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.frame import ledger, marked, station_states
+from rugged_shield.core.assess.frame.ledger import ledger, marked
+from rugged_shield.core.assess.frame.stations import station_states
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import Change, Taken, set_text
 from rugged_shield.core.job.events import Entry, spent_keys

@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 from flask import Blueprint, current_app
 
-from rugged_shield.core.assess.weighup import QuantityRow, strike_rows
+from rugged_shield.core.assess.weighup.table import QuantityRow, strike_rows
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.result import Finding
 from rugged_shield.web.api import route

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from flask import Blueprint
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup.pose import plate_pose
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.job.events import Record

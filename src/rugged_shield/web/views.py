@@ -8,7 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.frame import LedgerLine, StationState
+from rugged_shield.core.assess.frame.ledger import LedgerLine
+from rugged_shield.core.assess.frame.stations import StationState
 from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.kit.read_list import MAX_LETTERS
 from rugged_shield.core.survey.lens import LensSeen

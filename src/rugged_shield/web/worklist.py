@@ -12,11 +12,12 @@ from flask import Blueprint, Response
 from sqlalchemy.exc import DBAPIError
 
 from rugged_shield import __version__
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.frame import StationState, next_act, station_states
-from rugged_shield.core.assess.frame import standing as standing_of
-from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.tighten import clocks_of
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.frame.next_act import next_act
+from rugged_shield.core.assess.frame.stations import StationState, station_states
+from rugged_shield.core.assess.frame.stations import standing as standing_of
+from rugged_shield.core.assess.keep.due import due_of
+from rugged_shield.core.assess.tighten.clocks import clocks_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.moments import seconds_of

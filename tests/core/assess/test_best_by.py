@@ -9,15 +9,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.weighup import (
+from rugged_shield.core.assess.weighup.ranking import (
     Bounds,
     Values,
     best_by,
     bounds_of,
     criteria_of,
     values_of,
-    weigh,
 )
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.core.weighup.decide import UNKNOWN_VALUE, DecideInput, Option, first_of, value_of
 from tests.conftest import demo_file, small_sheet

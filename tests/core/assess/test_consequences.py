@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.frame import ledger, marked, station_states
-from rugged_shield.core.assess.weighup import hardware_kg, weigh
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.frame.ledger import ledger, marked
+from rugged_shield.core.assess.frame.stations import station_states
+from rugged_shield.core.assess.weighup.scorecard import hardware_kg, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import set_item, set_text, unset_item, value_at
 from rugged_shield.core.job.model import Job, mounted

@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.tighten import OrderJudged, card_of, draw_home, plan_of
-from rugged_shield.core.assess.tighten.draw_home import force_words
+from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.draw_home import OrderJudged, draw_home, force_words
+from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.clearances import take_order
 from rugged_shield.core.job.model import Job, MountedJoint, mounted

@@ -6,7 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.weighup import Gate, choice_of, weigh
+from rugged_shield.core.assess.weighup.gates import Gate
+from rugged_shield.core.assess.weighup.ranking import choice_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.model import Candidate, Extra, Job
 from rugged_shield.core.survey.plate import Needs
 

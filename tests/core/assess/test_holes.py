@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import HolesJudged, holes_judged
-from rugged_shield.core.assess.frame import station_states
+from rugged_shield.core.assess.fitup.holes import HolesJudged, holes_judged
+from rugged_shield.core.assess.frame.stations import station_states
 from rugged_shield.core.fitup.seen import SeenHole
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.survey.flat import edge_left_mm, flat_pattern, flat_place

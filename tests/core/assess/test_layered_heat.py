@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup.pose import plate_pose
 from rugged_shield.core.assess.weighup.heat import HeatExposure, heat_exposures, heat_judged
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.survey.bike import Bike

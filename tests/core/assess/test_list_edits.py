@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.weighup import budget_of, weigh
+from rugged_shield.core.assess.weighup.scorecard import budget_of, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.kit import add_lines
 from rugged_shield.core.job.edits.lists import LISTS, add_item, remove_item

@@ -7,14 +7,15 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.survey import (
+from rugged_shield.core.assess.survey.measure_next import (
     BEST,
     MeasureNextInput,
-    job_at,
     measure_next,
     what_to_measure,
 )
-from rugged_shield.core.assess.weighup import order_of, weigh
+from rugged_shield.core.assess.survey.uncertain import job_at
+from rugged_shield.core.assess.weighup.ranking import order_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.known import Fact, band_of, fact_of, with_fact
 from rugged_shield.core.survey.layouts import LayoutRequest, bike_from_layout

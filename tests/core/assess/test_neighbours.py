@@ -8,9 +8,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged, plate_pose
 from rugged_shield.core.assess.fitup.brackets import brackets_of
-from rugged_shield.core.assess.gate import ready_of
+from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.gate.ready import ready_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.gap_seen import GapSeen
 from rugged_shield.core.fitup.layer import Layer

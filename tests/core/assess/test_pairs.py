@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import fitted_joints, opposite, pair_of
+from rugged_shield.core.assess.fitup.pairs import opposite, pair_of
+from rugged_shield.core.assess.fitup.pose import fitted_joints
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 
 PAIRS = {"a1": "a2", "a3": "a4", "a5": "a6"}

@@ -6,9 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import assess_joint, pieces_judged
-from rugged_shield.core.assess.frame import station_states
-from rugged_shield.core.assess.tighten import done_steps, plan_of
+from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.fitup.pieces import pieces_judged
+from rugged_shield.core.assess.frame.stations import station_states
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.joints import remove_joint

@@ -9,8 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.fitup.pose import hung_sheet
+from rugged_shield.core.assess.fitup.pose import hung_sheet, plate_pose
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.mechanics import threads

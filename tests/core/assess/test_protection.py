@@ -6,14 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.weighup import (
-    choice_of,
-    protection,
-    quantities_of,
-    strike_figures,
-    struck_all_round,
-    weigh,
-)
+from rugged_shield.core.assess.weighup.protection import protection, struck_all_round
+from rugged_shield.core.assess.weighup.ranking import choice_of, quantities_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_figures
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.whatif import WhatIf, tried
 from rugged_shield.core.job.model import Job

@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.tighten import card_of, settled_figure, settling_cures
+from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.settling import settled_figure, settling_cures
 from rugged_shield.core.fitup.joint import with_plate
 from rugged_shield.core.job.model import Job, mounted
 

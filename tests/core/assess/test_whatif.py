@@ -9,7 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.weighup import against, joint_springs, strike_figures, weigh
+from rugged_shield.core.assess.weighup.mount_springs import joint_springs
+from rugged_shield.core.assess.weighup.scorecard import against, weigh
+from rugged_shield.core.assess.weighup.strike import strike_figures
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.joint import Joint, above_plate_mm
 from rugged_shield.core.job.edits.path import set_text

@@ -6,9 +6,12 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import assess_joint, section_of, stack_words
-from rugged_shield.core.assess.kit import carry_of, tools_of
-from rugged_shield.core.assess.tighten import done_steps, draw_home, far_cards, plan_for
+from rugged_shield.core.assess.fitup.joints import assess_joint, section_of, stack_words
+from rugged_shield.core.assess.kit.carry import carry_of
+from rugged_shield.core.assess.kit.tools import tools_of
+from rugged_shield.core.assess.tighten.cards import far_cards
+from rugged_shield.core.assess.tighten.draw_home import draw_home
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_for
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.fitup.engagement import Engagement, Nut

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import assess_joint, assess_joints
+from rugged_shield.core.assess.fitup.joints import assess_joint, assess_joints
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.joint import (
     Joint,

@@ -6,8 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.fitup import LengthMark, Span
-from rugged_shield.core.assess.fitup.joints import assess_joint, shaded_spans
+from rugged_shield.core.assess.fitup.joints import LengthMark, Span, assess_joint, shaded_spans
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job, mounted

@@ -8,11 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import assess_joint, plate_pose, section_of, stack_words
-from rugged_shield.core.assess.fitup.pose import hung_sheet
-from rugged_shield.core.assess.kit import carry_of, needs_of
-from rugged_shield.core.assess.tighten import card_of, far_cards, plan_of, settled_figure
-from rugged_shield.core.assess.weighup import mount_supports
+from rugged_shield.core.assess.fitup.joints import assess_joint, section_of, stack_words
+from rugged_shield.core.assess.fitup.pose import hung_sheet, plate_pose
+from rugged_shield.core.assess.kit.carry import carry_of
+from rugged_shield.core.assess.kit.lines import needs_of
+from rugged_shield.core.assess.tighten.cards import card_of, far_cards
+from rugged_shield.core.assess.tighten.plan import plan_of
+from rugged_shield.core.assess.tighten.settling import settled_figure
+from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.engagement import Engagement
 from rugged_shield.core.fitup.joint import Joint, as_built

@@ -7,8 +7,11 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.kit import debts_of, kit_check, owed, to_buy, tools_of
+from rugged_shield.core.assess.fitup.pose import fitted_joints
+from rugged_shield.core.assess.kit.buying import to_buy
+from rugged_shield.core.assess.kit.debts import debts_of, owed
+from rugged_shield.core.assess.kit.lines import kit_check
+from rugged_shield.core.assess.kit.tools import tools_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.substitute import Substitute
 from rugged_shield.core.job.edits.from_list import propose_joints

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.tighten import change_to_tick, done_steps, plan_of
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.tighten.commands import change_to_tick
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup.layer import Layer

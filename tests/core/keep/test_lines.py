@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.keep import story
+from rugged_shield.core.assess.keep.story import story
 from rugged_shield.core.event import Happened, OnPlate, Voided, of_kind
 from rugged_shield.core.keep.events import CounterRead, Noted, Ridden, RunsWarm
 from tests.conftest import demo_file

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rugged_shield.core.amounts import in_system
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.geometry import fold

@@ -9,8 +9,9 @@ import numpy as np
 import pytest
 
 from rugged_shield.core.amounts import in_system, show
-from rugged_shield.core.assess.fitup import neighbours_judged, open_airs, plate_pose
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.fitup.neighbours import neighbours_judged
+from rugged_shield.core.assess.fitup.pose import open_airs, plate_pose
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.bike import Bike

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.survey import measure_next
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.survey.measure_next import measure_next
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.judgement.known import fact_of, overall

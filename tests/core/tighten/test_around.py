@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.tighten import done_steps, plan_of, tick_step
+from rugged_shield.core.assess.tighten.commands import tick_step
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.job.model import Job

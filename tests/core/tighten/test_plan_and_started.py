@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.frame import NextAct, next_act
-from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.tighten import done_steps, plan_of, step_at
+from rugged_shield.core.assess.frame.next_act import NextAct, next_act
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of, step_at
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.fitup.presets import PRESETS, PresetRequest, joint_from_preset

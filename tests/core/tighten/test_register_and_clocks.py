@@ -9,15 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import assess_joint
-from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.tighten import (
-    clocks_of,
-    close_bike_joint,
-    loosen,
-    plan_of,
-    ride_anyway,
-)
+from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.tighten.clocks import clocks_of
+from rugged_shield.core.assess.tighten.commands import close_bike_joint, loosen, ride_anyway
+from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import Happened, of_plate
 from rugged_shield.core.job.events import Event

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.fitup import assess_joint
-from rugged_shield.core.assess.tighten import card_of
+from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.model import Job

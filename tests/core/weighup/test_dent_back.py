@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rugged_shield.core.assess.weighup import scars_said
+from rugged_shield.core.assess.weighup.strike import scars_said
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.found import Scar

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 from shapely import Point, Polygon, unary_union
 
-from rugged_shield.core.assess.weighup import strike_asked, strike_of
+from rugged_shield.core.assess.weighup.strike import strike_asked, strike_of
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey.flat import flat_pattern, on_the_bench

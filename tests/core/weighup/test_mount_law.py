@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
-from rugged_shield.core.assess.weighup import joint_springs, mount_supports
+from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess.weighup import joint_springs, mount_supports
+from rugged_shield.core.assess.weighup.mount_springs import joint_springs, mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.shell.solve import ShellMount

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from rugged_shield.core.assess.weighup import mount_supports
+from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.shell.solve import ShellMount

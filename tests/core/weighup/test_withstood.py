@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rugged_shield.core.assess.weighup import strike_asked
+from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.bike import Part

@@ -6,23 +6,23 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
+from rugged_shield.core.assess.fitup.joints import JointAssessment
+from rugged_shield.core.assess.fitup.pose import fitted_joints
 from rugged_shield.core.assess.frame.ledger import ledger
-from rugged_shield.core.assess.gate import TO_DO, Ready, deciders_of, judged, ready_of
-from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.tighten import (
+from rugged_shield.core.assess.gate.deciders import deciders_of
+from rugged_shield.core.assess.gate.judged import judged
+from rugged_shield.core.assess.gate.ready import TO_DO, Ready, ready_of
+from rugged_shield.core.assess.keep.due import due_of
+from rugged_shield.core.assess.tighten.cards import (
     card_of,
-    plan_of,
     reading_figure,
     standing_word,
     state_findings,
 )
-from rugged_shield.core.assess.weighup import (
-    StruckPlate,
-    figures_of,
-    struck_all_round,
-    weigh,
-)
+from rugged_shield.core.assess.tighten.plan import plan_of
+from rugged_shield.core.assess.weighup.protection import figures_of, struck_all_round
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import StruckPlate
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, MountedJoint, mounted

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from rugged_shield.core.assess.weighup import against, weigh
+from rugged_shield.core.assess.weighup.scorecard import against, weigh
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure
 

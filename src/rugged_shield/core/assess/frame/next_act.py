@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.tighten import done_steps, plan_of
+from rugged_shield.core.assess.keep.due import due_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job

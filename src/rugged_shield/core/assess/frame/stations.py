@@ -4,18 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.gate import TO_DO, fit_seen, judged
-from rugged_shield.core.assess.keep import due_of
-from rugged_shield.core.assess.kit import kit_check, owed
-from rugged_shield.core.assess.tighten import (
-    card_of,
-    done_steps,
-    plan_of,
-    reading_figure,
-    step_at,
-)
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.fitup.pose import fitted_joints
+from rugged_shield.core.assess.gate.fit import fit_seen
+from rugged_shield.core.assess.gate.judged import judged
+from rugged_shield.core.assess.gate.ready import TO_DO
+from rugged_shield.core.assess.keep.due import due_of
+from rugged_shield.core.assess.kit.debts import owed
+from rugged_shield.core.assess.kit.lines import kit_check
+from rugged_shield.core.assess.tighten.cards import card_of, reading_figure
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of, step_at
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job, mounted

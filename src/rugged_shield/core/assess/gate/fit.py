@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rugged_shield.core.assess.fitup import holes_judged, neighbours_judged, pieces_judged
-from rugged_shield.core.assess.tighten import draw_home
+from rugged_shield.core.assess.fitup.holes import holes_judged
+from rugged_shield.core.assess.fitup.neighbours import neighbours_judged
+from rugged_shield.core.assess.fitup.pieces import pieces_judged
+from rugged_shield.core.assess.tighten.draw_home import draw_home
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.result import Finding
 from rugged_shield.core.tighten.tools import reaches

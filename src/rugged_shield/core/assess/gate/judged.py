@@ -6,21 +6,21 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import fitted_joints, plate_pose
+from rugged_shield.core.assess.fitup.pose import fitted_joints, plate_pose
 from rugged_shield.core.assess.gate.fit import fit_seen
-from rugged_shield.core.assess.keep import blows_of, joints_found
-from rugged_shield.core.assess.kit import debts_of
-from rugged_shield.core.assess.tighten import (
+from rugged_shield.core.assess.keep.blows import blows_of
+from rugged_shield.core.assess.keep.due import joints_found
+from rugged_shield.core.assess.kit.debts import debts_of
+from rugged_shield.core.assess.tighten.cards import (
     card_of,
-    clocks_of,
-    done_steps,
     far_cards,
-    heat_at_joints,
-    plan_of,
     reading_figure,
     state_findings,
 )
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.tighten.clocks import clocks_of
+from rugged_shield.core.assess.tighten.near_heat import heat_at_joints
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.event import PlateRecord, of_plate
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.clearances import usual_left

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.weighup import strike_asked
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.weighup.strike import strike_asked
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord, of_kind
 from rugged_shield.core.job.model import Job

@@ -5,17 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import assess_joint
+from rugged_shield.core.assess.fitup.joints import assess_joint
 from rugged_shield.core.assess.keep.blows import blows_of
 from rugged_shield.core.assess.keep.wear import wear_dues
-from rugged_shield.core.assess.kit import debts_of
-from rugged_shield.core.assess.tighten import (
-    card_of,
-    clocks_of,
-    done_steps,
-    plan_of,
-    settled_figure,
-)
+from rugged_shield.core.assess.kit.debts import debts_of
+from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.clocks import clocks_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_of
+from rugged_shield.core.assess.tighten.settling import settled_figure
 from rugged_shield.core.event import Happened, PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.joint import clamped

@@ -7,7 +7,7 @@ import re
 from rugged_shield.core.amounts import amount, entered
 from rugged_shield.core.assess.keep.blows import struck_place
 from rugged_shield.core.assess.keep.due import kept
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.event import OnPlate, Voided, of_plate
 from rugged_shield.core.job.edits.readings import check_picked

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.keep.due import kept
-from rugged_shield.core.assess.weighup import budget_of
+from rugged_shield.core.assess.weighup.scorecard import budget_of
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.events import Record
 from rugged_shield.core.job.model import Job

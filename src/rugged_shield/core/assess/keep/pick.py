@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.assess.keep.blows import blows_of
 from rugged_shield.core.assess.keep.due import Kept, kept
-from rugged_shield.core.assess.tighten import plan_of
-from rugged_shield.core.assess.weighup import against, weigh
+from rugged_shield.core.assess.tighten.plan import plan_of
+from rugged_shield.core.assess.weighup.scorecard import against, weigh
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.modification import change_words

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.fitup import assess_joints
+from rugged_shield.core.assess.fitup.joints import assess_joints
 from rugged_shield.core.assess.kit.debts import owed, own_joints
 from rugged_shield.core.assess.kit.lines import KitCheck, need_words, needs_of
 from rugged_shield.core.job.model import Candidate, Job

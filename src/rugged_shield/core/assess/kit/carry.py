@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joints
 from rugged_shield.core.fitup.beyond import far_joints
 from rugged_shield.core.fitup.layer import LOOSE_KINDS
 from rugged_shield.core.job.model import Job, MountedJoint, mounted

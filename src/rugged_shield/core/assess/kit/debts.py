@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rugged_shield.core.assess.fitup import assess_joint, metal_pairs
+from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.assess.kit.lines import need_words, needs_of
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.substitute import Substitute

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joints
+from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joints
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.kit.hardware import LineState, check_line

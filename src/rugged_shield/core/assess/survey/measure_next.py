@@ -20,18 +20,16 @@ from rugged_shield.core.assess.survey.uncertain import (
     job_at,
     uncertain_numbers,
 )
-from rugged_shield.core.assess.weighup import (
+from rugged_shield.core.assess.weighup.protection import protected_bounds, solve_beside
+from rugged_shield.core.assess.weighup.ranking import (
     Bounds,
-    Weighed,
     best_by,
     bounds_of,
     open_by,
-    protected_bounds,
     rivals,
-    solve_beside,
     values_of,
-    weigh,
 )
+from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job.edits.path import label_of

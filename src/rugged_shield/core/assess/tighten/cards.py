@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import FarNut, assess_joint
+from rugged_shield.core.assess.fitup.joints import FarNut, assess_joint
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import Job, mounted

@@ -9,7 +9,8 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.amounts import amount, entered, percent
-from rugged_shield.core.assess.fitup import assess_joint, hung_sheet
+from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.fitup.pose import hung_sheet
 from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.assess.tighten.plan import plan_for, plan_joints
 from rugged_shield.core.errors import InputError

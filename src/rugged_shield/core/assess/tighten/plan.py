@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import JointAssessment, assess_joint
+from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
 from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around

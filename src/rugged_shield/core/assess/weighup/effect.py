@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import entered
-from rugged_shield.core.assess.fitup import JointAssessment, fitted_joints
+from rugged_shield.core.assess.fitup.joints import JointAssessment
+from rugged_shield.core.assess.fitup.pose import fitted_joints
 from rugged_shield.core.assess.weighup.scorecard import Weighed, against
 from rugged_shield.core.assess.weighup.table import change_word
 from rugged_shield.core.job.model import Job, mounted

@@ -11,7 +11,7 @@ import numpy as np
 from shapely import MultiPoint
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import PlatePose
+from rugged_shield.core.assess.fitup.pose import PlatePose
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.judgement.known import band_of
 from rugged_shield.core.result import (

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import PlatePose
+from rugged_shield.core.assess.fitup.pose import PlatePose
 from rugged_shield.core.assess.weighup.mass_budget import MassBudget, sunk_points
 from rugged_shield.core.figures import figure
 from rugged_shield.core.result import Figure, Finding, Input, finding

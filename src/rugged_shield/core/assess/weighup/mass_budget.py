@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import PlatePose
+from rugged_shield.core.assess.fitup.pose import PlatePose
 from rugged_shield.core.result import Finding, finding, from_table
 from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.clearance import LowPoint

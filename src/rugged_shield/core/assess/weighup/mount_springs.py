@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from rugged_shield.core.assess.fitup import assess_joint
+from rugged_shield.core.assess.fitup.joints import assess_joint
 from rugged_shield.core.fitup.joint import Joint, female_of
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.seat import seat_of

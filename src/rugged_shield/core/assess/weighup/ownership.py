@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import metal_pairs
+from rugged_shield.core.assess.fitup.metals import metal_pairs
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.job.model import Candidate, MountedJoint, Use
 from rugged_shield.core.result import Figure, Input, Source, finding

@@ -7,15 +7,11 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rugged_shield.core.amounts import show_difference
-from rugged_shield.core.assess.fitup import (
-    PlatePose,
-    assess_joints,
-    compared,
-    hardware_mass_kg,
-    has_assumed_joints,
-    plate_pose,
-)
-from rugged_shield.core.assess.tighten import plan_around, plan_for
+from rugged_shield.core.assess.fitup.assumed import compared, has_assumed_joints
+from rugged_shield.core.assess.fitup.joints import assess_joints
+from rugged_shield.core.assess.fitup.pose import PlatePose, hardware_mass_kg, plate_pose
+from rugged_shield.core.assess.tighten.plan import plan_for
+from rugged_shield.core.assess.tighten.tasks import plan_around
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
 from rugged_shield.core.assess.weighup.heat import (

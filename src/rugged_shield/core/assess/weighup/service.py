@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import PlatePose
+from rugged_shield.core.assess.fitup.pose import PlatePose
 from rugged_shield.core.assess.weighup.ownership import joints_not_known
 from rugged_shield.core.figures import capital, figure, figure_of
 from rugged_shield.core.job.model import Candidate, Use

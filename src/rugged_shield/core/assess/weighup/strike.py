@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rugged_shield.core.assess.fitup import compared, plate_pose
+from rugged_shield.core.assess.fitup.assumed import compared
+from rugged_shield.core.assess.fitup.pose import plate_pose
 from rugged_shield.core.assess.weighup.mount_springs import mount_supports
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure, figure_of

@@ -5,17 +5,17 @@ from __future__ import annotations
 from flask import Blueprint, Response
 
 from rugged_shield.core.amounts import plain_number
-from rugged_shield.core.assess.fitup import OUTLINE_ASSUMED, outline_assumed, template_of
-from rugged_shield.core.assess.tighten import change_caution
-from rugged_shield.core.assess.weighup import (
+from rugged_shield.core.assess.fitup.template import OUTLINE_ASSUMED, outline_assumed, template_of
+from rugged_shield.core.assess.tighten.tasks import change_caution
+from rugged_shield.core.assess.weighup.effect import (
     WhatIfRow,
     changed_joints,
     changed_rows,
     new_findings,
-    strike_figures,
-    weigh,
     what_if_row,
 )
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_figures
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.modification import WORDS_ONLY, Modification, change_words
 from rugged_shield.core.job.edits.asked import FlatPlace, Modify

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import FarNut
-from rugged_shield.core.assess.tighten import far_cards
+from rugged_shield.core.assess.fitup.joints import FarNut
+from rugged_shield.core.assess.tighten.cards import far_cards
 from rugged_shield.core.figures import figure_of
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.joints import add_far_nut, remove_far_nut

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.fitup import HoleJudged, HolesJudged, holes_judged
+from rugged_shield.core.assess.fitup.holes import HoleJudged, HolesJudged, holes_judged
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.clearances import SeenPlace, note_holes

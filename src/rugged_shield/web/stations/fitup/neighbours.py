@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import NeighbourJudged, neighbours_judged
+from rugged_shield.core.assess.fitup.neighbours import NeighbourJudged, neighbours_judged
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.gap_seen import PENCIL_MM, GapSeen
 from rugged_shield.core.job.edits.clearances import (

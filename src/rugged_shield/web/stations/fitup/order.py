@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.tighten import DrawHome, draw_home
+from rugged_shield.core.assess.tighten.draw_home import DrawHome, draw_home
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.clearances import take_order
 from rugged_shield.core.job.edits.plates import plate_path

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import (
+from rugged_shield.core.assess.fitup.pieces import (
     HoleSet,
     PiecesJudged,
     SharedScrew,

@@ -6,14 +6,10 @@ from typing import get_args
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import (
-    JointAssessment,
-    Pair,
-    fitted_joints,
-    pair_of,
-    section_of,
-)
-from rugged_shield.core.assess.kit import debts_of
+from rugged_shield.core.assess.fitup.joints import JointAssessment, section_of
+from rugged_shield.core.assess.fitup.pairs import Pair, pair_of
+from rugged_shield.core.assess.fitup.pose import fitted_joints
+from rugged_shield.core.assess.kit.debts import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.joint import Joint, Stage, place_above_plate

@@ -8,8 +8,9 @@ from typing import Annotated
 from pydantic import Field
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.fitup import LengthMark, Pair, Span
-from rugged_shield.core.assess.weighup import WhatIfRow
+from rugged_shield.core.assess.fitup.joints import LengthMark, Span
+from rugged_shield.core.assess.fitup.pairs import Pair
+from rugged_shield.core.assess.weighup.effect import WhatIfRow
 from rugged_shield.core.fitup.gap_seen import LookedWith
 from rugged_shield.core.fitup.modification import ChangeKind
 from rugged_shield.core.mechanics.drawing import Drawing

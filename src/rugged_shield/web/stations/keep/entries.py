@@ -7,7 +7,7 @@ from typing import get_args
 from flask import Blueprint
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.keep import (
+from rugged_shield.core.assess.keep.log import (
     note_counter,
     note_found,
     note_held,

@@ -5,11 +5,15 @@ from __future__ import annotations
 from flask import Blueprint, Response
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.keep import Kept, kept, story
-from rugged_shield.core.assess.kit import carry_of, debts_of, tools_of
-from rugged_shield.core.assess.tighten import clocks_of, hardware_words
+from rugged_shield.core.assess.fitup.pose import fitted_joints
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.keep.due import Kept, kept
+from rugged_shield.core.assess.keep.story import story
+from rugged_shield.core.assess.kit.carry import carry_of
+from rugged_shield.core.assess.kit.debts import debts_of
+from rugged_shield.core.assess.kit.tools import tools_of
+from rugged_shield.core.assess.tighten.clocks import clocks_of
+from rugged_shield.core.assess.tighten.plan import hardware_words
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.fitup.modification import change_words
 from rugged_shield.core.job.model import Job, mounted

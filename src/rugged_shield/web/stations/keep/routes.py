@@ -7,25 +7,17 @@ from typing import get_args
 from flask import Blueprint
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.gate import ready_of
-from rugged_shield.core.assess.keep import (
-    Kept,
-    WornPlace,
-    back_to_stock,
-    blow_detail,
-    blows_of,
-    kept,
-    mass_years,
-    moments,
-    oil_joints,
-    pick_became,
-    rechecks,
-    torque_history,
-    worn_places,
-)
-from rugged_shield.core.assess.kit import debts_of
-from rugged_shield.core.assess.tighten import card_of
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.keep.blows import blow_detail, blows_of
+from rugged_shield.core.assess.keep.due import Kept, kept, rechecks
+from rugged_shield.core.assess.keep.history import moments, torque_history
+from rugged_shield.core.assess.keep.log import oil_joints
+from rugged_shield.core.assess.keep.mass_years import mass_years
+from rugged_shield.core.assess.keep.pick import back_to_stock, pick_became
+from rugged_shield.core.assess.keep.wear import WornPlace, worn_places
+from rugged_shield.core.assess.kit.debts import debts_of
+from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_kind, of_plate
 from rugged_shield.core.figures import NO_VALUE, figure, figure_of

@@ -8,10 +8,12 @@ from typing import Annotated
 from pydantic import Field
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.gate import Ready
-from rugged_shield.core.assess.keep import Became, MassMoment, Moment, Recheck
-from rugged_shield.core.assess.keep.pick import BackToStock
-from rugged_shield.core.assess.kit import Debt
+from rugged_shield.core.assess.gate.ready import Ready
+from rugged_shield.core.assess.keep.due import Recheck
+from rugged_shield.core.assess.keep.history import Moment
+from rugged_shield.core.assess.keep.mass_years import MassMoment
+from rugged_shield.core.assess.keep.pick import BackToStock, Became
+from rugged_shield.core.assess.kit.debts import Debt
 from rugged_shield.core.keep.due import DueState
 from rugged_shield.core.keep.dues import Due
 from rugged_shield.core.keep.events import LockNuts

@@ -7,15 +7,10 @@ from typing import get_args
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.fitup import fitted_joints
-from rugged_shield.core.assess.kit import (
-    Debt,
-    KitCheck,
-    debts_of,
-    kit_check,
-    need_words,
-    to_buy,
-)
+from rugged_shield.core.assess.fitup.pose import fitted_joints
+from rugged_shield.core.assess.kit.buying import to_buy
+from rugged_shield.core.assess.kit.debts import Debt, debts_of
+from rugged_shield.core.assess.kit.lines import KitCheck, kit_check, need_words
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.kit import (
     add_line,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, Response, request
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.kit import KitCheck, kit_check
+from rugged_shield.core.assess.kit.lines import KitCheck, kit_check
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.kit import add_page, remove_page, revise
 from rugged_shield.core.kit.hardware import KitLine

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.kit import Carry, carry_of, tools_of
+from rugged_shield.core.assess.kit.carry import Carry, carry_of
+from rugged_shield.core.assess.kit.tools import tools_of
 from rugged_shield.core.job.edits.lists import add_tool
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path

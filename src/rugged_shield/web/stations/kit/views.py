@@ -8,7 +8,10 @@ from typing import Annotated
 from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.kit import Debt, LoosePart, ToBuy, ToolSum
+from rugged_shield.core.assess.kit.buying import ToBuy
+from rugged_shield.core.assess.kit.carry import LoosePart
+from rugged_shield.core.assess.kit.debts import Debt
+from rugged_shield.core.assess.kit.tools import ToolSum
 from rugged_shield.core.kit.hardware import LineState
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Source, Verdict

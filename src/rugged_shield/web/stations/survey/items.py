@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from rugged_shield.core.assess.fitup import plate_pose
+from rugged_shield.core.assess.fitup.pose import plate_pose
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.found import Fault, StripItem
 from rugged_shield.core.tables.threads import THREADS

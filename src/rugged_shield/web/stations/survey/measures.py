@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.result import Figure

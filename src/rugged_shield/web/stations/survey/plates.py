@@ -7,8 +7,8 @@ from typing import Literal
 from flask import Blueprint, Response
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.weighup import weigh
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.edits.plates import (

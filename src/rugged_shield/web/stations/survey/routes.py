@@ -5,10 +5,11 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.calc.beside import beside
-from rugged_shield.core.assess.fitup import PlatePose, fitted_joints, plate_pose
-from rugged_shield.core.assess.gate import Missing, Ready, ready_of, to_settle
-from rugged_shield.core.assess.survey import measure_next
-from rugged_shield.core.assess.weighup import budget_of, sunk_points, weigh
+from rugged_shield.core.assess.fitup.pose import PlatePose, fitted_joints, plate_pose
+from rugged_shield.core.assess.gate.ready import Missing, Ready, ready_of, to_settle
+from rugged_shield.core.assess.survey.measure_next import measure_next
+from rugged_shield.core.assess.weighup.mass_budget import sunk_points
+from rugged_shield.core.assess.weighup.scorecard import budget_of, weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.lists import add_fault_at, add_item, remove_item

@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.survey import NumberToMeasure
-from rugged_shield.core.assess.weighup import BudgetLine
+from rugged_shield.core.assess.survey.measure_next import NumberToMeasure
+from rugged_shield.core.assess.weighup.mass_budget import BudgetLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict
 from rugged_shield.core.survey.underside import Underside

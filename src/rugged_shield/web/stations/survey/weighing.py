@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.assess.weighup import hardware_kg
+from rugged_shield.core.assess.weighup.scorecard import hardware_kg
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.path import Change, read_field

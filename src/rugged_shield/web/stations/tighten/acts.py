@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.gate import pass_finding, ready_of
-from rugged_shield.core.assess.tighten import (
-    card_of,
+from rugged_shield.core.assess.gate.ready import ready_of
+from rugged_shield.core.assess.gate.reasons import pass_finding
+from rugged_shield.core.assess.tighten.cards import card_of, limit_of
+from rugged_shield.core.assess.tighten.commands import (
     change_to_tick,
     close_bike_joint,
-    limit_of,
     loosen,
     reopen_stage,
     ride_anyway,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rugged_shield.core.assess.tighten import plan_joints
+from rugged_shield.core.assess.tighten.plan import plan_joints
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, mounted, place_of
 from rugged_shield.core.survey.drawings import OrderMark

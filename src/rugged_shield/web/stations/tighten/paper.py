@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.kit import debts_of
-from rugged_shield.core.assess.tighten import card_of, done_steps, plan_joints, plan_of
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.kit.debts import debts_of
+from rugged_shield.core.assess.tighten.cards import card_of
+from rugged_shield.core.assess.tighten.plan import done_steps, plan_joints, plan_of
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.moments import minute_words

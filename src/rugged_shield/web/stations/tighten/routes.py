@@ -4,35 +4,23 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import (
-    JointAssessment,
-    fitted_joints,
-    plate_pose,
-    section_of,
-    stack_words,
-)
-from rugged_shield.core.assess.gate import (
-    TO_DO,
-    at_step,
-    gravest_first,
-    judged,
-    ready_of,
-)
-from rugged_shield.core.assess.tighten import (
+from rugged_shield.core.assess.fitup.joints import JointAssessment, section_of, stack_words
+from rugged_shield.core.assess.fitup.pose import fitted_joints, plate_pose
+from rugged_shield.core.assess.gate.judged import judged
+from rugged_shield.core.assess.gate.ready import TO_DO, gravest_first, ready_of
+from rugged_shield.core.assess.gate.steps import at_step
+from rugged_shield.core.assess.tighten.cards import (
     card_of,
-    clocks_of,
-    done_steps,
     far_cards,
     history_lines,
-    next_to_torque,
-    plan_of,
     reading_figure,
     readings_over,
-    settled_figure,
-    settling_cures,
     standing_word,
     state_findings,
 )
+from rugged_shield.core.assess.tighten.clocks import clocks_of
+from rugged_shield.core.assess.tighten.plan import done_steps, next_to_torque, plan_of
+from rugged_shield.core.assess.tighten.settling import settled_figure, settling_cures
 from rugged_shield.core.event import PlateRecord, of_kind, of_plate
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.plates import plate_path

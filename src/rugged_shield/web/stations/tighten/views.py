@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.gate import Ready
-from rugged_shield.core.assess.tighten import HistoryLine
+from rugged_shield.core.assess.gate.ready import Ready
+from rugged_shield.core.assess.tighten.cards import HistoryLine
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.tighten.all_started import StartedCheck

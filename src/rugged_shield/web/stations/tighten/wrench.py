@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.tighten import done_steps, limit_of, next_to_torque, plan_of
+from rugged_shield.core.assess.tighten.cards import limit_of
+from rugged_shield.core.assess.tighten.plan import done_steps, next_to_torque, plan_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import of_plate
 from rugged_shield.core.job.edits.readings import take_reading

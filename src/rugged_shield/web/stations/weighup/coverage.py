@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Blueprint
 
 from rugged_shield.core.amounts import entered, percent
-from rugged_shield.core.assess.fitup import plate_pose
-from rugged_shield.core.assess.weighup import MIX, STONE_MM, cover, mixed
+from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.weighup.coverage import MIX, STONE_MM, cover, mixed
 from rugged_shield.core.errors import choose
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job

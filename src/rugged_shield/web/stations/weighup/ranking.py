@@ -9,19 +9,20 @@ from flask import Blueprint, Response
 
 from rugged_shield.calc.beside import beside
 from rugged_shield.core.amounts import either, entered, percent
-from rugged_shield.core.assess.survey import rank_shifts, uncertain_numbers
-from rugged_shield.core.assess.weighup import (
+from rugged_shield.core.assess.survey.measure_next import rank_shifts
+from rugged_shield.core.assess.survey.uncertain import uncertain_numbers
+from rugged_shield.core.assess.weighup.protection import solve_beside
+from rugged_shield.core.assess.weighup.ranking import (
     choice_of,
     criteria_of,
     open_to,
     place_if_cleared,
     quantities_of,
     rivals,
-    schools_of,
-    solve_beside,
     something_matters,
-    weigh,
 )
+from rugged_shield.core.assess.weighup.schools import schools_of
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.figures import figure
 from rugged_shield.core.job.model import Job, Priorities
 from rugged_shield.core.result import Figure, Input, Outcome, finding

@@ -6,8 +6,9 @@ from dataclasses import fields
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.fitup import open_airs, plate_pose
-from rugged_shield.core.assess.weighup import Weighed, quantity_rows, shared_findings, weigh
+from rugged_shield.core.assess.fitup.pose import open_airs, plate_pose
+from rugged_shield.core.assess.weighup.scorecard import Weighed, shared_findings, weigh
+from rugged_shield.core.assess.weighup.table import quantity_rows
 from rugged_shield.core.job.edits.bundles import add_need, remove_need
 from rugged_shield.core.job.edits.choice import pick, show_in_ledger, take_pick_back
 from rugged_shield.core.job.model import Candidate, Job, Use

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Blueprint
 
 from rugged_shield.core.amounts import System, amount, amount_range, entered
-from rugged_shield.core.assess.weighup import (
+from rugged_shield.core.assess.weighup.strike import (
     scars_said,
     strike_asked,
     strike_of,

@@ -8,8 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
-from rugged_shield.core.assess.frame import LedgerLine
-from rugged_shield.core.assess.weighup import Gate, QuantityRow, School, WhatIfRow
+from rugged_shield.core.assess.frame.ledger import LedgerLine
+from rugged_shield.core.assess.weighup.effect import WhatIfRow
+from rugged_shield.core.assess.weighup.gates import Gate
+from rugged_shield.core.assess.weighup.schools import School
+from rugged_shield.core.assess.weighup.table import QuantityRow
 from rugged_shield.core.job.edits.whatif import MountChange
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, Verdict

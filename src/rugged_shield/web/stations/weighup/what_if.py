@@ -4,16 +4,10 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from rugged_shield.core.assess.frame import ledger
-from rugged_shield.core.assess.weighup import (
-    WhatIfRow,
-    changed_rows,
-    strike_asked,
-    strike_figures,
-    strike_of,
-    weigh,
-    what_if_row,
-)
+from rugged_shield.core.assess.frame.ledger import ledger
+from rugged_shield.core.assess.weighup.effect import WhatIfRow, changed_rows, what_if_row
+from rugged_shield.core.assess.weighup.scorecard import weigh
+from rugged_shield.core.assess.weighup.strike import strike_asked, strike_figures, strike_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.whatif import WHAT_IF_KEY, WhatIf, keep, tried, words_of
