@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import os
 import random
+import shutil
 import sqlite3
 import time
 from collections.abc import Callable
+from contextlib import closing
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -17,7 +19,7 @@ from sqlalchemy.exc import DBAPIError
 
 from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.store.care import check, owned, plain_words, problems_of
 from rugged_shield.store.copies import backup, restore
 from rugged_shield.store.database import FILE_NAME, HEAD, Database, StoreTroubleError
@@ -117,6 +119,22 @@ def test_a_file_that_is_no_database(tmp_path: Path) -> None:
     assert "not a database" in (tmp_path / FILE_NAME).read_text()
     with pytest.raises(StoreTroubleError, match="own database"):
         restore(tmp_path, tmp_path / FILE_NAME)
+
+
+def test_a_change_that_was_cut_off_is_no_damage(filled: Path, tmp_path: Path) -> None:
+    """Killed before its log was apart, SQLite leaves a journal that only a writer takes back."""
+    file, cut = filled / FILE_NAME, tmp_path / "cut"
+    cut.mkdir()
+    with closing(sqlite3.connect(file, isolation_level=None)) as raw:
+        raw.execute("PRAGMA journal_mode=DELETE")
+        raw.execute("PRAGMA cache_size=1")
+        raw.execute("BEGIN IMMEDIATE")
+        raw.execute("UPDATE job SET facts = facts || ' '")
+        for left in (file, file.with_name(f"{FILE_NAME}-journal")):
+            shutil.copy(left, cut)
+        raw.execute("ROLLBACK")
+    assert (cut / f"{FILE_NAME}-journal").stat().st_size > 512
+    assert problems_of(cut / FILE_NAME) == []
 
 
 def test_a_newer_versions_data_is_left_alone(filled: Path) -> None:

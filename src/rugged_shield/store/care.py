@@ -78,11 +78,16 @@ def problems_of(file: Path) -> list[str]:
 
 @contextmanager
 def looked_at(file: Path) -> Iterator[sqlite3.Connection]:
-    """A connection that only reads, also in a folder that cannot be written to."""
-    address = file.resolve().as_uri()
-    # Without the right to write, SQLite cannot share a log: nothing else writes there either.
-    fixed = "" if os.access(file.parent, os.W_OK) else "&immutable=1"
-    with closing(sqlite3.connect(f"{address}?mode=ro{fixed}", uri=True)) as raw:
+    """A connection that only reads, also in a folder that cannot be written to.
+
+    A change that was cut off is taken back first, as the next start would: only who may write can.
+    """
+    if not os.access(file.parent, os.W_OK):
+        mode = "ro&immutable=1"  # SQLite cannot share a log here: nothing else writes either
+    else:
+        mode = "rw" if file.with_name(f"{file.name}-journal").exists() else "ro"
+    with closing(sqlite3.connect(f"{file.resolve().as_uri()}?mode={mode}", uri=True)) as raw:
+        raw.execute("PRAGMA query_only=ON")
         yield raw
 
 

@@ -125,7 +125,8 @@ class Lan:
         if self._cloak is not None:
             self._cloak.stop()
         door = self._door
-        door.trigger.pull_trigger(lambda: wasyncore.close_all(door._map, ignore_all=True))
+        with suppress(OSError):  # an answer woke the loop first: all is closed already
+            door.trigger.pull_trigger(lambda: wasyncore.close_all(door._map, ignore_all=True))
         self._thread.join(5)
         door.task_dispatcher.shutdown(timeout=1)
         self._sock.close()
