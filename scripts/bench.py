@@ -27,10 +27,10 @@ from bench_strike import strike_figures
 from bench_survey import screen_figures, survey_figures
 from bench_weighup import busy_figures, weighup_figures, what_if_figures
 
-from rugged_shield.calc import CALCULATIONS
+from rugged_shield.calc.registry import computation_of, example
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.weighup.coverage import FIRST_DIRECTIONS, coverage_of
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from rugged_shield.formats.jobfile import read_job_file
 
 ROOT = Path(__file__).parents[1]
@@ -65,8 +65,8 @@ def core_figures() -> None:
     from pydantic import TypeAdapter
 
     for name in ("joint-stack", "torque-limit"):
-        calculation = CALCULATIONS[name]
-        given = TypeAdapter(calculation.given).validate_python(calculation.example)
+        calculation = computation_of(name)
+        given = TypeAdapter(calculation.given).validate_python(example(name))
         rate = per_second(lambda run=calculation.run, g=given: run(g))  # type: ignore[misc]
         line(f"{name} evaluations per second", f"{rate:,.0f}")
     file = ROOT / "src/rugged_shield/demo" / f"{DEMO_JOBS[0]}.json"

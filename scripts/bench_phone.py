@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from statistics import median
 
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.web.app import create_app, with_static_files
 from rugged_shield.web.lan import Lan
 

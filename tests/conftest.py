@@ -21,7 +21,7 @@ from werkzeug.exceptions import HTTPException
 
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.survey.plate import Plate
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.formats.jobfile import JobFile, read_job_file
 from rugged_shield.garbage import collect_seldom
 from rugged_shield.instruments.link import Link, Tray

@@ -14,13 +14,13 @@ from typing import Any
 
 import pytest
 
-from rugged_shield.calc import CALCULATIONS
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.calc.registry import example, names
+from rugged_shield.demo.jobs import DEMO_JOBS
 from tests.shielded import SHIELD, process, shield
 
 
 def test_list_names_everything() -> None:
-    assert shield("calc", "--list").stdout.split() == list(CALCULATIONS)
+    assert shield("calc", "--list").stdout.split() == list(names())
 
 
 def test_example_runs_and_schema_prints() -> None:
@@ -35,7 +35,7 @@ def test_example_runs_and_schema_prints() -> None:
 
 def test_reads_a_file(tmp_path: Path) -> None:
     file = tmp_path / "in.json"
-    file.write_text(json.dumps(CALCULATIONS["convert-torque"].example))
+    file.write_text(json.dumps(example("convert-torque")))
     run = shield("calc", "convert-torque", str(file))
     assert json.loads(run.stdout)["result"]["results"][0] == pytest.approx(16.226, abs=1e-3)
 
@@ -78,14 +78,14 @@ def test_a_missing_file_is_named() -> None:
 
 
 def test_a_field_that_is_not_known_is_said() -> None:
-    example = {**CALCULATIONS["thread-strip"].example, "colour": "red"}
-    body = json.loads(shield("calc", "thread-strip", "-", text=json.dumps(example)).stdout)
+    given = {**example("thread-strip"), "colour": "red"}
+    body = json.loads(shield("calc", "thread-strip", "-", text=json.dumps(given)).stdout)
     assert any("colour" in w for w in body["warnings"])
 
 
 def test_a_physical_finding_is_a_result() -> None:
-    example = {**CALCULATIONS["joint-stack"].example, "evaluate_lengths_mm": [60]}
-    run = shield("calc", "joint-stack", "-", text=json.dumps(example))
+    given = {**example("joint-stack"), "evaluate_lengths_mm": [60]}
+    run = shield("calc", "joint-stack", "-", text=json.dumps(given))
     assert run.returncode == 0
     assert json.loads(run.stdout)["findings"][0]["code"] == "bottoms"
 

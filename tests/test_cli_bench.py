@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.instruments.link import Link
 from rugged_shield.store.database import Database
 from rugged_shield.store.repository import job_ids, load_job

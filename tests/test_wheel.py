@@ -12,7 +12,7 @@ import urllib.request
 import zipfile
 from pathlib import Path
 
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 
 ROOT = Path(__file__).parents[1]
 STARTED = "import sys, rugged_shield.cli as c; print(c.__file__, flush=True); sys.exit(c.main())"

@@ -45,8 +45,8 @@ def _print_json(answer: Any) -> None:
 
 def _answered(work: Callable[[], Any], file: str) -> int:
     """Print what the work answers; what it refuses is printed in the one shape, with exit 2."""
-    from rugged_shield.calc import error_json
     from rugged_shield.core.errors import InputError
+    from rugged_shield.formats.jsontext import error_json
 
     try:
         answer, code = work(), 0
@@ -64,20 +64,19 @@ def _read(file: str) -> bytes:
 
 
 def _calc(args: argparse.Namespace) -> int:
-    from rugged_shield import calc
+    from rugged_shield.calc import registry
     from rugged_shield.formats.jsontext import read_json
 
     if args.list or not args.name:
-        print("\n".join(calc.CALCULATIONS))
+        print("\n".join(registry.names()))
         return 0
 
     def work() -> Any:
         if args.schema:
-            return calc.schema(args.name)
+            return registry.schema(args.name)
         if args.example:
-            calc.schema(args.name)
-            return calc.CALCULATIONS[args.name].example
-        return calc.calculate(args.name, read_json(_read(args.file)))
+            return registry.example(args.name)
+        return registry.calculate(args.name, read_json(_read(args.file)))
 
     return _answered(work, args.file)
 
@@ -161,9 +160,9 @@ def _to_read(data: Path | None) -> Iterator[Database]:
 def _import(args: argparse.Namespace) -> int:
     import secrets
 
-    from rugged_shield.calc import error_json
     from rugged_shield.core.errors import InputError
     from rugged_shield.formats.bundle import load_brought
+    from rugged_shield.formats.jsontext import error_json
     from rugged_shield.formats.photos import read_photos_zip
     from rugged_shield.store.repository import add_job
 

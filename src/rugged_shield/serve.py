@@ -93,7 +93,7 @@ def serve(folder: Path, args: argparse.Namespace, with_demo: bool) -> int:
         app = create_app(folder, (*LOOPBACK, args.host), tray)
         ends.callback(app.extensions["rugged_shield_db"].close)
         if with_demo:
-            from rugged_shield.demo import load_demo
+            from rugged_shield.demo.jobs import load_demo
 
             added = load_demo(app.extensions["rugged_shield_db"])
             if added:

@@ -21,7 +21,7 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job, KitCount
 from rugged_shield.core.job.upgrade import VERSION
 from rugged_shield.core.kit.hardware import KitLine
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from rugged_shield.formats.jobfile import (
     MAX_BYTES,
     JobFile,

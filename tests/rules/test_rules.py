@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import importlib
+import json
 import pkgutil
 import re
 import subprocess
@@ -17,7 +18,9 @@ from typing import get_args
 import pytest
 
 import rugged_shield
-from rugged_shield.calc import CALCULATIONS, schema
+from rugged_shield import core
+from rugged_shield.calc.registry import computation_of, names, schema
+from rugged_shield.core.computation import REGISTERED
 from rugged_shield.core.judgement.codes import FindingCode
 from rugged_shield.core.judgement.table import FINDINGS
 from rugged_shield.web.api import openapi
@@ -26,15 +29,6 @@ ROOT = Path(__file__).parents[2]
 SOURCES = sorted((ROOT / "src").rglob("*.py"))
 FRONT = sorted(p for p in (ROOT / "frontend/src").rglob("*.ts*") if p.name != "schema.d.ts")
 CORE = ROOT / "src/rugged_shield/core"
-STATIONS = ("survey", "weighup", "kit", "fitup", "tighten", "keep")
-ROOMS = (
-    *(f"assess.{room}" for room in (*STATIONS, "frame", "gate")),
-    *STATIONS,
-    "job.edits",
-    "job",
-    "shell",
-)
-"""Rooms of the core that others know by their face alone."""
 ALLOWED_IN_CORE = {"numpy", "scipy", "shapely", "pint", "rugged_shield"}
 
 
@@ -70,20 +64,22 @@ def test_core_knows_only_what_it_may(path: Path) -> None:
         assert top not in ("os", "io", "pathlib", "time", "datetime", "random", "socket"), name
 
 
-def room_of(module: str) -> str:
-    """The innermost room that a module, named from the core on, lies in; empty for none."""
-    inside = (room for room in ROOMS if module == room or module.startswith(f"{room}."))
-    return max(inside, key=len, default="")
+PACKAGES = [p for p in SOURCES if p.name == "__init__.py" and p.parent.name != "rugged_shield"]
 
 
-@pytest.mark.parametrize("path", sorted(CORE.rglob("*.py")), ids=lambda p: str(p.relative_to(CORE)))
-def test_rooms_are_known_by_their_face(path: Path) -> None:
-    """Another room is imported as a package, never one of its modules."""
-    own = room_of(".".join(path.relative_to(CORE).with_suffix("").parts))
-    for name in imports_of(path):
-        module = name.removeprefix("rugged_shield.core.")
-        room = room_of(module) if module != name else ""
-        assert room in ("", own, module), f"{path.name} imports {name}"
+@pytest.mark.parametrize("path", PACKAGES, ids=lambda p: str(p.parent.relative_to(ROOT / "src")))
+def test_a_package_says_what_it_is_and_nothing_else(path: Path) -> None:
+    """Every name is imported from the module that defines it."""
+    body = ast.parse(path.read_text()).body
+    assert len(body) == 1
+    assert ast.get_docstring(ast.Module(body, []))
+
+
+@pytest.mark.parametrize("path", SOURCES, ids=lambda p: str(p.relative_to(ROOT / "src")))
+def test_what_is_private_to_a_module_stays_there(path: Path) -> None:
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rugged_shield"):
+            assert [a.name for a in node.names if re.match("_[a-z]", a.name)] == []
 
 
 def dataclasses_of(package: ModuleType) -> Iterator[type]:
@@ -166,12 +162,27 @@ def test_front_end_modules_stay_small(path: Path) -> None:
     assert path.read_text().count("\n") <= 450
 
 
-@pytest.mark.parametrize("name", CALCULATIONS)
-def test_every_computation_has_a_schema_and_a_page(name: str) -> None:
-    found = schema(name)
-    assert found["properties"]
-    pages = " ".join(p.read_text() for p in (ROOT / "docs/methods").glob("*.md"))
-    assert f"`{name}`" in pages
+CASES = {
+    case["id"]: case["calc"]
+    for file in (ROOT / "tests/data").glob("*.json")
+    for case in json.loads(file.read_text())["cases"]
+}
+TESTS = "".join(p.read_text() for p in (ROOT / "tests").rglob("test_*.py"))
+
+
+@pytest.mark.parametrize("name", names())
+def test_every_computation_has_a_schema_a_page_and_a_check(name: str) -> None:
+    assert schema(name)["properties"]
+    found = computation_of(name)
+    assert f"`{name}`" in (ROOT / f"docs/methods/{found.page}.md").read_text()
+    assert CASES.get(found.check) == name or f"def {found.check}(" in TESTS
+
+
+def test_no_computation_is_left_unnamed() -> None:
+    """Whatever registers itself has its file, and the other way round."""
+    for found in pkgutil.walk_packages(core.__path__, "rugged_shield.core."):
+        importlib.import_module(found.name)
+    assert sorted(REGISTERED) == list(names())
 
 
 def test_ranges_are_in_the_schema() -> None:

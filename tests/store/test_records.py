@@ -12,7 +12,7 @@ from sqlalchemy import event
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.events import Entry, Record
 from rugged_shield.core.keep.events import Noted
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.store.database import Database
 from rugged_shield.store.repository import append_record, load_job, step_back, step_forward
 

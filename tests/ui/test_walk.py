@@ -8,7 +8,7 @@ from pathlib import Path
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from tests.ui.conftest import Page
 
 SUMP = "bike.parts.sump.z_min_mm"

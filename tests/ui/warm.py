@@ -101,7 +101,7 @@ def _warm(template: Path) -> None:
     import rugged_shield.cli
     import rugged_shield.serve
     import rugged_shield.web.serving
-    from rugged_shield.demo import load_demo
+    from rugged_shield.demo.jobs import load_demo
     from rugged_shield.instruments.simulate import MOST_PACE, serve_simulators
     from rugged_shield.web import app as application
 

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from rugged_shield.calc import calculate
+from rugged_shield.calc.registry import calculate
 from rugged_shield.core.shell.mesh import Place, ShellHole, ShellPanel, mesh_panels
 from rugged_shield.core.shell.solve import Factored, ShellModel, factored, shell_model
 from rugged_shield.core.weighup.blow_shape import BlowShapes, Sheet, blow_shapes, patches

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 
-from rugged_shield.calc import CALCULATIONS, calculate
+from rugged_shield.calc.registry import calculate, example, names
 
 DATA = Path(__file__).parents[1] / "data"
 CASES = [
@@ -17,7 +17,7 @@ CASES = [
     for name in ("joints", "heat", "strike", "stations", "lists")
     for case in json.loads((DATA / f"{name}.json").read_text())["cases"]
 ]
-MINE = [c for c in CASES if c["calc"] in CALCULATIONS]
+MINE = [c for c in CASES if c["calc"] in names()]
 
 
 def agree(expected: Any, got: Any, path: str) -> None:
@@ -47,7 +47,7 @@ def test_case_agrees(case: dict[str, Any]) -> None:
 
 
 def test_every_case_is_run() -> None:
-    assert {c["calc"] for c in CASES} - set(CALCULATIONS) == set()
+    assert {c["calc"] for c in CASES} - set(names()) == set()
     assert len(MINE) == 96
 
 
@@ -74,7 +74,7 @@ def test_a_wrong_figure_would_be_noticed(case: dict[str, Any]) -> None:
 
 def test_what_nothing_takes_is_said_with_its_path() -> None:
     """A misspelt name, on top or deep inside, is used nowhere: the answer warns of it."""
-    given = json.loads(json.dumps(CALCULATIONS["draw-up"].example))
+    given = json.loads(json.dumps(example("draw-up")))
     given["mounts"][1]["gap"] = 3.0
     given["hand_force"] = 20.0
     answer = calculate("draw-up", given)

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from openapi_spec_validator import validate
 
-from rugged_shield.calc import CALCULATIONS
+from rugged_shield.calc.registry import example, names
 from rugged_shield.web.api import ROUTES, openapi
 from tests.conftest import Client
 
@@ -384,9 +384,9 @@ def test_a_huge_body_is_refused(client: Client) -> None:
     assert answer.get_json()["error"]["message"]
 
 
-@pytest.mark.parametrize("name", CALCULATIONS)
+@pytest.mark.parametrize("name", names())
 def test_calc_over_http_is_calc(client: Client, name: str) -> None:
-    answer = client.flask.post(f"/api/calc/{name}", json=CALCULATIONS[name].example)
+    answer = client.flask.post(f"/api/calc/{name}", json=example(name))
     assert answer.status_code == 200
     body: dict[str, Any] = answer.get_json()
     assert body["result"]

@@ -6,7 +6,7 @@ import json
 
 import pytest
 
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from tests.conftest import Client
 
 

@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from rugged_shield.calc import CALCULATIONS
+from rugged_shield.calc.registry import example
 from rugged_shield.core.errors import InputError
 from rugged_shield.formats import guarded
 from rugged_shield.formats.guarded import CALCULATING, READING, Budget, BusyError, within
@@ -19,7 +19,7 @@ from rugged_shield.web import calculate
 from tests.conftest import Client
 
 GREEDY = {
-    **CALCULATIONS["shell-response"].example,
+    **example("shell-response"),
     "panels": [
         {"name": "belly", "outline_mm": [[0, -400], [800, -400], [800, 400], [0, 400]],
          "origin_mm": [0, 0, 0], "u_axis": [1, 0, 0], "v_axis": [0, 1, 0]},
@@ -60,7 +60,7 @@ def test_a_greedy_question_is_refused_in_words_and_nothing_of_it_stays(
     client: Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(calculate, "CALCULATING", short(memory_bytes=60_000_000, seconds=60.0))
-    client.flask.post("/api/calc/convert-torque", json=CALCULATIONS["convert-torque"].example)
+    client.flask.post("/api/calc/convert-torque", json=example("convert-torque"))
     before = resident_mb()
     answer = client.flask.post("/api/calc/shell-response", json=GREEDY)
     assert answer.status_code == 422
@@ -79,12 +79,12 @@ def test_who_comes_while_others_are_worked_at_is_told_when_to_ask_again(
     at_work = threading.Thread(target=lambda: within(one, time.sleep, 3))
     at_work.start()
     time.sleep(1.0)
-    example = CALCULATIONS["convert-torque"].example
-    busy = client.flask.post("/api/calc/convert-torque", json=example)
+    given = example("convert-torque")
+    busy = client.flask.post("/api/calc/convert-torque", json=given)
     assert busy.status_code == 503
     assert busy.headers["Retry-After"] == "1"
     at_work.join()
-    assert client.flask.post("/api/calc/convert-torque", json=example).status_code == 200
+    assert client.flask.post("/api/calc/convert-torque", json=given).status_code == 200
 
 
 def test_a_job_is_judged_beside_the_server_too(

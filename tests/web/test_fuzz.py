@@ -10,7 +10,7 @@ import pytest
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
-from rugged_shield.demo import load_demo
+from rugged_shield.demo.jobs import load_demo
 from rugged_shield.store.care import check
 from rugged_shield.web.app import create_app
 

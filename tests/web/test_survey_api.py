@@ -10,7 +10,7 @@ import ezdxf
 import pytest
 from PIL import Image
 
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from tests.conftest import Client, stands
 
 BIKE = {"layout": "single", "name": "Own single", "wheelbase": "1480", "clearance": "11 in"}

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from sqlalchemy import event
 
-from rugged_shield.demo import DEMO_JOBS
+from rugged_shield.demo.jobs import DEMO_JOBS
 from rugged_shield.store.database import FILE_NAME
 from rugged_shield.web import worklist
 from tests.conftest import Client

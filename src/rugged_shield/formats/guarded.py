@@ -31,7 +31,7 @@ POLITE = 5
 PRELOADED = [
     *(f"rugged_shield.formats.{n}" for n in ("svg", "dxf", "photos", "jobfile", "hardwarecsv")),
     *("scipy.spatial", "PIL.Image", "PIL.ImageOps", "PIL.JpegImagePlugin", "PIL.PngImagePlugin"),
-    *("rugged_shield.calc.whole", "rugged_shield.calc.beside"),
+    *("rugged_shield.calc.everything", "rugged_shield.calc.whole", "rugged_shield.calc.beside"),
 ]
 _AT_WORK: set[Any] = set()
 

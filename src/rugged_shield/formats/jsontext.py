@@ -141,3 +141,17 @@ def _said(place: str, shown: object, words: str) -> InputError:
         return InputError(place, shown, words, words, "Put this place right and try again.")
     given = f"“{str(shown)[:60]}”" if shown not in ("", None) else "what is there"
     return InputError(place, shown, allowed, f"{given} is not {allowed}")
+
+
+def error_json(error: InputError, reference: str = "") -> dict[str, Any]:
+    """The one error shape of calc and API."""
+    return {
+        "error": {
+            "field": error.field,
+            "value": error.value,
+            "allowed": error.allowed,
+            "message": error.message,
+            "remedy": error.remedy,
+            "reference": reference,
+        }
+    }

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import importlib
 import logging
 import mimetypes
+import pkgutil
 import secrets
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -31,6 +34,7 @@ from rugged_shield.web import (
     runs,
     shelf,
     space,
+    stations,
     worklist,
 )
 from rugged_shield.web.access import LOOPBACK, check_request, is_known_host, status_of
@@ -40,7 +44,6 @@ from rugged_shield.web.live import Streams
 from rugged_shield.web.memory import give_back_after
 from rugged_shield.web.phones import Phones
 from rugged_shield.web.runs import Newest, Runs
-from rugged_shield.web.stations import fitup, keep, kit, survey, tighten, weighup
 from rugged_shield.web.worker import SHARED
 
 log = logging.getLogger("rugged_shield")
@@ -63,7 +66,6 @@ HEADERS = {
     "publickey-credentials-get=(), usb=(), xr-spatial-tracking=()",
 }
 """On every answer, built files included."""
-STATIONS = (survey, weighup, kit, fitup, tighten, keep)
 ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing, photos, space)
 
 pages = Blueprint("pages", __name__)
@@ -174,14 +176,21 @@ def _headers(answer: Response) -> Response:
     return answer
 
 
+def _of_stations() -> Iterator[Blueprint]:
+    """The addresses of every module of the six stations that answers any."""
+    for found in pkgutil.walk_packages(stations.__path__, f"{stations.__name__}."):
+        blueprint = getattr(importlib.import_module(found.name), "blueprint", None)
+        if isinstance(blueprint, Blueprint):
+            yield blueprint
+
+
 def routes() -> Flask:
     """The application without a data folder: every address, who may ask, how trouble is said."""
     mimetypes.add_type("text/javascript", ".js")
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
-    for station in STATIONS:
-        for blueprint in station.BLUEPRINTS:
-            app.register_blueprint(blueprint)
+    for blueprint in _of_stations():
+        app.register_blueprint(blueprint)
     for room in ROOMS:
         app.register_blueprint(room.blueprint)
     app.register_blueprint(pages)

@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Blueprint, request
 
-from rugged_shield.calc import CALCULATIONS, calculate
+from rugged_shield.calc import registry
 from rugged_shield.calc.beside import beside
 from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame.assessment import Assessment
@@ -36,13 +36,13 @@ class CalcAnswer:
 @route(blueprint, "GET", "/calc", list[str])
 def names() -> list[str]:
     """Names of all computations."""
-    return list(CALCULATIONS)
+    return list(registry.names())
 
 
 @route(blueprint, "POST", "/calc/<name>", CalcAnswer, dict[str, Any])
 def run(name: str, body: dict[str, Any]) -> CalcAnswer:
     """Run one computation on its JSON input."""
-    found = within(CALCULATING, calculate, name, body, is_gone=asker_is_gone())
+    found = within(CALCULATING, registry.calculate, name, body, is_gone=asker_is_gone())
     answer: CalcAnswer = adapter(CalcAnswer).validate_python(found)
     return answer
 

@@ -12,8 +12,10 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.job import edits
+from rugged_shield.core.job.edits.from_list import propose_joints
+from rugged_shield.core.job.edits.kit import add_lines
 from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.plates import plate_to_fit
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.survey.bike import Bike
@@ -29,7 +31,7 @@ from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.small_drawings import small_underside
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tighten.torque import WrenchTool
-from rugged_shield.demo import EXAMPLE, demo_job
+from rugged_shield.demo.jobs import EXAMPLE, demo_job
 from rugged_shield.formats.guarded import read_guarded
 from rugged_shield.formats.hardwarecsv import read_hardware
 from rugged_shield.store.repository import NotFoundError, add_job
@@ -201,7 +203,7 @@ def _begun(body: NewFit) -> tuple[Job, str]:
         raise InputError("name", body.name, "a name", "the bike needs a name")
     bike = typical_bike(body.layout, body.name.strip())
     job = _first(f"{body.plate.strip() or 'Plate'} onto {bike.name}", bike)
-    job = edits.plate_to_fit(job, body.plate.strip() or "Plate to fit", frozenset()).job
+    job = plate_to_fit(job, body.plate.strip() or "Plate to fit", frozenset()).job
     own = job.in_hand
     job = job.with_candidate(replace(own, plate=_of_plate(body, own.plate)))
     if not body.text.strip():
@@ -210,12 +212,12 @@ def _begun(body: NewFit) -> tuple[Job, str]:
     good = tuple(r.line for r in lines if r.line)
     if not good:
         raise InputError("text", "", "at least one line that is understood", "no line was read")
-    job = edits.add_lines(job, own.key, good).job
+    job = add_lines(job, own.key, good).job
     words = f"{len(good)} line{'s' if len(good) > 1 else ''} taken in"
     if len(good) < len(lines):
         words += f", {len(lines) - len(good)} not understood and left out"
     try:
-        change = edits.propose_joints(job, own.key, frozenset())
+        change = propose_joints(job, own.key, frozenset())
     except InputError as error:
         return job, f"{words}. No joint could be proposed: {error.message}."
     return change.job, f"{words}; {change.words}. Look at each: confirm or change it."

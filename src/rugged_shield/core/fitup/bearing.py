@@ -9,6 +9,7 @@ from itertools import pairwise
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.joint import Joint, clamped, female_of
 from rugged_shield.core.fitup.layer import Layer
@@ -128,6 +129,11 @@ def _gravity(face: BearingFace) -> tuple[bool, float]:
     return not face.bears, face.share or 0.0
 
 
+@computation(
+    "bearing-faces",
+    page="faces-and-angles",
+    check="test_a_thin_ring_crushes_die_cast",
+)
 def bearing_faces(given: BearingFacesInput) -> Outcome[BearingFacesResult]:
     """Pressure on every face of a clamped stack at its largest preload.
 

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.roots import bracketed_root
 from rugged_shield.core.quantity import Range, Ranged
@@ -94,6 +95,7 @@ def _springback(final_mm: float, stress_mpa: float, e_mpa: float, thickness_mm: 
     return bracketed_root(off, 1e-9, most, 1e-12)
 
 
+@computation("bracket-bend", page="bracket-bend", check="bracket-bend-01")
 def bracket_bend(given: BracketBendInput) -> Outcome[BracketBendResult]:
     """What pulling or bending a bracket takes: F_y = σ b t²/6L, g_y = F_y L³/3EI, 1.5 F_y at most.
 

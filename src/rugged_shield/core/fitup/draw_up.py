@@ -8,6 +8,7 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -282,6 +283,7 @@ def _shim(given: DrawUpInput, plate: _Plate) -> Shim | None:
     return best
 
 
+@computation("draw-up", page="draw-up", check="draw-up-01")
 def draw_up(given: DrawUpInput) -> Outcome[DrawUpResult]:
     """What closing a plate's gaps in an order takes, and the order that takes least.
 

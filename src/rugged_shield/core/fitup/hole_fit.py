@@ -10,6 +10,7 @@ from typing import Annotated, Any
 import numpy as np
 from numpy.typing import NDArray
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -302,6 +303,7 @@ def _openings(
     return singles, min(useful, key=lambda p: sum(p.diameters_mm), default=None)
 
 
+@computation("hole-fit", page="hole-fit", check="fit-01")
 def hole_fit(given: HoleFitInput, openings: bool = True) -> Outcome[HoleFitResult]:
     """Shift and turn of a plate with which its screws start with the most room, or what to open.
 

@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.fitup.stack_model import (
     STACK_SOURCE,
     USUAL_SINK_DEG,
@@ -283,6 +284,7 @@ def _acceptable(chain: _Chain, needed: float | None, allowed: float | None) -> t
     return tuple(fits)
 
 
+@computation("joint-stack", page="joint-stack", check="stack-01")
 def joint_stack(given: StackInput) -> Outcome[StackResult]:
     """Window of lengths of one screw and every asked length judged.
 

@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.mechanics.nearness import (
@@ -223,6 +224,7 @@ def _least(motion: Motion, capsule: Capsule, thing: FixedThing) -> tuple[float, 
     return best - capsule.radius_mm, where
 
 
+@computation("sweep", page="sweep", check="sweep-01")
 def sweep(given: SweepInput) -> Outcome[SweepResult]:
     """Least gap of moving capsules to each fixed thing over the whole motion; 0 where it strikes.
 

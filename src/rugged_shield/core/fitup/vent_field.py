@@ -10,6 +10,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
@@ -110,6 +111,7 @@ def _stays(given: VentFieldInput, points: NDArray[np.object_]) -> NDArray[np.boo
     return np.asarray(keep)
 
 
+@computation("vent-field", page="vent-field", check="vent-field-01")
 def vent_field(given: VentFieldInput) -> Outcome[VentFieldResult]:
     """Holes in rows along x, one in the middle of the panel; those too near to anything left out.
 

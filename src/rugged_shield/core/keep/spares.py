@@ -8,6 +8,7 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -145,6 +146,7 @@ def _cover(joints: tuple[SpareJoint, ...]) -> tuple[Spare, ...]:
     )
 
 
+@computation("spares", page="spares", check="spares-01")
 def spares(given: SparesInput) -> Outcome[SparesResult]:
     """The screws to carry so that every joint finds one that its stack accepts.
 

@@ -8,6 +8,7 @@ from typing import Annotated
 
 import numpy as np
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.spread import student_95
 from rugged_shield.core.quantity import Range, Ranged
@@ -103,6 +104,7 @@ def _ahead(km: float) -> float | None:
     return max(km, 0.0) if math.isfinite(km) or km < 0.0 else None
 
 
+@computation("wear-left", page="wear-left", check="wear-left-01")
 def wear_left(given: WearLeftInput) -> Outcome[WearLeftResult]:
     """km until a wear piece is at its limit, from the fitted thickness at the last reading.
 

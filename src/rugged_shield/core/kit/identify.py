@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics.threads import length_limits_mm, nominal_size
 from rugged_shield.core.quantity import Range, Ranged
@@ -221,6 +222,7 @@ def _foreign(measured: Measured, lines: tuple[Listed, ...]) -> tuple[str, ...]:
     return tuple(t for t in THREADS if t not in own and _agrees(Listed("", t), bare))
 
 
+@computation("identify", page="identify", check="identify-01")
 def identify(given: IdentifyInput) -> Outcome[IdentifyResult]:
     """Which lines a screw agrees with; the root mean square of its deviations orders them.
 

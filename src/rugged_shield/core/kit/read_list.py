@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.kit.list_words import (
     COUNT_HEADINGS,
@@ -329,6 +330,7 @@ def _from_table(table: _Table) -> list[ListLine]:
     return out
 
 
+@computation("read-list", page="read-list", check="list-p01")
 def read_list(given: ReadListInput) -> Outcome[ReadListResult]:
     """Every line of a list as what it says; what is not understood stays, with its words.
 

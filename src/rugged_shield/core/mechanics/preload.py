@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
@@ -91,6 +92,7 @@ def utilisation_of(
     return preload_n * torsion_factor(geo, mu_thread) / (geo.stress_area_mm2 * rp02_mpa)
 
 
+@computation("assembly-preload", page="preload-and-torque", check="preload-01")
 def assembly_preload(given: PreloadInput) -> Outcome[PreloadResult]:
     """Preload and torque at a share of yield, by the linear and the exact form.
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.computation import computation
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -76,6 +77,7 @@ def shear_areas(thread: str, limits: Limits = "6g/6H minimum material") -> Shear
     )
 
 
+@computation("thread-strip", page="threads", check="strip-01")
 def thread_strip(given: StripInput) -> Outcome[StripResult]:
     """Strip load of a screwed joint and what fails first.
 

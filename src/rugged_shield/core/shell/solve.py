@@ -14,6 +14,7 @@ import numpy as np
 import shapely.ops
 from shapely import Point, Polygon
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.quantity import Range, Ranged
@@ -336,6 +337,7 @@ def _load_vector(
     return forces, direction, node
 
 
+@computation("shell-response", page="shell", check="rect_clamped_P_1")
 def shell_response(given: ShellInput) -> Outcome[ShellResult]:
     """Deflection under each load and the force it puts on every mount."""
     names = [p.name for p in given.panels]

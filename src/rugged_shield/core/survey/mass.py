@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -109,6 +110,11 @@ def _sheet_of(given: PlateMassInput) -> _Sheet:
     )
 
 
+@computation(
+    "plate-mass",
+    page="plates",
+    check="test_mass_of_a_box",
+)
 def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
     """Mass = ρ·t·A + fittings; a claim over 12 % off says which thickness it means."""
     plate, own = given.plate, _sheet_of(given)
@@ -210,6 +216,11 @@ def _rigidity_nm(material: str, thickness_mm: float) -> float:
     return modulus * thickness_mm**3 / (12 * (1 - row.poisson_ratio**2)) / 1000
 
 
+@computation(
+    "thickness-compare",
+    page="plates",
+    check="test_stiffness_goes_with_the_cube_and_mass_with_the_first_power",
+)
 def thickness_compare(given: ThicknessInput) -> Outcome[ThicknessResult]:
     """Mass goes with the first power of thickness, bending stiffness with its cube.
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.computation import computation
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -105,6 +106,11 @@ def geometry_findings(folded: FoldedPlate, gaps: tuple[PieceGap, ...]) -> tuple[
     return tuple(found)
 
 
+@computation(
+    "plate-geometry",
+    page="survey",
+    check="test_a_rectangular_trough_has_its_closed_forms",
+)
 def plate_geometry(given: PlateGeometryInput) -> Outcome[PlateGeometryResult]:
     """Fold a plate and measure it.
 

@@ -9,6 +9,7 @@ from typing import Literal
 from shapely import Point, Polygon
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.drawing import Circle, Drawing, Path, dimension
 from rugged_shield.core.mechanics.frames import Vec2
@@ -121,6 +122,11 @@ def on_bike(seen_from: SeenFrom, point: Vec2) -> Vec2:
     return point[1], -point[0] if seen_from == "below" else point[0]
 
 
+@computation(
+    "photo-outline",
+    page="photo-scale",
+    check="test_a_known_plate_comes_back",
+)
 def photo_outline(given: PhotoOutlineInput) -> Outcome[PhotoOutlineResult]:
     """The outline in mm. An outline that crosses itself and a hole off the plate are refused."""
     corners = len(given.outline_px)
@@ -225,6 +231,11 @@ class PhotoPlace:
     u_mm: float
 
 
+@computation(
+    "photo-places",
+    page="photo-scale",
+    check="test_mounts_are_placed_from_one_that_is_known",
+)
 def photo_places(given: PhotoPlacesInput) -> Outcome[tuple[PhotoPlace, ...]]:
     """Where places of the bike are, from one that is known and a photograph beside a sheet."""
     pairs = tuple((0, i + 1) for i, p in enumerate(given.points_px) if p != given.known_px)

@@ -8,6 +8,7 @@ from typing import Annotated
 
 import numpy as np
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2
 from rugged_shield.core.quantity import Range, Ranged
@@ -236,6 +237,7 @@ def _lens_words(given: PhotoScaleInput) -> str:
     )
 
 
+@computation("photo-scale", page="photo-scale", check="photo-scale-01")
 def photo_scale(given: PhotoScaleInput) -> Outcome[PhotoScaleResult]:
     """Places and distances in mm from a photograph beside a sheet, with their uncertainty.
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -110,6 +111,7 @@ def _step_words(given: ClearanceInput, step_mm: float) -> str:
     )
 
 
+@computation("clearance", page="survey", check="clear-01")
 def clearance(given: ClearanceInput) -> Outcome[ClearanceResult]:
     """Breakover now and after sag and a lower plate; what log and step pass.
 
@@ -220,6 +222,7 @@ def _budget_findings(result: BudgetResult, required_mm: float) -> tuple[Finding,
     return ()
 
 
+@computation("clearance-budget", page="survey", check="clear-04")
 def clearance_budget(given: BudgetInput) -> Outcome[BudgetResult]:
     """Gap less all that eats into it; the worst case decides, RSS is shown beside it."""
     nominal = given.gap_mm - sum(p.value_mm for p in given.parts)

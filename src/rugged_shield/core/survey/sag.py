@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -112,6 +113,11 @@ def _rate(given: SagInput, end: str, share: float) -> tuple[float, str]:
     return wheel_rate(mass, share, with_mm, without_mm, f"{end}_sag"), "from the sag readings"
 
 
+@computation(
+    "sag",
+    page="survey",
+    check="test_loads_are_in_balance",
+)
 def sag(given: SagInput) -> Outcome[SagResult]:
     """How far each wheel sinks under an added mass.
 

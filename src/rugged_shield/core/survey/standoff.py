@@ -18,6 +18,7 @@ import shapely
 from shapely import MultiPoint
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.judgement.known import band_of, doubted, fact_of
 from rugged_shield.core.quantity import Ranged
@@ -347,6 +348,11 @@ def contact_findings(folded: FoldedPlate, parts: tuple[Part, ...]) -> tuple[Find
     return tuple(found)
 
 
+@computation(
+    "standoff",
+    page="survey",
+    check="test_standoff_agrees_with_brute_force",
+)
 def standoff(given: StandoffInput) -> Outcome[StandoffResult]:
     """Distance from the plate's inner face to every part, less the part's required gap."""
     known = {p.key: p for p in given.parts}

@@ -12,6 +12,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.spread import student_95
 from rugged_shield.core.quantity import Range, Ranged
@@ -150,6 +151,7 @@ def _findings(result: WeighResult, given: WeighInput) -> tuple[Finding, ...]:
     )
 
 
+@computation("weigh-difference", page="survey", check="weigh-01")
 def weigh_difference(given: WeighInput) -> Outcome[WeighResult]:
     """Mean of the paired differences with its expanded uncertainty.
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Annotated
 
 from rugged_shield.core.amounts import amount, percent
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.preload import (
@@ -105,6 +106,7 @@ def _limits(given: LimitInput) -> tuple[dict[str, float], float | None, float | 
     return limits, ring, shear
 
 
+@computation("torque-limit", page="preload-and-torque", check="torque-01")
 def torque_limit(given: LimitInput) -> Outcome[LimitResult]:
     """The governing limit of a joint.
 
@@ -189,6 +191,7 @@ class LubricantResult:
     utilisation_dry: float
 
 
+@computation("lubricant-change", page="preload-and-torque", check="torque-06")
 def lubricant_change(given: LubricantInput) -> Outcome[LubricantResult]:
     """Same preload at another friction (VDI 2230-1): M scales with K(μ).
 

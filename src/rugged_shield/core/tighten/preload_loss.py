@@ -8,6 +8,7 @@ from itertools import pairwise
 from typing import Annotated, Literal
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range, Ranged, check_order
@@ -201,6 +202,7 @@ def _embedding_um(given: PreloadLossInput) -> float:
     return thread + bearing + n * inner + given.extra_loss_um
 
 
+@computation("preload-loss", page="preload-loss", check="preload-loss-01")
 def preload_loss(given: PreloadLossInput) -> Outcome[PreloadLossResult]:
     """Preload left after faces have embedded, and after plastic has crept at held deformation.
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.quantity import Range
 from rugged_shield.core.result import Input, Outcome, Source
@@ -42,6 +43,11 @@ def stretch_deg(thread: str, preload_n: float, loss: PreloadLossResult) -> float
     return 360.0 / threads.row_of(thread).pitch_mm * stretch
 
 
+@computation(
+    "turn-angle",
+    page="faces-and-angles",
+    check="test_the_angle_is_what_stretches_and_what_closes",
+)
 def turn_angle(given: TurnAngleInput) -> Outcome[TurnAngleResult]:
     """Angle from snug for a preload: 360/P · F (δ_S + δ_P), and 360/P of each mm of gap.
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.mechanics.preload import (
@@ -75,6 +76,7 @@ def setting_nm(
     return torque_nm * wrench_length_mm / lever
 
 
+@computation("wrench-setting", page="preload-and-torque", check="torque-07")
 def wrench_setting(given: WrenchInput) -> Outcome[WrenchResult]:
     """Wrench setting with an extension, and the band of preload it gives.
 

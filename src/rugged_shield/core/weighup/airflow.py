@@ -8,6 +8,7 @@ from functools import lru_cache
 import shapely
 from shapely.geometry.base import BaseGeometry
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -79,6 +80,11 @@ def air_of(folded: FoldedPlate, parts: tuple[Part, ...]) -> AirResult:
     return AirResult(float(hidden / front.area), float(front.area), float(hidden), vents)
 
 
+@computation(
+    "airflow",
+    page="ownership",
+    check="test_a_wall_hides_its_share_of_the_front",
+)
 def airflow(given: AirInput) -> Outcome[AirResult]:
     """Share of the parts' front area that the plate hides from the wind."""
     result = air_of(fold(given.plate), given.parts)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -106,6 +107,11 @@ def _findings(found: tuple[Corroding, ...]) -> tuple[Finding, ...]:
     return tuple(out)
 
 
+@computation(
+    "corrosion",
+    page="ownership",
+    check="test_which_metal_suffers",
+)
 def corrosion(given: CorrosionInput) -> Outcome[CorrosionResult]:
     """Pairs whose anodic indices are more than 0.15 V (wet) or 0.25 V (dry) apart."""
     limit = WET_V if given.wet else DRY_V

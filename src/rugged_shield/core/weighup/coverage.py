@@ -17,6 +17,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rugged_shield.core.amounts import percent
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -298,6 +299,11 @@ def coverage_of(
     return coverage_by_stone(parts, folded, directions, (stone_mm,), spacing_mm)[0]
 
 
+@computation(
+    "coverage",
+    page="coverage",
+    check="test_agrees_with_an_independent_ray_caster",
+)
 def coverage(given: CoverageInput) -> Outcome[CoverageResult]:
     """Share of each vital shielded per direction, weighted by its projected area.
 

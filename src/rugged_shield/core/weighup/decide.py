@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rugged_shield.core.amounts import percent
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -306,6 +307,11 @@ def _reasons(ranking: tuple[Ranked, ...], near: Ranked | None, draws: int) -> tu
     return tuple(reasons)
 
 
+@computation(
+    "decide",
+    page="decision",
+    check="test_acceptability_is_seeded_sums_to_one_and_agrees_with_counting",
+)
 def decide(given: DecideInput) -> Outcome[DecideResult]:
     """Rank plates by weighted value, with acceptability, Pareto set and least weight shifts."""
     raw = np.array([c.weight for c in given.criteria], dtype=float)

@@ -8,6 +8,7 @@ from typing import Annotated
 import numpy as np
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
@@ -52,6 +53,11 @@ def _unknown(given: DentInput, why: str) -> Outcome[DentResult]:
     )
 
 
+@computation(
+    "dent-energy",
+    page="strike",
+    check="test_a_dent_leads_back_to_its_energy",
+)
 def dent_energy(given: DentInput) -> Outcome[DentResult]:
     """Energies between which a dent of that depth was made, by the map's form.
 

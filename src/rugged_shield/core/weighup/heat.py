@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import Annotated, Any
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.roots import bracketed_root
 from rugged_shield.core.quantity import Range, Ranged
@@ -300,6 +301,7 @@ def _findings(
     return ()
 
 
+@computation("heat", page="heat", check="heat-01")
 def heat(given: HeatInput) -> Outcome[HeatResult]:
     """Steady temperature of the sheet opposite a hot part, and the least gap it needs.
 

@@ -15,6 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rugged_shield.core.amounts import amount, entered
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, Source, finding
@@ -281,6 +282,7 @@ def _response(
     )
 
 
+@computation("strike-response", page="strike", check="b_al4_300x200_r30")
 def strike_response(given: ResponseInput) -> Outcome[ResponseResult]:
     """Greatest deflection, peak force and dent of a plate for each energy.
 

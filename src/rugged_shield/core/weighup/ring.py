@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
@@ -81,6 +82,11 @@ def layer_loss(given: RingInput) -> float:
     return whole if given.slider_bonded else whole / 2
 
 
+@computation(
+    "ring",
+    page="ownership",
+    check="test_a_bonded_layer_damps_as_a_complex_strip_does",
+)
 def ring(given: RingInput) -> Outcome[RingResult]:
     """Ring time of a struck sheet at 500 Hz, s."""
     sheet = SHEET_MATERIALS[given.material]

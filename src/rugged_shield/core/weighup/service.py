@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Input, Outcome, Source
 from rugged_shield.core.survey.oil import Way
@@ -47,6 +48,11 @@ class ServiceResult:
     minutes_per_year: float
 
 
+@computation(
+    "service",
+    page="ownership",
+    check="test_minutes_grow_with_screws_and_kilometres",
+)
 def service(given: ServiceInput) -> Outcome[ServiceResult]:
     """Minutes that a plate adds to oil changes, each and over a year."""
     changes = given.km_per_year / given.oil_interval_km

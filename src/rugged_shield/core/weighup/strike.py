@@ -9,6 +9,7 @@ from typing import Annotated
 import numpy as np
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.mechanics.frames import Vec2, Vec3
 from rugged_shield.core.quantity import Range, Ranged
@@ -172,6 +173,7 @@ def _responded(
     )
 
 
+@computation("strike", page="strike", check="fold_strike_al4")
 def strike(given: StrikeInput) -> Outcome[StrikeResult]:
     """Deflection, force and dent of a strike on a folded plate, for each energy."""
     names = [p.name for p in given.panels]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from rugged_shield.core.amounts import amount, entered, percent
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import choose
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.result import Finding, FindingCode, Input, Outcome, finding, from_table
@@ -271,6 +272,11 @@ def _findings(
     return (*found, *beyond_the_form(field.usual_disc_mm, given.contact_radius_mm))
 
 
+@computation(
+    "strike-map",
+    page="strike",
+    check="test_inside_a_point_of_the_map_and_the_closed_form_agree",
+)
 def strike_map(given: StrikeMapInput) -> Outcome[StrikeMapResult]:
     """Deflection, force, touching energy, dent and worst mount for a strike at every node."""
     choose("direction", given.direction, DIRECTIONS, "strike direction")

@@ -9,6 +9,7 @@ from typing import Annotated
 import numpy as np
 
 from rugged_shield.core.amounts import amount
+from rugged_shield.core.computation import computation
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.quantity import Range, Ranged
 from rugged_shield.core.result import Finding, Input, Outcome, finding
@@ -197,6 +198,7 @@ def _result(asked: StrikeMapInput, spread: Field, field: Field) -> StrikePointRe
     )
 
 
+@computation("strike-point", page="strike", check="edge_alu4_apron_top_15j")
 def strike_point(given: StrikePointInput) -> Outcome[StrikePointResult]:
     """The answer at the struck node nearest to a place, from that place's own linear shape."""
     asked = given.asked

@@ -8,6 +8,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.remembered import Remembered
 from rugged_shield.core.result import Input, Outcome
@@ -220,6 +221,11 @@ def share_bounds(given: StrikeMapInput, thicker_mm: float) -> tuple[float, float
 
 
 @lru_cache(maxsize=256)
+@computation(
+    "strike-held",
+    page="strike",
+    check="test_it_is_the_share_of_the_map_that_touches_nothing",
+)
 def withstood_share(given: StrikeMapInput) -> Outcome[WithstoodResult]:
     """Share of the struck sheet, by area, that takes the energy within its standoff.
 

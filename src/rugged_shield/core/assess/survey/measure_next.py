@@ -30,6 +30,7 @@ from rugged_shield.core.assess.weighup.ranking import (
     values_of,
 )
 from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
+from rugged_shield.core.computation import computation
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import capital
 from rugged_shield.core.job.edits.path import label_of
@@ -400,6 +401,11 @@ def measure_next(job: Job, beside: Beside | None = None) -> MeasureNextResult:
     return MeasureNextResult(tuple(found), sum(ends for _, ends in tried), len(tried))
 
 
+@computation(
+    "what-to-measure",
+    page="survey",
+    check="test_each_line_turns_what_it_says",
+)
 def what_to_measure(given: MeasureNextInput) -> Outcome[MeasureNextResult]:
     """The numbers worth measuring, ordered by what they could overturn."""
     result = measure_next(given.job)
