@@ -66,6 +66,17 @@ HEADERS = {
     "publickey-credentials-get=(), usb=(), xr-spatial-tracking=()",
 }
 """On every answer, built files included."""
+
+
+def _of_stations() -> Iterator[Blueprint]:
+    """The addresses of every module of the six stations that answers any."""
+    for found in pkgutil.walk_packages(stations.__path__, f"{stations.__name__}."):
+        blueprint = getattr(importlib.import_module(found.name), "blueprint", None)
+        if isinstance(blueprint, Blueprint):
+            yield blueprint
+
+
+STATIONS = tuple(_of_stations())
 ROOMS = (jobs, worklist, newjob, shelf, instruments, runs, calculate, live, pairing, photos, space)
 
 pages = Blueprint("pages", __name__)
@@ -176,20 +187,12 @@ def _headers(answer: Response) -> Response:
     return answer
 
 
-def _of_stations() -> Iterator[Blueprint]:
-    """The addresses of every module of the six stations that answers any."""
-    for found in pkgutil.walk_packages(stations.__path__, f"{stations.__name__}."):
-        blueprint = getattr(importlib.import_module(found.name), "blueprint", None)
-        if isinstance(blueprint, Blueprint):
-            yield blueprint
-
-
 def routes() -> Flask:
     """The application without a data folder: every address, who may ask, how trouble is said."""
     mimetypes.add_type("text/javascript", ".js")
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
-    for blueprint in _of_stations():
+    for blueprint in STATIONS:
         app.register_blueprint(blueprint)
     for room in ROOMS:
         app.register_blueprint(room.blueprint)
