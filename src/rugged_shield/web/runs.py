@@ -18,7 +18,7 @@ from rugged_shield.web.api import route
 from rugged_shield.web.worker import Steps, Worker
 
 State = Literal["running", "done", "cancelled", "overtaken", "failed"]
-Kind = Literal["maps", "rank shifts"]
+Kind = Literal["maps", "rank shifts", "answer"]
 MOST_KEPT = 24
 WORDS: dict[State, str] = {
     "running": "",

@@ -277,11 +277,17 @@ def order_of(values: Array, weights: Array, keys: tuple[str, ...]) -> list[int]:
     return sorted(range(len(scores)), key=lambda i: (-scores[i], keys[i]))
 
 
-def first_of(given: DecideInput) -> str:
-    """Key of the option that ranks first: as ``decide`` has it, without what surrounds it."""
+def placed(given: DecideInput) -> tuple[str, ...]:
+    """Keys from first to last: as ``decide`` has them, without what surrounds them."""
     keys = tuple(o.key for o in given.options)
     weights = np.array([c.weight for c in given.criteria], dtype=float)
-    return keys[order_of(_table(given, UNKNOWN_VALUE), weights / weights.sum(), keys)[0]]
+    order = order_of(_table(given, UNKNOWN_VALUE), weights / weights.sum(), keys)
+    return tuple(keys[i] for i in order)
+
+
+def first_of(given: DecideInput) -> str:
+    """Key of the option that ranks first."""
+    return placed(given)[0]
 
 
 def _nearest(ranking: tuple[Ranked, ...]) -> Ranked | None:

@@ -371,7 +371,8 @@ def rank_shifts(job: Job) -> Iterator[tuple[str, str | None]]:
         words = number.words
         yield f"trying {words}", None
         wanted, _ = number_tried((job, number))
-        yield f"tried {words}", _shift_words(wanted)
+        turns = _shift_words(wanted)
+        yield f"tried {words}", f"{turns} Measure it." if turns else ""
 
 
 def _shift_words(wanted: NumberToMeasure | None) -> str:
@@ -380,8 +381,29 @@ def _shift_words(wanted: NumberToMeasure | None) -> str:
         return ""
     return (
         f"{capital(wanted.thing)}, {wanted.label} ({wanted.known}): at its {wanted.end} end the "
-        f"{best.plate_name} would be first. Measure it."
+        f"{best.plate_name} would be first."
     )
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """One measurement in words, and the path of its number; both empty for none."""
+
+    words: str
+    path: str
+
+
+def one_to_measure(found: MeasureNextResult, plate: str) -> Wanted:
+    """The measurement that would put another plate first; else the gravest about ``plate``."""
+    for number in found.numbers:
+        if words := _shift_words(number):
+            return Wanted(words, number.path)
+    own = (n for n in found.numbers if any(f.plate == plate for f in n.flips))
+    first = next(own, None)
+    if first is None:
+        return Wanted("", "")
+    named = f"{capital(first.thing)}, {first.label} ({first.known})"
+    return Wanted(f"None changes which is first. Gravest: {named}.", first.path)
 
 
 def measure_next(job: Job, beside: Beside | None = None) -> MeasureNextResult:

@@ -110,6 +110,42 @@ def solve_beside(job: Job, keys: tuple[str, ...], beside: Beside) -> None:
     sheet_gives.know(asked, beside)
 
 
+def to_strike(job: Job) -> tuple[str, ...]:
+    """Plates whose strikes the ranking asks for and that are not worked out yet."""
+    keys = []
+    for candidate in job.candidates:
+        with suppress(InputError):
+            if _strucks(_sides(job, weigh(job, candidate.key))) not in sheet_gives:
+                keys.append(candidate.key)
+    return tuple(keys)
+
+
+@dataclass(frozen=True)
+class _Held:
+    """How much of the struck sheet holds: by side (share of strikes, direction, held), 0 to 1.
+
+    ``least`` and ``most`` of it over all sides, within the band of the strike's form.
+    """
+
+    by_side: tuple[tuple[float, str, float], ...]
+    least: float
+    most: float
+
+
+@lru_cache(maxsize=64)
+def _held(sides: tuple[_Side, ...]) -> _Held:
+    """Raises InputError where the plate has no map."""
+    found = _struck_sides(sides)
+    whole = sum(side.share for side, _ in found)
+
+    def of_all(more: int) -> float:
+        shares = (s.share * held_share(s.asked, of, _wrong_by(of, more)) for s, of in found)
+        return sum(shares) / whole
+
+    by_side = tuple((s.share, s.asked.direction, held_share(s.asked, of)) for s, of in found)
+    return _Held(by_side, of_all(1), of_all(-1))
+
+
 def protection(job: Job, weighed: Weighed) -> Figure:
     """Share of the vitals shielded by sheet that bears the rider's energy, %.
 
@@ -120,11 +156,10 @@ def protection(job: Job, weighed: Weighed) -> Figure:
     cover = weighed.figures["coverage"]
     try:
         sides = _sides(job, weighed)
-        found = tuple((s.share, s.asked.direction, held_share(s.asked, of))
-                      for s, of in _struck_sides(sides))  # fmt: skip
+        held = _held(sides)
     except InputError as error:
         return figure(PROTECTED, LABEL, None, "%", reasons=(error.message,))
-    return _protected(cover, found, sides[0].asked.energy_j)
+    return _protected(cover, held.by_side, sides[0].asked.energy_j)
 
 
 @lru_cache(maxsize=256)
@@ -219,18 +254,10 @@ def protected_within(job: Job, weighed: Weighed) -> tuple[float, float] | None:
     """Least and most of the same within the band of the strike's form; None: not known."""
     cover = weighed.figures["coverage"].value
     try:
-        found = _struck_sides(_sides(job, weighed))
+        held = _held(_sides(job, weighed))
     except InputError:
         return None
-    if cover is None:
-        return None
-    whole = sum(side.share for side, _ in found)
-
-    def held(more: int) -> float:
-        shares = (s.share * held_share(s.asked, of, _wrong_by(of, more)) for s, of in found)
-        return sum(shares) / whole
-
-    return cover * held(1), cover * held(-1)
+    return None if cover is None else (cover * held.least, cover * held.most)
 
 
 def figures_of(job: Job, weighed: Weighed) -> dict[str, Figure]:

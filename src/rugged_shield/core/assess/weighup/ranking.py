@@ -18,6 +18,7 @@ from rugged_shield.core.weighup.decide import (
     Option,
     decide,
     first_of,
+    placed,
     value_of,
 )
 
@@ -190,14 +191,17 @@ def _asked(job: Job) -> DecideInput:
     return DecideInput(criteria_of(job), tuple(_option(job, c) for c in open_to(job)))
 
 
-def place_if_cleared(job: Job, key: str) -> int:
-    """At which place a blocked plate would stand, 1 for the first, if nothing blocked it."""
+def places_if_cleared(job: Job, keys: tuple[str, ...]) -> dict[str, int]:
+    """At which place each blocked plate would stand, 1 for the first, if nothing blocked it."""
     asked = _asked(job)
-    own = _option(job, job.candidate(key))
-    others = tuple(o for o in asked.options if o.key != key)
-    whole = replace(asked, options=(*others, own))
-    ranking = decide(whole).result.ranking
-    return next(r.rank for r in ranking if r.key == key)
+    options = {o.key: o for o in asked.options}
+    places = {}
+    for key in keys:
+        own = options.get(key) or _option(job, job.candidate(key))
+        others = tuple(o for o in asked.options if o.key != key)
+        given = replace(asked, options=(*others, own))
+        places[key] = 1 + placed(given).index(key)
+    return places
 
 
 def choice_of(job: Job) -> Outcome[DecideResult]:

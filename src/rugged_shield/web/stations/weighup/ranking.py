@@ -11,12 +11,11 @@ from rugged_shield.calc.beside import beside
 from rugged_shield.core.amounts import either, entered, percent
 from rugged_shield.core.assess.survey.measure_next import rank_shifts
 from rugged_shield.core.assess.survey.uncertain import uncertain_numbers
+from rugged_shield.core.assess.weighup.answer import blocked_plates
 from rugged_shield.core.assess.weighup.protection import solve_beside
 from rugged_shield.core.assess.weighup.ranking import (
     choice_of,
     criteria_of,
-    open_to,
-    place_if_cleared,
     quantities_of,
     rivals,
     something_matters,
@@ -33,7 +32,7 @@ from rugged_shield.web.downloads import download
 from rugged_shield.web.fields import field_views
 from rugged_shield.web.jobs import row_of
 from rugged_shield.web.runs import RunView, run_view, runs, worker
-from rugged_shield.web.stations.weighup.views import DecideView, RankedView, SchoolsView, ShutOut
+from rugged_shield.web.stations.weighup.views import DecideView, RankedView, SchoolsView
 
 blueprint = Blueprint("ranking", __name__, url_prefix="/api/jobs/<job_id>/weigh-up")
 
@@ -111,7 +110,7 @@ def _decide_view(job: Job) -> DecideView:
     own = field_views(job.priorities, tuple(f.name for f in fields(Priorities)), "priorities")
     looked_at = quantities_of(job, weigh(job, job.stock.key))
     scales = tuple(f"{q.label}: {_scale(c)}" for q, c in zip(looked_at, criteria, strict=True))
-    shut = _shut_out(job)
+    shut = blocked_plates(job)
     if not something_matters(job):
         nothing = finding("pick not sure", "Nothing matters so far: give something a weight.")
         return DecideView(
@@ -164,29 +163,6 @@ def _same_for_all(ranked: tuple[RankedView, ...]) -> tuple[Figure, ...]:
         for i, value in enumerate(first.values)
         if all(said(r.values[i]) == said(value) for r in others)
     )
-
-
-def _shut_out(job: Job) -> tuple[ShutOut, ...]:
-    """Candidates that something blocks, with what would clear it and where they would stand."""
-    through = {c.key for c in open_to(job)}
-    out = []
-    for candidate in job.candidates:
-        if candidate.key not in through:
-            found = next(f for f in weigh(job, candidate.key).findings if f.verdict == "blocked")
-            would = ""
-            if something_matters(job):
-                place = place_if_cleared(job, candidate.key)
-                would = "would be first" if place == 1 else f"would be number {place}"
-            out.append(
-                ShutOut(
-                    key=candidate.key,
-                    name=candidate.plate.name,
-                    reason=found.text.rstrip("."),
-                    clears=found.remedy,
-                    would=would,
-                )
-            )
-    return tuple(out)
 
 
 @route(blueprint, "POST", "/rank-shifts", RunView, dict[str, Any])

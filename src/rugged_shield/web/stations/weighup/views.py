@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.frame.ledger import LedgerLine
+from rugged_shield.core.assess.weighup.answer import Answer, Blocked
 from rugged_shield.core.assess.weighup.effect import WhatIfRow
 from rugged_shield.core.assess.weighup.gates import Gate
 from rugged_shield.core.assess.weighup.schools import School
@@ -266,14 +267,24 @@ class RankedView:
 
 
 @dataclass(frozen=True)
-class ShutOut:
-    """A plate that something blocks: what, what would clear it, and where it would stand then."""
+class ToStrike:
+    """Plates that are struck before there is an answer."""
 
-    key: str
-    name: str
-    reason: str
-    clears: str
-    would: str
+    plates: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class AnswerView:
+    """Which plate, and what is behind it; ``taken``: the plate that was picked, by key and name.
+
+    ``made_of``: its material and thickness in words.
+    """
+
+    answer: Answer
+    taken: str
+    taken_name: str
+    made_of: str
+    picture: Drawing | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -288,7 +299,7 @@ class DecideView:
     missing_of_all: tuple[str, ...]
     priorities: tuple[FieldView, ...]
     scales: tuple[str, ...]
-    shut_out: tuple[ShutOut, ...]
+    shut_out: tuple[Blocked, ...]
     reasons: tuple[str, ...]
     findings: tuple[Finding, ...]
 
