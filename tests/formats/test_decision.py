@@ -38,7 +38,7 @@ SAID = {
     "picked": "Picked: Welded steel tray",
     "ranked": "Ranks first, not picked yet: ",
     "nothing matters": "In the ledger, not picked yet: Pressed aluminium pan",
-    "one plate": "There is nothing to rank it against.",
+    "one plate": "No other plate is entered.",
     "no plate": "Stock splash guard",
     "no mounts": "Very long name of a plate",
 }

@@ -19,12 +19,12 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from rugged_shield.core.amounts import entered, in_system
+from rugged_shield.core.amounts import either, entered, in_system
 from rugged_shield.core.assess.fitup.pose import plate_pose
+from rugged_shield.core.assess.weighup.answer import against, answer_of
 from rugged_shield.core.assess.weighup.coverage import MIX, cover, mixed
 from rugged_shield.core.assess.weighup.protection import figures_of, struck_all_round
 from rugged_shield.core.assess.weighup.ranking import (
-    choice_of,
     criteria_of,
     order_of,
     something_matters,
@@ -33,8 +33,6 @@ from rugged_shield.core.assess.weighup.scorecard import Weighed, weigh
 from rugged_shield.core.assess.weighup.strike import strike_asked, strike_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import Job
-from rugged_shield.core.judgement.codes import RANK
-from rugged_shield.core.result import Finding
 from rugged_shield.core.weighup.coverage_drawings import cover_below
 from rugged_shield.core.weighup.map_drawings import map_drawing
 from rugged_shield.formats.drawn import DrawingBox
@@ -167,23 +165,26 @@ def _pictures(job: Job, key: str) -> Table:
     return Table([[left, right], captions], colWidths=[91 * mm, 91 * mm])
 
 
-def _sure(job: Job) -> list[str]:
-    if not something_matters(job):
-        return ["Nothing was given a weight, so nothing is ranked."]
-    if len(job.candidates) < 2:
-        return ["There is nothing to rank it against."]
-    return list(choice_of(job).reasons)
+def _answer(job: Job, key: str) -> list[str]:
+    """What the answer page says, in its words; of another plate than the chosen one, its name."""
+    found = answer_of(job)
+    if not found.key:
+        return [found.missing]
+    lines = []
+    if found.key != key:
+        lines.append(f"By the priorities {found.name} stands first:")
+    reasons = " ".join(reason.words for reason in found.reasons)
+    lines.append(f"Beside {found.beside}: {reasons}")
+    if found.gives_away is not None:
+        lines.append(f"But: {found.gives_away.words}")
+    sure = found.runner_up
+    if found.sure is not None:
+        share = either(found.sure.metric, found.sure.us)
+        sure = f"First in {share} of slightly different priorities. {found.runner_up}"
+    return [line for line in (*lines, sure, found.bare) if line]
 
 
 _MOST_FINDINGS = 10
-
-
-def _gravest(job: Job, weighed: Weighed) -> tuple[Finding, ...]:
-    """What speaks against the plate, strikes included, gravest first, as many as a page bears."""
-    found = dict.fromkeys(
-        (*weighed.findings, *struck_all_round(job, weighed.key, "from below").findings)
-    )
-    return tuple(sorted(found, key=lambda f: -RANK[f.verdict])[:_MOST_FINDINGS])
 
 
 def decision_pdf(job: Job) -> bytes:
@@ -204,18 +205,19 @@ def decision_pdf(job: Job) -> bytes:
     assumed = dict.fromkeys(
         itertools.chain.from_iterable(weighed.figures[k].assumptions for k in _KEYS)
     )
+    found = against(job, weighed)[:_MOST_FINDINGS]
     priorities = ", ".join(f"{c.name} {c.weight:g}" for c in criteria_of(job) if c.weight)
     story: list[Flowable] = [
         Paragraph(marked_text(f"{job.title}"), TITLE),
         Paragraph(f"{state}: <b>{marked_text(plate.name)}</b>", PLAIN),
         Paragraph(marked_text(f"{job.bike.name} · {job.use.profile} · why: {why}"), PLAIN),
+        *(Paragraph(marked_text(words), PLAIN) for words in _answer(job, key)),
         Spacer(1, 1.5 * mm),
         _table(job, tables[0]),
         Spacer(1, 1.5 * mm),
         _pictures(job, key),
-        *(Paragraph(marked_text(words), PLAIN) for words in _sure(job)),
         Paragraph(marked_text(f"Priorities: {priorities}. Gates: {gates}."), PLAIN),
-        *(Paragraph(marked_text(f"{f.verdict}: {f.text}"), SMALL) for f in _gravest(job, weighed)),
+        *(Paragraph(marked_text(f"{f.verdict}: {f.text}"), SMALL) for f in found),
         Spacer(1, 1 * mm),
         Paragraph(marked_text("Assumed: " + " ".join(assumed)), SMALL),
         Paragraph(marked_text(f"{ESTIMATES} {CAUTION}"), SMALL),
