@@ -34,6 +34,9 @@ const WeighingSheet: Code = {
 const WeighupFrame: Code = {
   load: () => import("./stations/weighup/WeighupFrame").then((m) => m.WeighupFrame),
 };
+const AnswerSheet: Code = {
+  load: () => import("./stations/weighup/AnswerSheet").then((m) => m.AnswerSheet),
+};
 const SideBySide: Code = {
   load: () => import("./stations/weighup/SideBySide").then((m) => m.SideBySide),
 };
@@ -156,7 +159,8 @@ export function App() {
           <Route path="strip" element={<Late code={StripSheet} />} />
         </Route>
         <Route path="weigh-up" element={<Late code={WeighupFrame} />}>
-          <Route index element={<Late code={SideBySide} />} />
+          <Route index element={<Late code={AnswerSheet} />} />
+          <Route path="compare" element={<Late code={SideBySide} />} />
           <Route path="coverage" element={<Late code={CoverageSheet} />} />
           <Route path="strike" element={<Late code={StrikeSheet} />} />
           <Route path="what-if" element={<Late code={WhatIfSheet} />} />

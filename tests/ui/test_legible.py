@@ -25,7 +25,7 @@ PAGES = (
     *(f"/jobs/half-fitted/kit/{s}" for s in ("joints", "buy", "tools", "sheet")),
     *(
         f"/jobs/choosing/weigh-up{s}"
-        for s in ("", "/coverage", "/strike", "/what-if", "/priorities", "/schools")
+        for s in ("", "/compare", "/coverage", "/strike", "/what-if", "/priorities", "/schools")
     ),
 )
 NIGHT = (

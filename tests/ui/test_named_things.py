@@ -94,7 +94,7 @@ def plate(page: Page, size: Any) -> None:
     page.press("Take in 1 opening")
     page.see("1 opening added")
     guard(page, size)
-    page.open("/jobs/choosing/weigh-up")
+    page.open("/jobs/choosing/weigh-up/compare")
     page.see("Riding and limits")
     page.press("Riding and limits")
     put(page, {"currency": "florins"})

@@ -78,6 +78,9 @@ def test_nothing_is_green_until_it_is_measured(page: Page) -> None:
     page.size(1280, 800)
     job = begun(page)
     page.open(f"/jobs/{job}/weigh-up")
+    page.see("How sure")
+    assert "sound" not in marks(page, "main"), "the answer neither"
+    page.open(f"/jobs/{job}/weigh-up/compare")
     page.until("two plates beside stock", lambda: len(marks(page, "th[data-plate]")) == 3)
     assert "sound" not in marks(page, "th[data-plate]"), "no plate side by side is plain green"
     page.click("[data-plate='own'] button[aria-label^='Show in ledger']")

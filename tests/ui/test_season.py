@@ -120,7 +120,15 @@ def test_long_names_wrap_and_escape_puts_back(page: Page) -> None:
     page.until("put back", lambda: field.get_attribute("value") == long)
     for width, height in ((1280, 800), (390, 844)):
         page.size(width, height)
-        for view in ("survey/plates/alu5", "weigh-up", "kit", "fit-up", "tighten", "keep"):
+        for view in (
+            "survey/plates/alu5",
+            "weigh-up",
+            "weigh-up/compare",
+            "kit",
+            "fit-up",
+            "tighten",
+            "keep",
+        ):
             page.open(f"/jobs/choosing/{view}")
             page.without("Fetching")
             assert over(page) <= 0, (view, width, over(page))

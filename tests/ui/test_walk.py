@@ -43,6 +43,9 @@ def bad_number(page: Page) -> None:
 
 def weigh_up(page: Page) -> None:
     page.follow("Weigh-up")
+    page.see("How sure")
+    page.axe()
+    page.follow("Compare")
     page.see("Mass with hardware")
     page.axe(inks="no")
     for key, verdict in (("stock", "mind"), ("steel25", "blocked"), ("hdpe10", "mind")):

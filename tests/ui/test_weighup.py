@@ -9,7 +9,7 @@ from selenium.webdriver.common.by import By
 
 from tests.ui.conftest import Page
 
-JOB = "/jobs/choosing/weigh-up"
+JOB = "/jobs/choosing/weigh-up/compare"
 
 
 def sheet(page: Page, words: str) -> None:

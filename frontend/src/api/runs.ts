@@ -1,5 +1,5 @@
 import { skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, at, unwrap } from "./client";
 import { wordsFor } from "./errors";
 import { useFrame, useJobId } from "./job";
@@ -63,3 +63,30 @@ export const beginMaps =
 /** Every uncertain number tried: which would put another plate first. */
 export const beginRankShifts: Begin = (job_id) =>
   unwrap(api.POST("/api/jobs/{job_id}/weigh-up/rank-shifts", { ...at(job_id), body: {} }));
+
+/** Strikes of the plates that the answer asks for. */
+const beginAnswer: Begin = (job_id) =>
+  unwrap(api.POST("/api/jobs/{job_id}/weigh-up/answer/begin", { ...at(job_id), body: {} }));
+
+/** Long work that begins by itself where it is ``due``, and anew when facts changed. */
+function useBegun(kind: string, begin: Begin, due: boolean) {
+  const work = useRun(kind, begin);
+  const { run, stale, start, trouble } = work;
+  const now = due && (run === undefined || (stale && run.state !== "running"));
+  const begun = useRef(false);
+  useEffect(() => {
+    if (now && !trouble && !begun.current) {
+      begun.current = true;
+      void start().finally(() => {
+        begun.current = false;
+      });
+    }
+  }, [now, trouble, start]);
+  return { ...work, ready: run?.state === "done" && !stale };
+}
+
+/** Every uncertain number tried at both ends of its band. */
+export const useEveryNumberTried = () => useBegun("rank shifts", beginRankShifts, true);
+
+/** Every plate struck that the answer asks for; nothing is begun where all are. */
+export const useAnswerWorked = (due: boolean) => useBegun("answer", beginAnswer, due);

@@ -27,6 +27,7 @@ export type LengthMark = Schemas["LengthMark"];
 export type LinkState = Schemas["LinkState"];
 export type MeasureNextView = Schemas["MeasureNextView"];
 export type PartView = Schemas["PartView"];
+export type AnswerView = Schemas["AnswerView"];
 export type PlateColumn = Schemas["PlateColumn"];
 export type PlateHead = Schemas["PlateHead"];
 export type PlateView = Schemas["PlateView"];

@@ -96,6 +96,33 @@ export function useWhatIfStrike(asked: WhatIfAsked) {
   });
 }
 
+/** Which plate, and why. */
+export function useAnswer(ready: boolean) {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "answer"],
+    enabled: ready,
+    placeholderData: keepPreviousData,
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/weigh-up/answer", at(job_id))),
+  });
+}
+
+/** How many plates are to be struck before there is an answer. */
+export const useToStrike = () =>
+  useStation("to strike", (id) =>
+    unwrap(api.GET("/api/jobs/{job_id}/weigh-up/answer/wait", at(id))),
+  );
+
+/** The one measurement that would change the answer, once every number was tried. */
+export function useToMeasure(ready: boolean) {
+  const job_id = useJobId();
+  return useQuery({
+    queryKey: ["job", job_id, "to measure"],
+    enabled: ready,
+    queryFn: () => unwrap(api.GET("/api/jobs/{job_id}/weigh-up/answer/measure", at(job_id))),
+  });
+}
+
 export const usePriorities = () =>
   useStation("priorities", (id) =>
     unwrap(api.GET("/api/jobs/{job_id}/weigh-up/priorities", at(id))),

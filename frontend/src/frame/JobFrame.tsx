@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { Link, NavLink, Outlet, useMatch, useNavigate, useParams } from "react-router";
 import { redo, undo, useFrame } from "../api/job";
 import { useLive } from "../api/live";
 import type { Frame, StationState } from "../api/types";
@@ -34,6 +34,8 @@ export function JobFrame() {
     y: () => void act(redo),
     "?": () => setSheet(true),
   });
+  // The answer says itself what its plate costs, which need not be the one in hand.
+  const answers = useMatch("/jobs/:job/weigh-up") !== null;
   if (frame.isPending) return <Waiting what="the job" />;
   if (!frame.data) {
     return (
@@ -53,7 +55,7 @@ export function JobFrame() {
         <Outlet />
       </main>
       <OpenOnBike frame={frame.data} />
-      <Ledger frame={frame.data} />
+      <Ledger frame={frame.data} brief={answers} />
       <Keys open={sheet} close={() => setSheet(false)} />
     </div>
   );

@@ -15,8 +15,14 @@ import { usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { Why } from "../parts/Why";
 
+type Props = {
+  frame: Frame;
+  /** The screen says itself what a plate costs: only which one is in hand, and undo, stand here. */
+  brief: boolean;
+};
+
 /** The running ledger against stock: a strip that never leaves, one line on a phone. */
-export function Ledger({ frame }: { frame: Frame }) {
+export function Ledger({ frame, brief }: Props) {
   return (
     <section
       aria-label="Ledger against stock"
@@ -24,18 +30,20 @@ export function Ledger({ frame }: { frame: Frame }) {
     >
       <div className="hidden items-baseline gap-3 border-b border-rule px-5 py-1 sm:flex">
         <h2 className="text-base">
-          Against stock: <InHand frame={frame} />
+          {brief ? "In hand" : "Against stock"}: <InHand frame={frame} />
           {frame.picked ? " (picked)" : " (weighing)"}
         </h2>
         <LastAct frame={frame} />
         <Turns frame={frame} />
       </div>
-      <div className="hidden grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] sm:grid">
-        {frame.ledger.map((line) => (
-          <Cell key={line.key} line={line} />
-        ))}
-      </div>
-      <PhoneLedger frame={frame} />
+      {!brief && (
+        <div className="hidden grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] sm:grid">
+          {frame.ledger.map((line) => (
+            <Cell key={line.key} line={line} />
+          ))}
+        </div>
+      )}
+      {!brief && <PhoneLedger frame={frame} />}
     </section>
   );
 }

@@ -1,32 +1,20 @@
-import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { useJobId } from "../../api/job";
-import { beginRankShifts, useRun } from "../../api/runs";
+import { useEveryNumberTried } from "../../api/runs";
 import { useMeasureNext } from "../../api/survey";
 import type { MeasureNextView } from "../../api/types";
 
 import { Button } from "../../parts/Button";
 import { RunBar } from "../../parts/RunBar";
 import { Empty, Failed, Waiting } from "../../parts/States";
+import { sheetOf } from "../../parts/sheetOf";
 import { usePick } from "../../parts/units";
 import { VerdictMark } from "../../parts/Verdict";
 
 /** Which one measurement would settle the most: gravest first. */
 export function NextSheet() {
-  const tried = useRun("rank shifts", beginRankShifts);
-  const { run, stale, start } = tried;
-  const ready = run?.state === "done" && !stale;
-  // Every number is tried at both ends of its band: long work, begun by itself when facts changed.
-  const wanted = run === undefined || (stale && run.state !== "running");
-  const begun = useRef(false);
-  useEffect(() => {
-    if (wanted && !tried.trouble && !begun.current) {
-      begun.current = true;
-      void start().finally(() => {
-        begun.current = false;
-      });
-    }
-  }, [wanted, tried.trouble, start]);
+  const tried = useEveryNumberTried();
+  const { run, ready, start } = tried;
   const next = useMeasureNext(ready);
   if (run?.state === "cancelled" || run?.state === "failed" || tried.trouble)
     return (
@@ -94,15 +82,6 @@ export function NextSheet() {
 }
 
 type Held = MeasureNextView["holds"][number];
-
-/** Where a number is typed: its thing opened on the sheet that has it. */
-function sheetOf(path: string, job: string): string {
-  const [root, list, key = ""] = path.split(".");
-  if (root === "bike") return `/jobs/${job}/survey${key ? `?part=${key}` : ""}`;
-  const joint = /\.?joints\.([^.]+)/.exec(path)?.[1];
-  if (joint) return `/jobs/${job}/fit-up/${joint}`;
-  return `/jobs/${job}/survey/plates/${root === "stock" ? "stock" : (list ?? "")}`;
-}
 
 /** One finding that the gate waits for, and the numbers that would settle it. */
 function HeldLine({ held }: { held: Held }) {

@@ -2,7 +2,8 @@ import { useJobId } from "../../api/job";
 import { Sheets } from "../../parts/Sheets";
 
 const SHEETS = [
-  ["", "Side by side"],
+  ["", "Answer"],
+  ["compare", "Side by side"],
   ["coverage", "Bare parts"],
   ["strike", "Strike map"],
   ["what-if", "What if"],
@@ -10,7 +11,7 @@ const SHEETS = [
   ["schools", "Schools"],
 ] as const;
 
-/** Weigh-up: the table, the maps, a what-if, what matters to this rider, and the sheet to keep. */
+/** Weigh-up: the answer, then its evidence: the table, the maps, a what-if, what matters to this rider, and the sheet to keep. */
 export function WeighupFrame() {
   const job = useJobId();
   const link = "text-act underline underline-offset-4";
