@@ -16,7 +16,8 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("survey", "/jobs/choosing/survey?part=sump", WIDE),
     ("measure-next", "/jobs/choosing/survey/next", WIDE),
     ("plates", "/jobs/choosing/survey/plates/alu5", WIDE),
-    ("weigh-up", "/jobs/choosing/weigh-up", WIDE),
+    ("answer", "/jobs/choosing/weigh-up", WIDE),
+    ("weigh-up", "/jobs/choosing/weigh-up/compare", WIDE),
     ("strike-map", "/jobs/choosing/weigh-up/strike", WIDE),
     ("bare-parts", "/jobs/choosing/weigh-up/coverage", WIDE),
     ("what-if", "/jobs/choosing/weigh-up/what-if", WIDE),
@@ -30,7 +31,6 @@ VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("garage-phone", "/jobs/half-fitted/garage", PHONE),
     ("keep", "/jobs/in-service/keep", WIDE),
     ("keep-phone", "/jobs/in-service/garage/keep/plate", PHONE),
-    ("holes-night", "/jobs/holes-off/fit-up/holes", WIDE),
 )
 
 
@@ -76,6 +76,9 @@ def prepare(name: str, page: Page) -> None:
         page.see("Pressed aluminium pan: 6 mm")
         page.css("section[aria-label='Before and after'] + aside svg")
         time.sleep(3.0)
+    if name == "answer":
+        page.see("How sure")
+        page.without("Trying every number")
     if name == "priorities":
         page.see("The ranking that follows")
 
@@ -86,11 +89,10 @@ def main() -> None:
     with driven_page() as page:
         for name, path, (width, height) in VIEWS:
             page.size(width, height)
-            light = "night" if name.endswith("night") else "day"
             page.open("/parts")
             page.driver.execute_script(
                 "localStorage.removeItem('shield-tray');"
-                f"localStorage.setItem('shield-theme', '{light}')"
+                "localStorage.setItem('shield-theme', 'day')"
             )
             page.open(path)
             page.until(
