@@ -91,8 +91,7 @@ def main() -> None:
             page.size(width, height)
             page.open("/parts")
             page.driver.execute_script(
-                "localStorage.removeItem('shield-tray');"
-                "localStorage.setItem('shield-theme', 'day')"
+                "localStorage.removeItem('shield-tray');localStorage.setItem('shield-theme', 'day')"
             )
             page.open(path)
             page.until(
