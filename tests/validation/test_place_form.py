@@ -168,6 +168,7 @@ def clamped_form(case: dict[str, Any]) -> Form:
         rigidity_nmm=youngs * t**3 / 12 / (1 - given["poisson"] ** 2),
         radius_mm=given["contact_radius_mm"],
         plastic=given["youngs_modulus_mpa"] < 5000,
+        strength=np.ones(1),
     )
 
 
@@ -272,6 +273,7 @@ def test_any_place_takes_any_energy() -> None:
         rigidity_nmm=13.0,
         radius_mm=15.0,
         plastic=False,
+        strength=np.ones(count),
     )
     for energy in (0.1, 60.0, 5000.0):
         way = form_way(form, np.full(count, energy * 1000), np.where(inside, 0.0, 50.0))

@@ -65,7 +65,8 @@ class Form:
 
     ``toward`` (n, m): how the stretched sheet pulls at each mount toward the place, N per mm²,
     ``away_mm`` (n, m) how far it is; ``hinge`` (n,): least length over lever of a straight fold
-    divided by the cosine of the blow; ``yield_mpa`` softened as the sheet is warm.
+    divided by the cosine of the blow; ``yield_mpa`` softened as the sheet is warm; ``strength``
+    (n,): what is left of it where the place folds, less than 1 beside a weld.
     """
 
     stiffness_n_per_mm: Array
@@ -79,6 +80,7 @@ class Form:
     rigidity_nmm: float
     radius_mm: float
     plastic: bool
+    strength: Array
 
     def at(self, rows: Index) -> Form:
         """The same for some of the places."""
@@ -90,6 +92,7 @@ class Form:
             hinge=self.hinge[rows],
             toward=self.toward[rows],
             away_mm=self.away_mm[rows],
+            strength=self.strength[rows],
         )
 
     @property
@@ -98,9 +101,9 @@ class Form:
         return np.asarray(np.sqrt(16 * math.pi * self.rigidity_nmm / self.stiffness_n_per_mm))
 
     @property
-    def moment_n(self) -> float:
+    def moment_n(self) -> Array:
         """Plastic moment per length, σt²/4, N."""
-        return self.yield_mpa * self.thickness_mm**2 / 4
+        return np.asarray(self.strength * self.yield_mpa * self.thickness_mm**2 / 4)
 
     @property
     def tear_n(self) -> float:
@@ -136,7 +139,7 @@ class Form:
     def ring_n_per_mm(self) -> Array:
         """What a ring of yielded sheet adds for each mm, N/mm."""
         spread = np.log(np.maximum(self.disc_mm / self.radius_mm, 2.0))
-        sheet = 2 * math.pi * self.yield_mpa * self.thickness_mm
+        sheet = 2 * math.pi * self.strength * self.yield_mpa * self.thickness_mm
         return np.asarray(RING_PULL * self.inside * sheet / spread)
 
     def elastic_square(self, energy_nmm: Array) -> Array:

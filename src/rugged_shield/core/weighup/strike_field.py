@@ -23,7 +23,6 @@ from rugged_shield.core.survey.standoff import box_of
 from rugged_shield.core.tables.materials import (
     ROOM_C,
     SHEET_MATERIALS,
-    WELD_ZONE_MM,
     softened,
     weld_zone_share,
 )
@@ -121,22 +120,6 @@ def struck_of(given: StrikeMapInput) -> Struck:
     )
 
 
-def _beside_welds(mesh: Mesh, nodes: Index) -> npt.NDArray[np.bool_]:
-    """Which nodes lie within the zone that a weld along a fold softens."""
-    panels = np.zeros((len(mesh.nodes), len(mesh.panels)), dtype=bool)
-    panels[mesh.triangles.ravel(), np.repeat(mesh.panel_of, 3)] = True
-    on_fold = panels.sum(axis=1) > 1
-    edges = mesh.triangles[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2)
-    edges = np.unique(np.sort(edges[on_fold[edges].all(axis=1)], axis=1), axis=0)
-    if not len(edges):
-        return np.zeros(len(nodes), dtype=bool)
-    start, along = mesh.nodes[edges[:, 0]], mesh.nodes[edges[:, 1]] - mesh.nodes[edges[:, 0]]
-    arm = mesh.nodes[nodes][:, None] - start
-    share = np.clip((arm * along).sum(axis=2) / (along**2).sum(axis=1), 0.0, 1.0)
-    away = np.linalg.norm(arm - share[..., None] * along, axis=2).min(axis=1)
-    return np.asarray(away <= WELD_ZONE_MM)
-
-
 def _facing(mesh: Mesh, struck: Struck) -> tuple[int, ...]:
     """Numbers of the panels whose outer face looks toward the stone."""
     outward = {name: -np.array(inward) for name, inward in struck.inward}
@@ -169,7 +152,6 @@ class Field:
     places: Places
     forms: PlaceForms
     slides: npt.NDArray[np.bool_]
-    strength: Array
     usual_disc_mm: float
     energy_j: float
     material: str
@@ -183,7 +165,6 @@ class Field:
             panel=self.panel[rows],
             near=self.near[rows],
             slides=self.slides[rows],
-            strength=self.strength[rows],
             places=self.places.at(rows),
             forms=self.forms.at(rows),
         )
@@ -213,7 +194,7 @@ class Field:
             * form.radius_mm
             * form.thickness_mm
             * self.forms.patch_share
-            * self.strength,
+            * form.strength,
             yield_mpa=form.yield_mpa,
             ultimate_mpa=sheet.tensile_mpa * soft,
             family=sheet.family,
@@ -226,13 +207,6 @@ def _in_plane(linear: Linear, places: Places, panel: Index) -> Array:
     return in_plane_stiffness(places.moved * springs, springs, normals)
 
 
-def _strength(mesh: Mesh, nodes: Index, weld_share: float) -> Array:
-    """What is left of the sheet's strength at each place, (n,)."""
-    if weld_share >= 1.0:
-        return np.ones(len(nodes))
-    return np.where(_beside_welds(mesh, nodes), weld_share, 1.0)
-
-
 def blow_of(struck: Struck) -> Blow:
     """The stone on its sheet."""
     return Blow(
@@ -241,6 +215,7 @@ def blow_of(struck: Struck) -> Blow:
         temperature_c=struck.temperature_c,
         radius_mm=struck.contact_radius_mm,
         travel=-struck.toward,
+        weld_share=struck.weld_share,
     )
 
 
@@ -303,7 +278,6 @@ def struck_field(
         places=places,
         forms=forms,
         slides=in_plane <= 0.0,
-        strength=_strength(linear.mesh, nodes, struck.weld_share),
         usual_disc_mm=float(np.median(forms.form.disc_mm)),
         energy_j=struck.energy_j,
         material=struck.material,

@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from rugged_shield.core.shell.mesh import Mesh, axes_of
 from rugged_shield.core.shell.solve import ShellModel
-from rugged_shield.core.tables.materials import SHEET_MATERIALS, softened
+from rugged_shield.core.tables.materials import SHEET_MATERIALS, WELD_ZONE_MM, softened
 from rugged_shield.core.weighup.blow_shape import Patches, Sheet, Solver, blow_shapes, patches
 from rugged_shield.core.weighup.hinge_lines import hinge_per_lever
 from rugged_shield.core.weighup.place_form import (
@@ -38,13 +38,17 @@ _FOLD_POWER = 4
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Blow:
-    """A stone on a sheet: material, temperature, radius mm, and the way it travels (unit)."""
+    """A stone on a sheet: material, temperature, radius mm, and the way it travels (unit).
+
+    ``weld_share``: what is left of the sheet's strength beside its folds, where these are welded.
+    """
 
     shell: Shell
     material: str
     temperature_c: float
     radius_mm: float
     travel: Array
+    weld_share: float = 1.0
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -236,6 +240,29 @@ def shear_compliance(disc_mm: Array, radius_mm: float, shear_mpa: float, t_mm: f
     return np.asarray(spread / (4 * math.pi * _SHEAR_CORRECTION * shear_mpa * t_mm))
 
 
+def _beside_welds(mesh: Mesh, nodes: Index) -> npt.NDArray[np.bool_]:
+    """Which nodes lie within the zone that a weld along a fold softens."""
+    panels = np.zeros((len(mesh.nodes), len(mesh.panels)), dtype=bool)
+    panels[mesh.triangles.ravel(), np.repeat(mesh.panel_of, 3)] = True
+    on_fold = panels.sum(axis=1) > 1
+    edges = mesh.triangles[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2)
+    edges = np.unique(np.sort(edges[on_fold[edges].all(axis=1)], axis=1), axis=0)
+    if not len(edges):
+        return np.zeros(len(nodes), dtype=bool)
+    start, along = mesh.nodes[edges[:, 0]], mesh.nodes[edges[:, 1]] - mesh.nodes[edges[:, 0]]
+    arm = mesh.nodes[nodes][:, None] - start
+    share = np.clip((arm * along).sum(axis=2) / (along**2).sum(axis=1), 0.0, 1.0)
+    away = np.linalg.norm(arm - share[..., None] * along, axis=2).min(axis=1)
+    return np.asarray(away <= WELD_ZONE_MM)
+
+
+def _strength(mesh: Mesh, nodes: Index, weld_share: float) -> Array:
+    """What is left of the sheet's strength at each place, (n,)."""
+    if weld_share >= 1.0:
+        return np.ones(len(nodes))
+    return np.where(_beside_welds(mesh, nodes), weld_share, 1.0)
+
+
 def _forms(linear: Linear, blow: Blow, ground: Ground, shaped: _Shaped) -> PlaceForms:
     nodes, panel = ground.nodes, ground.panel
     sheet, mesh, t = SHEET_MATERIALS[blow.material], linear.mesh, blow.shell.thickness_mm
@@ -266,6 +293,7 @@ def _forms(linear: Linear, blow: Blow, ground: Ground, shaped: _Shaped) -> Place
             rigidity_nmm=rigidity,
             radius_mm=blow.radius_mm,
             plastic=sheet.plastic,
+            strength=_strength(mesh, nodes, blow.weld_share),
         ),
         drawn=drawn,
         patch_share=shaped.patch_share,
