@@ -14,8 +14,11 @@ from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.fitup.presets import nut_female
 from rugged_shield.core.job.model import Job
+from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
 from rugged_shield.core.tighten.faces import weakest_face
+from rugged_shield.core.tighten.strength import least_preload_n
 from rugged_shield.core.tighten.torque import TorqueCard
+from tests.conftest import demo_file
 
 
 def joint_of(job: Job, plate: str, key: str) -> Joint:
@@ -229,3 +232,21 @@ def test_a_nut_that_thin_sheet_holds_is_held_at_its_rating(
     assert limits_of(choosing, joint)[name] == pytest.approx(most_nm, rel=0.01)
     assert card(choosing, joint).high_nm <= most_nm * 1.01
     assert "held at the limit" in codes(choosing, joint)
+
+
+JOLT_G, LEAST_FRICTION = 10.0, 0.1
+
+
+@pytest.mark.parametrize("name", ["choosing", "kit_open", "in_service"])
+def test_the_floor_of_preload_is_above_what_the_plate_pulls(name: str) -> None:
+    """Its own weight at a jolt, held by friction alone, shared by its joints."""
+    job = demo_file(name).job
+    seen = 0
+    for candidate in (c for c in job.candidates if c.joints):
+        held = [j for j in candidate.settled_joints() if j.clamps_plate]
+        mass = plate_mass(PlateMassInput(plate=candidate.plate)).result.held_mass_kg
+        pull_n = mass * 9.81 * JOLT_G / (len(held) * LEAST_FRICTION)
+        for joint in held:
+            seen += 1
+            assert least_preload_n(joint) > pull_n, (candidate.key, joint.number)
+    assert seen >= 4
