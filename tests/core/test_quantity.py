@@ -103,10 +103,27 @@ def test_refuses_and_names_the_field(text: str) -> None:
         ("$ 1 250", "", 1250.0),
         ("5 1/2 in", "mm", 139.7),
         ("1 125/1000 in", "mm", 28.575),
+        ("9-7/8 in", "mm", 250.825),
+        ("1,219.50", "", 1219.5),
+        ("$1,219.50", "", 1219.5),
+        ("1.219,50", "", 1219.5),
+        ("12,345,678.5 N", "N", 12345678.5),
+        ("1.219,50 km", "km", 1219.5),
+        ("219,-", "", 219.0),
+        ("219.– €", "", 219.0),
+        # One mark and three digits may be either: it stays the decimal that it was.
+        ("1,219", "", 1.219),
+        ("1.219", "", 1.219),
     ],
 )
 def test_groups_of_digits_and_currency_are_read(text: str, unit: str, value: float) -> None:
     assert parse(text, unit) == pytest.approx(value)
+
+
+@pytest.mark.parametrize("text", ["1,21.50", "1,2190.5", "1.219,50,1", "219,-,-", "9-7", "219,-1"])
+def test_marks_that_group_nothing_are_refused(text: str) -> None:
+    with pytest.raises(InputError):
+        parse(text, "")
 
 
 def test_a_bound_too_small_to_be_shown_is_said_with_its_digits() -> None:

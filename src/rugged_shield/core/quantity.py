@@ -101,7 +101,7 @@ _CORE_PINT = {
 }
 
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
-_MIXED = re.compile(r"^([+-]?\d+)[ ]+(\d+)/(\d+)(?![\d.,])")
+_MIXED = re.compile(r"^([+-]?\d+)(?:[ ]+|-)(\d+)/(\d+)(?![\d.,])")
 _FRACTION = re.compile(r"^([+-]?\d+)/(\d+)(?![\d.,])")
 _DECIMAL = re.compile(rf"^({_NUMBER})")
 _NAMES = re.compile(r"""[^\W\d_]|["″%°×]""")
@@ -184,13 +184,29 @@ def _unreadable(field: str, original: str) -> InputError:
 _GROUPED = re.compile(r"(?<=\d)[ '\u2009\u202f](?=\d{3}(?:[^\d/]|$))")
 """What stands between groups of three digits: 12 000."""
 _CURRENCY = re.compile("[$¢£¥\u20a0-\u20bf]")
+_NO_CENTS = re.compile(r"(?<=\d)[.,][-–—]{1,2}$")
+"""How a price without cents is often written: 219,-"""
+_THOUSANDS = re.compile(
+    r"(?<![\d.,])(\d{1,3}(?:,\d{3})+)(\.\d+)|(?<![\d.,])(\d{1,3}(?:\.\d{3})+)(,\d+)"
+)
+"""Groups by one mark and a decimal by the other: 1,219.50 and 1.219,50 can mean one thing each."""
+
+
+def _ungrouped(text: str) -> str:
+    """Without the marks between groups of three digits, where they cannot be a decimal."""
+
+    def joined(found: re.Match[str]) -> str:
+        whole, part = (found[1], found[2]) if found[1] else (found[3], found[4])
+        return f"{re.sub('[.,]', '', whole)}.{part[1:]}"
+
+    return _THOUSANDS.sub(joined, _GROUPED.sub("", text))
 
 
 def parse(text: str, unit: str, field: str = "value", system: System = "metric") -> float:
     """Read what a person typed into the core's unit.
 
-    Accepts ``3,5 mm``, ``5/32 in``, ``1 1/2 in``, ``21 lbf ft``, ``5 lb 3 oz``, ``12 000``, and
-    for plain numbers ``189 €``;
+    Accepts ``3,5 mm``, ``5/32 in``, ``1 1/2 in``, ``9-7/8 in``, ``21 lbf ft``, ``5 lb 3 oz``,
+    ``12 000``, ``1,219.50``, ``1.219,50``, and for plain numbers ``189 €`` and ``219,-``;
     a bare number is in the unit that ``system`` shows. Raises InputError for
     anything else, naming the field and what was typed.
     """
@@ -202,9 +218,9 @@ def parse(text: str, unit: str, field: str = "value", system: System = "metric")
             f"a number in {shown_unit(unit, system)}".removesuffix(" in "),
             "nothing was entered",
         )
-    rest = _GROUPED.sub("", original.replace("−", "-").replace("\u00a0", " "))
+    rest = _ungrouped(original.replace("−", "-").replace("\u00a0", " "))
     if not unit:
-        rest = _CURRENCY.sub("", rest).strip() or original
+        rest = _NO_CENTS.sub("", _CURRENCY.sub("", rest).strip()) or original
     if len(rest) > 60:
         raise InputError(field, original, "one number and one unit", "that is too long")
     total = 0.0
