@@ -391,6 +391,8 @@ def test_calc_over_http_is_calc(client: Client, name: str) -> None:
     body: dict[str, Any] = answer.get_json()
     assert body["result"]
     assert body["sources"]
+    assert body["inputs"]
+    assert body["reasons"]
     refused = client.flask.post(f"/api/calc/{name}", json={})
     assert refused.status_code == 422
 

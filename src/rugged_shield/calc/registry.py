@@ -101,6 +101,7 @@ def calculate(name: str, given: Any) -> dict[str, Any]:
             "result": outcome.result,
             "verdict": outcome.verdict,
             "findings": outcome.findings,
+            "inputs": outcome.inputs,
             "reasons": outcome.reasons,
             "assumptions": outcome.assumptions,
             "warnings": outcome.warnings + extra,

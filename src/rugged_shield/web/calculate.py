@@ -11,7 +11,7 @@ from rugged_shield.calc import registry
 from rugged_shield.calc.beside import beside
 from rugged_shield.calc.whole import assessed
 from rugged_shield.core.assess.frame.assessment import Assessment
-from rugged_shield.core.result import Finding, Verdict
+from rugged_shield.core.result import Finding, Input, Verdict
 from rugged_shield.formats.guarded import CALCULATING, JUDGING, within
 from rugged_shield.formats.jobfile import MAX_BYTES, read_job_file
 from rugged_shield.web.api import adapter, route
@@ -27,6 +27,7 @@ class CalcAnswer:
     result: Any
     verdict: Verdict
     findings: tuple[Finding, ...] = ()
+    inputs: tuple[Input, ...] = ()
     reasons: tuple[str, ...] = ()
     assumptions: tuple[str, ...] = ()
     warnings: tuple[str, ...] = ()
