@@ -18,7 +18,8 @@ SCRIPT = """
 import threading
 from dataclasses import replace
 
-from rugged_shield.core.survey import fold, standoffs
+from rugged_shield.core.survey.geometry import fold
+from rugged_shield.core.survey.standoff import standoffs
 from tests.conftest import demo_file
 
 job = demo_file("choosing").job
