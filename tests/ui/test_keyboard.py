@@ -24,7 +24,7 @@ def test_the_walk_by_keyboard_alone(page: Page) -> None:
     page.tab_to("Rugged Shield, work list", backwards=True)
     page.keys("2")
     page.see("How sure")
-    page.tab_to("Compare")
+    page.tab_to("Side by side")
     page.keys(Keys.ENTER)
     page.see("Mass with hardware")
     page.tab_to("Pick the Pressed aluminium pan")
