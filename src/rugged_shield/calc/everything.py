@@ -2,4 +2,5 @@
 
 from rugged_shield.calc.registry import computation_of, names
 
-LOADED = tuple(computation_of(name) for name in names())
+for _name in names():
+    computation_of(_name)

@@ -180,7 +180,7 @@ def _answer(job: Job, key: str) -> list[str]:
     sure = found.runner_up
     if found.sure is not None:
         share = either(found.sure.metric, found.sure.us)
-        sure = f"First in {share} of slightly different priorities. {found.runner_up}"
+        sure = f"First in {share} of slightly different priorities and numbers. {found.runner_up}"
     return [line for line in (*lines, sure, found.bare) if line]
 
 

@@ -45,8 +45,21 @@ export function AnswerSheet() {
     );
   if (answer.isError) return <Failed error={answer.error} retry={() => void answer.refetch()} />;
   const view = answer.data;
+  const old = (left.data?.plates ?? 0) > 0 && !struck.ready;
   return (
     <div className="mx-auto grid max-w-6xl gap-x-8 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      {old && (
+        <div className="mb-2 border-b border-ink pb-2 lg:col-span-2" data-testid="before the last change">
+          <b>From before the last change.</b>
+          {struck.run?.state === "running" ? (
+            <RunBar run={struck.run} cancel={() => void struck.cancel()} />
+          ) : (
+            <Button className="ml-3" onClick={() => void struck.start()}>
+              Work it out anew
+            </Button>
+          )}
+        </div>
+      )}
       {view.answer.key ? <Found view={view} /> : <NoneYet view={view} />}
       <Blocked plates={view.answer.blocked} />
     </div>
@@ -219,7 +232,7 @@ function Sure({ sure, runnerUp }: { sure: Figure | null; runnerUp: string }) {
         {sure && (
           <>
             {sure.verdict !== "sound" && <VerdictMark verdict={sure.verdict} quiet />} First in{" "}
-            <Why figure={sure} className="text-lg" /> of slightly different priorities.{" "}
+            <Why figure={sure} className="text-lg" /> of slightly different priorities and numbers.{" "}
           </>
         )}
         {runnerUp}

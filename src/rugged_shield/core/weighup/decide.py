@@ -290,7 +290,7 @@ def first_of(given: DecideInput) -> str:
     return placed(given)[0]
 
 
-def _nearest(ranking: tuple[Ranked, ...]) -> Ranked | None:
+def nearest(ranking: tuple[Ranked, ...]) -> Ranked | None:
     """The one behind the first that the least shift of weight would put first."""
     return min(
         (r for r in ranking[1:] if r.to_first.share is not None),
@@ -348,7 +348,7 @@ def decide(given: DecideInput) -> Outcome[DecideResult]:
             )
         )
     done = tuple(ranking)
-    near = _nearest(done)
+    near = nearest(done)
     return Outcome(
         result=DecideResult(done, tuple(float(w) for w in weights), near.key if near else ""),
         inputs=(

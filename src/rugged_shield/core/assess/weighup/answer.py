@@ -21,7 +21,7 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.judgement.codes import RANK
 from rugged_shield.core.remembered import Beside
 from rugged_shield.core.result import Figure, Finding, Outcome
-from rugged_shield.core.weighup.decide import DecideResult, Ranked, value_of
+from rugged_shield.core.weighup.decide import DecideResult, Ranked, nearest, value_of
 
 MOST_REASONS = 3
 LEAST_LEAD = 0.005
@@ -177,11 +177,7 @@ def _runner_up(job: Job, ranking: tuple[Ranked, ...]) -> str:
     """When another plate would be the one: the nearest of them; or that there is none."""
     if len(ranking) == 1:
         return ONLY_OPEN if len(job.candidates) > 1 else ONLY_ONE
-    near = min(
-        (r for r in ranking[1:] if r.to_first.share is not None),
-        key=lambda r: r.to_first.share or 0.0,
-        default=None,
-    )
+    near = nearest(ranking)
     if near is None:
         second = ranking[1].name
         return f"Second is {second}; no priorities put another first."
