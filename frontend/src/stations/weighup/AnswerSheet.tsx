@@ -49,7 +49,10 @@ export function AnswerSheet() {
   return (
     <div className="mx-auto grid max-w-6xl gap-x-8 px-3 py-2 sm:px-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
       {old && (
-        <div className="mb-2 border-b border-ink pb-2 lg:col-span-2" data-testid="before the last change">
+        <div
+          className="mb-2 border-b border-ink pb-2 lg:col-span-2"
+          data-testid="before the last change"
+        >
           <b>From before the last change.</b>
           {struck.run?.state === "running" ? (
             <RunBar run={struck.run} cancel={() => void struck.cancel()} />
