@@ -14,7 +14,7 @@ from rugged_shield.calc.registry import calculate, example, names
 DATA = Path(__file__).parents[1] / "data"
 CASES = [
     case
-    for name in ("joints", "heat", "strike", "stations", "lists")
+    for name in ("joints", "heat", "strike", "stations", "lists", "assembly")
     for case in json.loads((DATA / f"{name}.json").read_text())["cases"]
 ]
 MINE = [c for c in CASES if c["calc"] in names()]
@@ -48,7 +48,7 @@ def test_case_agrees(case: dict[str, Any]) -> None:
 
 def test_every_case_is_run() -> None:
     assert {c["calc"] for c in CASES} - set(names()) == set()
-    assert len(MINE) == 96
+    assert len(MINE) == 101
 
 
 @pytest.mark.parametrize("case", MINE, ids=lambda c: c["id"])
