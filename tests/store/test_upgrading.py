@@ -84,6 +84,7 @@ SINCE: dict[str, dict[str, Any]] = {
         "hole_set": "",
         "known": "printed",
         "female_known": "printed",
+        "joins": "",
         "stud": {
             "seat": "screwed in",
             "seated_mm": None,

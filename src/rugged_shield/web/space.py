@@ -37,7 +37,8 @@ class SpaceView:
 def _joint_spots(job: Job, folded: FoldedPlate) -> list[Spot]:
     found = []
     for joint in job.in_hand.joints:
-        at = sheet_normal_point(folded, *place_of(job.bike, joint), with_pieces=True)
+        place = place_of(job.bike, joint)
+        at = place and sheet_normal_point(folded, *place, with_pieces=True)
         if at is not None:
             found.append(Spot(at_mm=at[0], text=str(joint.number), ref=joint.key))
     return found

@@ -23,20 +23,20 @@ def ranked(joints: tuple[PlanJoint, ...], keys: tuple[str, ...]) -> tuple[PlanJo
 def test_a_chosen_order_is_followed_and_started_before(
     joints: tuple[PlanJoint, ...], chance: object
 ) -> None:
-    """Whatever order is chosen: each joint once, brackets before the plate, all started first."""
+    """Whatever order is chosen: each joint once; bench, and what is covered, before the plate."""
     keys = [j.key for j in joints]
     chance.shuffle(keys)  # type: ignore[attr-defined]
     plan = make_plan(ranked(joints, tuple(keys)))
-    stage = {j.key: j.stage for j in joints}
-    on_plate = [k for k in keys if stage[k] != "bracket"]
-    brackets = [k for k in keys if stage[k] == "bracket"]
-    assert list(plan.joint_order) == brackets + on_plate
+    of = {j.key: j for j in joints}
+    early = sorted((k for k in keys if of[k].turn <= 1), key=lambda k: of[k].turn)
+    late = [k for k in keys if of[k].turn > 1]
+    assert list(plan.joint_order) == early + late
     at = place(plan)
     for step in plan.steps:
         assert all(at[before] < step.number for before in step.after)
-    if on_plate:
-        first = min(at[f"full:{k}"] for k in on_plate)
-        assert all(at[f"start:{k}"] < first for k in on_plate)
+    if late:
+        first = min(at[f"full:{k}"] for k in late)
+        assert all(at[f"start:{k}"] < first for k in late)
 
 
 @settings(max_examples=60, deadline=None)
@@ -106,7 +106,7 @@ def test_schools_by_their_names() -> None:
 @settings(max_examples=40, deadline=None)
 @given(joint_sets())
 def test_every_order_of_every_school_is_lawful(joints: tuple[PlanJoint, ...]) -> None:
-    """Each joint torqued once, started before, after what its step names; brackets first."""
+    """Each joint torqued once, started before, after what its step names; the bench first."""
     for school in schools_of(joints):
         starts = {key: i for i, key in enumerate(school.starts)}
         led = tuple(replace(j, start_rank=starts.get(j.key)) for j in ranked(joints, school.order))
@@ -115,6 +115,6 @@ def test_every_order_of_every_school_is_lawful(joints: tuple[PlanJoint, ...]) ->
         assert sorted(plan.joint_order) == sorted(j.key for j in joints), school.key
         for step in plan.steps:
             assert all(at[before] < step.number for before in step.after), school.key
-        on_plate = [j.key for j in joints if j.stage != "bracket"]
-        torqued = [at[f"full:{key}"] for key in on_plate]
-        assert all(at[f"start:{key}"] < min(torqued) for key in on_plate), school.key
+        late = [j.key for j in joints if j.turn > 1]
+        torqued = [at[f"full:{key}"] for key in late]
+        assert all(at[f"start:{key}"] < min(torqued) for key in late), school.key

@@ -24,7 +24,6 @@ from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten.all_started import joint_states, started_check, started_refusal
 from rugged_shield.core.tighten.events import Reading, Started, StepReopened, TakenBack
 from rugged_shield.core.tighten.order import (
-    PLATE_STAGES,
     STAGE_ORDER,
     PlanJoint,
     crisscross_sequence,
@@ -50,18 +49,25 @@ def joint(number: int, stage: Any = "stiff", x: float = 0.0, y: float = 0.0) -> 
     )
 
 
+ON_PLATE = tuple(s for s in STAGE_ORDER if s not in ("bench", "bracket"))
+
+
 @st.composite
 def joint_sets(draw: st.DrawFn) -> tuple[PlanJoint, ...]:
+    """Joints of the bench, brackets, sheet; of a sub-plate that the plate covers or not."""
     count = draw(st.integers(1, 12))
-    return tuple(
-        joint(
-            n,
-            draw(st.sampled_from(STAGE_ORDER)),
-            draw(st.floats(400, 1000)),
-            draw(st.floats(-150, 150)),
-        )
-        for n in range(1, count + 1)
-    )
+    found = []
+    for n in range(1, count + 1):
+        stage = draw(st.sampled_from(STAGE_ORDER))
+        made = joint(n, stage, draw(st.floats(400, 1000)), draw(st.floats(-150, 150)))
+        if stage == "bracket":
+            made = replace(made, sheets=(), hidden=draw(st.booleans()))
+        found.append(made)
+    return tuple(found)
+
+
+def on_plate(joints: tuple[PlanJoint, ...]) -> list[PlanJoint]:
+    return [j for j in joints if j.stage in ON_PLATE]
 
 
 def place(plan: Plan) -> dict[str, int]:
@@ -95,15 +101,18 @@ def test_every_plan_keeps_every_precedence(joints: tuple[PlanJoint, ...]) -> Non
     assert [s.number for s in plan.steps] == list(range(1, len(plan.steps) + 1))
     for step in plan.steps:
         assert all(at[before] < step.number for before in step.after)
-    on_plate = [j for j in joints if j.stage != "bracket"]
+    late = [j for j in joints if j.stage == "bracket" and not j.hidden]
+    tightened = [at[f"full:{k.key}"] for k in on_plate(joints)]
     for j in joints:
-        if j.stage == "bracket":
-            assert at[f"full:{j.key}"] < at["hang"]
-        else:
-            assert at["hang"] < at[f"start:{j.key}"]
-            tightened = [at[f"full:{k.key}"] for k in on_plate]
-            assert at[f"start:{j.key}"] < min(tightened), "all started before any is tightened"
-            assert at[f"verify:{j.key}"] > max(tightened)
+        if j.stage == "bench" or j.hidden:
+            assert at[f"full:{j.key}"] < at["hang"], "what will be out of reach is tight before"
+            assert f"verify:{j.key}" not in at
+            continue
+        assert (at[f"start:{j.key}"] < at["hang"]) == (j in late), "brackets stand before it hangs"
+        everything = [*tightened, *(at[f"full:{k.key}"] for k in late)]
+        assert at[f"start:{j.key}"] < min(everything), "all started before any is tightened"
+        assert at[f"verify:{j.key}"] > max(everything), "the round is over all that can be reached"
+    assert all(at[f"full:{j.key}"] > max(tightened, default=0) for j in late), "brackets last"
     assert at["prepare"] == 1
     assert at["bag"] == len(plan.steps)
 
@@ -112,13 +121,13 @@ def test_every_plan_keeps_every_precedence(joints: tuple[PlanJoint, ...]) -> Non
 @given(joint_sets())
 def test_stages_follow_each_other(joints: tuple[PlanJoint, ...]) -> None:
     plan = make_plan(joints)
-    rank = {stage: i for i, stage in enumerate(STAGE_ORDER)}
-    order = [s.stage for s in plan.steps if s.kind == "full"]
-    assert [rank[s] for s in order] == sorted(rank[s] for s in order)
+    turns = {j.key: j.turn for j in joints}
+    order = [s.joint for s in plan.steps if s.kind == "full"]
+    assert [turns[key] for key in order] == sorted(turns.values())
     assert sorted(plan.joint_order) == sorted(j.key for j in joints)
 
 
-@pytest.mark.parametrize("stage", PLATE_STAGES)
+@pytest.mark.parametrize("stage", ON_PLATE)
 def test_a_joint_added_appears_in_its_lawful_place(choosing: Job, stage: str) -> None:
     job = replace(choosing, picked="alu5")
     own = joint_from_preset(

@@ -30,7 +30,10 @@ from rugged_shield.core.tables.materials import LOOSE_MATERIALS
 from rugged_shield.core.tables.ratings import NutClass
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
 
-Stage = Literal["bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"]
+BENCH: Literal["bench"] = "bench"
+Stage = Literal[
+    "bench", "bracket", "locate", "pull up", "stiff", "isolators", "front", "adjustable bracket"
+]
 STEEL_KG_M3 = LOOSE_MATERIALS["steel"].density_kg_m3
 
 
@@ -60,7 +63,9 @@ class Joint(Ranged):
     empty: it is used whichever is chosen. ``known``: how its screw is known: thread, length,
     class; ``tried``: on the bike it starts, runs in to its head, and does not bottom.
     ``nut_class``: what is stamped on its nut; empty: nobody read it.
-    ``female_known``: how the sizes of its own ``female`` are known.
+    ``female_known``: how the sizes of its own ``female`` are known. ``joins``: the further piece
+    of the plate that it holds to another part, by key; empty: it holds to the bike. What is made
+    on the ``bench`` or joins a piece meets no mount, and may stand without a place on the bike.
     """
 
     key: str
@@ -109,9 +114,17 @@ class Joint(Ranged):
     hole_set: str = ""
     known: Known = "printed"
     female_known: Known = "printed"
+    joins: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
+        if self.mount and not self.is_to_bike:
+            raise InputError(
+                "mount",
+                self.mount,
+                "none for a joint of the bench, or between two pieces",
+                f"joint {self.number} holds to the bike by a mount, or to a piece: not both",
+            )
         row = threads.row_of(self.thread)
         threads.head_of(self.head, self.thread)
         check_condition(self.when)
@@ -157,6 +170,11 @@ class Joint(Ranged):
         return tuple(dict.fromkeys(own))
 
     @property
+    def is_to_bike(self) -> bool:
+        """Whether it holds something to the bike, not two parts to one another."""
+        return self.stage != BENCH and not self.joins
+
+    @property
     def is_stud(self) -> bool:
         """Whether it stands in the bike, so that only its nut is turned."""
         return self.head == STUD
@@ -173,13 +191,32 @@ class Joint(Ranged):
 
     @property
     def clamps_plate(self) -> bool:
-        """Whether the plate hangs on this joint."""
+        """Whether it goes through the plate's own sheet."""
         return any(layer.clamps_plate for layer in self.present())
+
+    @property
+    def hangs_plate(self) -> bool:
+        """Whether the plate's own sheet hangs on the bike by it, with nothing between."""
+        return self.clamps_plate and self.is_to_bike
 
     @property
     def holds_plate(self) -> bool:
         """Whether it fixes how high the plate hangs: it clamps it, with no play left."""
-        return self.clamps_plate and not self.floats
+        return self.hangs_plate and not self.floats
+
+    @property
+    def gate(self) -> str:
+        """Joints of one gate are all started before any of them is tightened: those of a stage.
+
+        What holds a further piece alone waits for that piece, not for the plate.
+        """
+        pieces = [s for s in self.sheets if s]
+        return self.stage if self.clamps_plate or not pieces else f"{self.stage}: {pieces[-1]}"
+
+    @property
+    def is_off_for_oil(self) -> bool:
+        """Whether it comes out when the plate comes off for the oil."""
+        return self.drops_for_oil and self.stage != BENCH
 
     @property
     def is_soft(self) -> bool:

@@ -106,6 +106,15 @@ class Candidate:
         # A substitute that no longer fits its joint is refused with the change, not at every look.
         _with_substitutes(self)
         once("joints", (j.number for j in self.joints), "joint")
+        pieces = [p.key for p in self.plate.pieces]
+        for joint in self.joints:
+            if joint.joins and joint.joins not in pieces:
+                raise InputError(
+                    f"joints.{joint.key}.joins",
+                    joint.joins,
+                    "one of " + ", ".join(pieces) if pieces else "a piece; this plate has none",
+                    f"joint {joint.number} joins a piece that this plate does not have",
+                )
 
     @property
     def key(self) -> str:
@@ -357,8 +366,9 @@ def check_mount(joint: Joint, bike: Bike) -> None:
 class MountedJoint:
     """A joint with the mount it hangs on (None: its own thread) and its place on the bike, mm.
 
-    ``rank``: when it is torqued, ``start_rank``: when it is started, 0 first; None: no order was
-    chosen.
+    ``is_placed``: the place was said; one of the bench may have none, and then stands for show in
+    the middle of what it holds. ``rank``: when it is torqued, ``start_rank``: when it is started,
+    0 first; None: no order was chosen.
     What is judged of joints depends on this and on nothing else of the bike.
     """
 
@@ -368,6 +378,12 @@ class MountedJoint:
     y_mm: float
     rank: int | None = None
     start_rank: int | None = None
+    is_placed: bool = True
+
+    @property
+    def is_in_sheet(self) -> bool:
+        """Whether it goes through the plate's own sheet at a place that was said."""
+        return self.joint.clamps_plate and self.is_placed
 
 
 @lru_cache(maxsize=256)
@@ -379,19 +395,33 @@ def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
         MountedJoint(
             joint,
             bike.mount(joint.mount),
-            *place_of(bike, joint),
+            *(place_of(bike, joint) or _middle(candidate.plate, joint)),
             rank=ranks.get(joint.key),
             start_rank=starts.get(joint.key),
+            is_placed=place_of(bike, joint) is not None,
         )
         for joint in candidate.settled_joints()
     )
 
 
-def place_of(bike: Bike, joint: Joint) -> tuple[float, float]:
-    """Where a joint is, mm: its own place, else its mount's."""
+def _middle(plate: Plate, joint: Joint) -> tuple[float, float]:
+    """Middle of the piece that a joint of the bench joins, or of the plate's belly, mm."""
+    piece = next((p for p in plate.pieces if p.key == joint.joins), None)
+    if piece is not None:
+        return piece.x_mm + piece.length_mm / 2, piece.y_mm
+    return plate.belly.start_x_mm + plate.belly.length_mm / 2, 0.0
+
+
+def place_of(bike: Bike, joint: Joint) -> tuple[float, float] | None:
+    """Where a joint is, mm: its own place, else its mount's; None: of the bench, nobody said.
+
+    Raises InputError for a joint on the bike without a place.
+    """
     mount = bike.mount(joint.mount)
     if joint.x_mm is not None and joint.y_mm is not None:
         return joint.x_mm, joint.y_mm
+    if mount is None and not joint.is_to_bike:
+        return None
     if mount is None:
         raise InputError(f"joints.{joint.key}.x_mm", None, "a place on the bike")
     return mount.x_mm, mount.y_mm

@@ -7,19 +7,22 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup.joint import Stage
+from rugged_shield.core.fitup.joint import BENCH, Stage
 
 STAGE_ORDER: tuple[Stage, ...] = (
-    "bracket",
+    "bench",
     "locate",
     "pull up",
     "stiff",
     "isolators",
     "front",
     "adjustable bracket",
+    "bracket",
 )
-PLATE_STAGES = STAGE_ORDER[1:]
+"""Brackets stand on the bike loosely before the plate hangs, and follow it once it sits."""
+AFTER_THE_BENCH = STAGE_ORDER[1:]
 STAGE_LABELS: dict[str, str] = {
+    "bench": "On the bench",
     "bracket": "Brackets on the bike",
     "locate": "Points that locate the plate",
     "pull up": "Points that draw it home",
@@ -29,7 +32,8 @@ STAGE_LABELS: dict[str, str] = {
     "adjustable bracket": "Adjustable brackets",
 }
 STAGE_REASONS: dict[str, str] = {
-    "bracket": "on the bike before the plate hangs",
+    "bench": "put together before anything hangs",
+    "bracket": "it followed the plate loosely, and is tight once that sits",
     "locate": "it locates the plate, and the rest follows it",
     "pull up": "it draws the plate home while stiff points are loose",
     "stiff": "nothing gives here: it follows what draws the plate home",
@@ -64,6 +68,7 @@ class PlanJoint:
     ``far``: nuts on its end, tightened once it is torqued. ``is_lockered``: a locker goes on it.
     ``sheets``: pieces of the plate that it goes through by key, empty for the main one.
     ``as_built``: what it is made of, by which a reading is known to be of this joint as it is.
+    ``hidden``: what is hung later covers it, so that it is tight before.
     """
 
     key: str
@@ -91,6 +96,22 @@ class PlanJoint:
     is_lockered: bool = False
     on_stud: bool = False
     sheets: tuple[str, ...] = ("",)
+    hidden: bool = False
+
+    @property
+    def turn(self) -> int:
+        """When its stage has its turn, 0 first: the bench, what will be covered, stage by stage."""
+        if self.stage == BENCH:
+            return 0
+        return 1 if self.hidden else 1 + STAGE_ORDER.index(self.stage)
+
+    @property
+    def is_on_bracket(self) -> bool:
+        """Whether it holds a bracket to the bike and no sheet: started before the plate hangs."""
+        return self.stage == "bracket" and not self.sheets
+
+
+HIDDEN_REASON = "the plate will cover it: tight before that"
 
 
 def _apart_mm(a: PlanJoint, b: PlanJoint) -> float:
@@ -119,8 +140,8 @@ def computed_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
     """Stage after stage, crossing over within each."""
     return tuple(
         joint
-        for stage in STAGE_ORDER
-        for joint in crisscross_sequence(tuple(j for j in joints if j.stage == stage))
+        for turn in range(len(STAGE_ORDER) + 1)
+        for joint in crisscross_sequence(tuple(j for j in joints if j.turn == turn))
     )
 
 
@@ -129,8 +150,7 @@ def _with_the_rest(chosen: list[PlanJoint], joints: tuple[PlanJoint, ...]) -> tu
     order = list(chosen)
     named = {j.key for j in chosen}
     for joint in computed_sequence(tuple(j for j in joints if j.key not in named)):
-        own = STAGE_ORDER.index(joint.stage)
-        before = [i for i, j in enumerate(order) if STAGE_ORDER.index(j.stage) <= own]
+        before = [i for i, j in enumerate(order) if j.turn <= joint.turn]
         order.insert(max(before, default=-1) + 1, joint)
     return tuple(order)
 
@@ -150,7 +170,7 @@ def start_sequence(joints: tuple[PlanJoint, ...]) -> tuple[PlanJoint, ...]:
 
 def keeps_stages(ordered: tuple[PlanJoint, ...]) -> bool:
     """Whether no joint comes before one of an earlier stage."""
-    places = [STAGE_ORDER.index(j.stage) for j in ordered]
+    places = [j.turn for j in ordered]
     return places == sorted(places)
 
 
@@ -167,8 +187,7 @@ def against_order(ordered: tuple[PlanJoint, ...]) -> tuple[str, ...]:
     firm = [j for j in ordered if not j.held_loose]
     words = []
     for i, joint in enumerate(firm):
-        place = STAGE_ORDER.index(joint.stage)
-        late = [j for j in firm[i + 1 :] if STAGE_ORDER.index(j.stage) < place]
+        late = [j for j in firm[i + 1 :] if j.turn < joint.turn]
         for stage in STAGE_ORDER:
             of_stage = [j for j in late if j.stage == stage]
             if of_stage:
@@ -189,6 +208,8 @@ def place_reasons(ordered: tuple[PlanJoint, ...]) -> dict[str, str]:
             continue
         if joint.rank is not None:
             reasons[joint.key] = "its place in the order chosen"
+        elif joint.hidden:
+            reasons[joint.key] = HIDDEN_REASON
         elif last is None or last.stage != joint.stage:
             reasons[joint.key] = STAGE_REASONS[joint.stage]
         else:
@@ -222,15 +243,17 @@ def _from_the_middle(joints: list[PlanJoint]) -> list[PlanJoint]:
 
 
 def schools_of(joints: tuple[PlanJoint, ...]) -> tuple[TighteningSchool, ...]:
-    """The orders of the main schools for the joints of one plate; brackets stay before it.
+    """The orders of the main schools for the joints of one plate; brackets follow it.
 
     ``computed`` has no order of its own: the plan is let to work it out.
     """
-    plate = [j for j in joints if j.stage != "bracket"]
+    early = tuple(j for j in joints if j.turn <= 1)
+    plate = [j for j in joints if j.turn > 1 and not j.is_on_bracket]
     if not plate:
         return ()
-    before = tuple(
-        j.key for j in crisscross_sequence(tuple(j for j in joints if j.stage == "bracket"))
+    before = tuple(j.key for j in computed_sequence(early))
+    after = tuple(
+        j.key for j in computed_sequence(tuple(j for j in joints if j.turn > 1 and j.is_on_bracket))
     )
     front = tuple(j.key for j in sorted(plate, key=lambda j: (j.x_mm, j.number)))
     rear = tuple(j.key for j in sorted(plate, key=lambda j: (-j.x_mm, j.number)))
@@ -246,25 +269,25 @@ def schools_of(joints: tuple[PlanJoint, ...]) -> tuple[TighteningSchool, ...]:
             key="front",
             label="front first",
             reason="The front edge is set to the wheel and frame, the rest follows rearward.",
-            order=before + front,
+            order=before + front + after,
         ),
         TighteningSchool(
             key="rear",
             label="rear first",
             reason="The rear bears most; the front edge is left to find its place.",
-            order=before + rear,
+            order=before + rear + after,
         ),
         TighteningSchool(
             key="middle",
             label="middle long one first",
             reason="The longest screw near the middle lifts the weight; then outward.",
-            order=before + middle,
+            order=before + middle + after,
         ),
         TighteningSchool(
             key="pivot",
             label="pivot the rear up",
             reason="Front screws hold it as a hinge, the rear swings up and is torqued first.",
-            order=before + rear,
-            starts=before + front,
+            order=before + rear + after,
+            starts=before + after + front,
         ),
     )

@@ -8,8 +8,9 @@ from graphlib import TopologicalSorter
 from typing import Literal
 
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup.joint import BENCH
 from rugged_shield.core.tighten.order import (
-    PLATE_STAGES,
+    AFTER_THE_BENCH,
     PlanJoint,
     chosen_sequence,
     crisscross_sequence,
@@ -92,14 +93,17 @@ class PlanPiece:
 
 @dataclass(frozen=True, kw_only=True)
 class PlanAround:
-    """Work around the joints: ``tasks`` before the plate hangs, ``closing`` when it is tight.
+    """Work around the joints: ``changes`` before anything is put together, ``tasks`` before the
+    plate hangs, ``dry`` when all that it hangs on is there, ``closing`` when it is tight.
 
     ``over_stock``: the stock plate stays on. ``hang``: what holds the plate and goes in first.
     ``carried_out``: keys of tasks that are done already. ``pieces``: what is hung beside the main
     piece, each at its turn.
     """
 
+    changes: tuple[PlanTask, ...] = ()
     tasks: tuple[PlanTask, ...] = ()
+    dry: tuple[PlanTask, ...] = ()
     closing: tuple[PlanTask, ...] = ()
     over_stock: bool = False
     hang: str = ""
@@ -305,7 +309,7 @@ def _groups(plate: tuple[PlanJoint, ...]) -> list[tuple[PlanJoint, ...]]:
     """Joints that share a half and a full pass: each stage, or all where stages are mixed."""
     if not keeps_stages(plate):
         return [plate]
-    by_stage = (tuple(j for j in plate if j.stage == stage) for stage in PLATE_STAGES)
+    by_stage = (tuple(j for j in plate if j.stage == stage) for stage in AFTER_THE_BENCH)
     return [group for group in by_stage if group]
 
 
@@ -314,6 +318,7 @@ _RUBBER = (
     "and no riding on it."
 )
 _STAYS_LOOSE = "What hangs already stays loose until this one is in."
+_FOLLOWS = "Its bracket stays loose and follows the plate."
 _OF_STOCK = ("strip", "bag")
 """Tasks that fall away where the stock plate stays on."""
 
@@ -329,7 +334,8 @@ def _hanging(
 ) -> tuple[list[Step], tuple[str, ...]]:
     """The pieces hung in their order, each with the screws that can then be started.
 
-    A screw through several sheets waits for the last of them; what was hung before stays loose.
+    A screw through several sheets waits for the last of them; what was hung before stays loose,
+    but for what the next one covers: that is tight before.
     """
     key, title, text, caution, minutes = _HANG
     main = _task(key, title, f"{text} {around.hang}".strip(), caution, minutes, ())
@@ -349,62 +355,115 @@ def _hanging(
         ]
         steps += [_joint_step("start", j, (own,)) for j in ready]
         last = tuple(f"start:{j.key}" for j in ready) or (own,)
+        covered = tuple(j for j in ready if j.hidden)
+        if covered:
+            steps += _tightening(covered, last)
+            last = (steps[-1].key,)
     return steps, tuple(dict.fromkeys((*(f"start:{j.key}" for j in starts), *last)))
 
 
-def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
-    over_stock = around.over_stock
+def _put_together(bench: tuple[PlanJoint, ...], last: tuple[str, ...]) -> list[Step]:
+    """What is joined before anything hangs, all of it started and then tight."""
+    if not bench:
+        return []
+    started = [_joint_step("start", j, last) for j in bench]
+    return [*started, *_tightening(bench, tuple(s.key for s in started))]
+
+
+def _stood_up(brackets: tuple[PlanJoint, ...], last: tuple[str, ...]) -> list[Step]:
+    """Brackets on the bike: those that will be covered are tight at once, the others stay loose."""
+    covered = tuple(j for j in brackets if j.hidden)
+    steps = _put_together(covered, last)
+    last = (steps[-1].key,) if steps else last
+    for joint in brackets:
+        if not joint.hidden:
+            loose = _joint_step("start", joint, last)
+            steps.append(replace(loose, text=f"{loose.text} {_FOLLOWS}"))
+    return steps
+
+
+def _prepared(around: PlanAround) -> list[Step]:
+    """Support, strip, clean, then the bike's own joints and changes of the plate."""
     steps: list[Step] = []
     last: tuple[str, ...] = ()
     for key, title, text, caution, minutes in _PREPARE:
-        if over_stock and key in _OF_STOCK:
+        if around.over_stock and key in _OF_STOCK:
             continue
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
-    for task in around.tasks:
+    return [*steps, *_tasks(around.changes, last)]
+
+
+def _tasks(tasks: tuple[PlanTask, ...], last: tuple[str, ...]) -> list[Step]:
+    """Tasks one after another."""
+    steps: list[Step] = []
+    for task in tasks:
         steps.append(_of_task(task, last))
         last = (task.key,)
-    brackets = chosen_sequence(tuple(j for j in joints if j.stage == "bracket"))
-    for joint in brackets:
-        steps.append(_joint_step("start", joint, last))
-    if brackets:
-        steps += _tightening(brackets, tuple(f"start:{j.key}" for j in brackets))
-        last = (steps[-1].key,)
-    on_plate = tuple(j for j in joints if j.stage != "bracket")
-    plate = chosen_sequence(on_plate)
-    hung, last = _hanging(start_sequence(on_plate), around, last)
-    steps += hung
-    for group in _groups(plate):
-        steps += _tightening(group, last)
-        last = (steps[-1].key,)
-    held = tuple(j for j in (*brackets, *plate) if j.held_loose)
-    for joint in crisscross_sequence(held):
-        steps.append(_joint_step("full", joint, last))
-        steps += _far_nuts(joint, (steps[-1].key,))
-        last = (steps[-1].key,)
-    for joint in plate:
+    return steps
+
+
+def _in_the_end(
+    round_of: tuple[PlanJoint, ...], around: PlanAround, last: tuple[str, ...]
+) -> list[Step]:
+    """Once round over everything that can still be reached, the bike's own joints, the looks."""
+    steps: list[Step] = []
+    for joint in round_of:
         steps.append(_joint_step("verify", joint, last))
         last = (steps[-1].key,)
-    for task in around.closing:
-        steps.append(_of_task(task, last))
-        last = (task.key,)
+    steps += _tasks(around.closing, last)
+    last = (steps[-1].key,) if steps else last
     for key, title, text, caution, minutes in _AFTER:
-        if over_stock and key in _OF_STOCK:
+        if around.over_stock and key in _OF_STOCK:
             continue
-        if key == "sweep" and any(j.stage == "isolators" for j in plate):
+        if key == "sweep" and any(j.stage == "isolators" for j in round_of):
             text += _RUBBER
         steps.append(_task(key, title, text, caution, minutes, last))
         last = (key,)
     return steps
 
 
+def _graph(joints: tuple[PlanJoint, ...], around: PlanAround) -> list[Step]:
+    """All steps, each with what comes before it; nothing hangs on what is not there yet."""
+    ordered = chosen_sequence(joints)
+    bench = tuple(j for j in ordered if j.stage == BENCH)
+    brackets = tuple(j for j in ordered if j.is_on_bracket)
+    hung_on = tuple(j for j in joints if j not in bench and j not in brackets)
+    steps = _prepared(around)
+
+    def last() -> tuple[str, ...]:
+        return (steps[-1].key,)
+
+    steps += _put_together(bench, last())
+    steps += _tasks(around.tasks, last())
+    stood = _stood_up(brackets, last())
+    steps += stood
+    before = tuple(s.key for s in stood) or last()
+    dry = _tasks(around.dry, before)
+    steps += dry
+    hung, hanging = _hanging(start_sequence(hung_on), around, (dry[-1].key,) if dry else before)
+    steps += hung
+    rest = tuple(j for j in ordered if j.stage != BENCH and not j.hidden)
+    after = hanging
+    for group in _groups(rest):
+        steps += _tightening(group, after)
+        after = last()
+    for joint in crisscross_sequence(tuple(j for j in ordered if j.held_loose)):
+        steps.append(_joint_step("full", joint, after))
+        steps += _far_nuts(joint, last())
+        after = last()
+    steps += _in_the_end(rest, around, after)
+    return steps
+
+
 def make_plan(joints: tuple[PlanJoint, ...], around: PlanAround = PlanAround()) -> Plan:
     """Walk the precedence graph into one lawful order of steps.
 
-    Edges: prepare → strip → clean → tasks → brackets → hang and start, piece by piece → stages in
-    ``STAGE_ORDER`` (half, then full, crossing; where a chosen order mixes stages, all joints half
-    and then full in that order) → joints held loose → once round → closing tasks →
-    sweep → weigh → bag.
+    Edges: prepare → strip → clean → changes → bench → tasks → brackets, loose (tight where the
+    plate will cover them) → dry fit → hang and start, piece by piece, what the next one covers
+    tight before → stages in ``STAGE_ORDER`` (half, then full, crossing; where a chosen order mixes
+    stages, all joints half and then full in that order), brackets last → joints held loose → once
+    round over all that can be reached → closing tasks → sweep → weigh → bag.
 
     Raises InputError for a joint listed twice.
     """

@@ -30,9 +30,10 @@ def _as_stock(bike: Bike, stock: Candidate, plate: Plate) -> Iterator[Joint]:
     """The stock plate's joints that reach this one's sheet, with their stacks."""
     drawn = fold(plate)
     for joint in stock.joints:
-        if not joint.clamps_plate or joint.mount == "":
+        if not joint.hangs_plate or joint.mount == "":
             continue
-        if sheet_normal_point(drawn, *place_of(bike, joint)) is not None:
+        place = place_of(bike, joint)
+        if place is not None and sheet_normal_point(drawn, *place) is not None:
             yield replace(
                 joint,
                 layers=tuple(_assumed(layer) for layer in joint.layers),

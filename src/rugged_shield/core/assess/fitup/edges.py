@@ -129,7 +129,7 @@ def edge_findings(
     if plate.role == "stock":
         return ()
     for at in joints:
-        under = panel_under(folded, at.x_mm, at.y_mm) if at.joint.clamps_plate else None
+        under = panel_under(folded, at.x_mm, at.y_mm) if at.is_in_sheet else None
         if under is None:
             continue
         panel, uv = under

@@ -54,7 +54,7 @@ def heads_of(joints: tuple[MountedJoint, ...], hung: HungSheet) -> tuple[FixedTh
     """Washers and head, or nut and screw end, under the sheet at each joint that clamps it."""
     found: list[FixedThing] = []
     for m in joints:
-        at = sheet_point(hung.folded, m.x_mm, m.y_mm) if m.joint.clamps_plate else None
+        at = sheet_point(hung.folded, m.x_mm, m.y_mm) if m.is_in_sheet else None
         if at is None:
             continue
         washers, whole, what = below_sheet(m.joint, m.mount)

@@ -284,7 +284,7 @@ def holes_judged(plate: Plate, joints: tuple[MountedJoint, ...]) -> HolesJudged:
     Holes that nobody looked at are not known; the others are judged without them, and what does
     not start with them left out starts with them neither.
     """
-    held = tuple(at for at in joints if at.joint.clamps_plate)
+    held = tuple(at for at in joints if at.joint.hangs_plate)
     seen = tuple(at for at in held if at.joint.seen.offset_mm is not None)
     fit = hole_fit(hole_question(seen)).result if seen else None
     remedies: list[Remedy] = []

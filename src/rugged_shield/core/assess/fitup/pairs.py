@@ -30,12 +30,13 @@ class Pair:
 
 def opposite(at: MountedJoint, joints: tuple[MountedJoint, ...]) -> MountedJoint | None:
     """The joint that stands where this one's mirror image would; None on the centre line."""
-    if abs(at.y_mm) <= 1.0:
+    if abs(at.y_mm) <= 1.0 or not at.is_placed:
         return None
     found = [
         other
         for other in joints
         if other.joint.key != at.joint.key
+        and other.is_placed
         and abs(other.x_mm - at.x_mm) <= OPPOSITE_MM
         and abs(other.y_mm + at.y_mm) <= OPPOSITE_MM
     ]

@@ -192,7 +192,7 @@ def pieces_drawing(plate: Plate, joints: tuple[MountedJoint, ...]) -> Drawing:
     """The plate from below with its pieces as they overlap, every screw by its number."""
     folded = fold(plate)
     drawn = plate_drawing(folded, "from below")
-    places = [(m.joint, from_below(m.x_mm, m.y_mm)) for m in joints]
+    places = [(m.joint, from_below(m.x_mm, m.y_mm)) for m in joints if m.is_placed]
     marks = tuple(Mark(*at, str(joint.number), "mount", joint.key) for joint, at in places)
     return replace(drawn, marks=(*drawn.marks, *marks))
 
@@ -210,14 +210,15 @@ def pieces_judged(job: Job, plate: str, reaches: Reaches) -> PiecesJudged:
     sets = tuple(
         _set_of(
             name,
-            tuple(m for m in everything if m.joint.hole_set in ("", name)),
+            tuple(m for m in everything if m.joint.is_to_bike and m.joint.hole_set in ("", name)),
             folded,
             used,
             reaches,
         )
         for name in candidate.hole_sets
     )
-    screws = tuple(_through(m, folded) for m in mounted(job.bike, job.candidate(plate)))
+    placed = (m for m in mounted(job.bike, job.candidate(plate)) if m.is_placed)
+    screws = tuple(_through(m, folded) for m in placed)
     best, why = _best(sets)
     stacks = _stack_findings(screws, candidate.plate.sheet_names)
     return PiecesJudged(

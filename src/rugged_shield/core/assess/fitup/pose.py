@@ -176,7 +176,7 @@ def _head_points(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple
     """What hangs below the sheet at each screw: washers and head, or nut and screw end."""
     points = []
     for m in joints:
-        at = sheet_point(folded, m.x_mm, m.y_mm) if m.joint.clamps_plate else None
+        at = sheet_point(folded, m.x_mm, m.y_mm) if m.is_in_sheet else None
         if at is None:
             continue
         _, below, what = below_sheet(m.joint, m.mount)
@@ -189,7 +189,8 @@ def _off_sheet(joints: tuple[MountedJoint, ...], folded: FoldedPlate) -> tuple[F
     """Joints that clamp the plate where it has no sheet."""
     found = []
     for m in joints:
-        if not any(layer.kind == "plate" for layer in m.joint.present()):
+        sheet = any(layer.kind == "plate" for layer in m.joint.present())
+        if not (sheet and m.is_placed):
             continue
         if sheet_point(folded, m.x_mm, m.y_mm, every=True) is None:
             found.append(
@@ -207,7 +208,7 @@ def _doubled(joints: tuple[MountedJoint, ...]) -> tuple[Finding, ...]:
     """Joints that stand in the same hole of the same mount: only one screw goes in."""
     first: dict[tuple[str, float, float], MountedJoint] = {}
     found = []
-    for m in joints:
+    for m in (at for at in joints if at.is_placed):
         other = first.setdefault((m.joint.mount, round(m.x_mm), round(m.y_mm)), m)
         if other is not m:
             hole = f"in one hole of {m.mount.name}" if m.mount else "at one place"

@@ -17,6 +17,28 @@ LINE_SHARE = 0.05
 """Joints that stand within so much of the plate's longer side of one line are a hinge."""
 
 
+def bearing_pieces(joints: tuple[MountedJoint, ...]) -> frozenset[str]:
+    """Further pieces that are screwed to the bike themselves, by key."""
+    return frozenset(
+        piece
+        for at in joints
+        if at.joint.is_to_bike and at.is_placed and not at.joint.clamps_plate
+        for piece in at.joint.sheets
+        if piece
+    )
+
+
+def plate_supports(joints: tuple[MountedJoint, ...]) -> tuple[MountedJoint, ...]:
+    """Joints by which the plate's own sheet hangs on the bike, straight or through a piece.
+
+    One of the bench, or to a piece that hangs on nothing but the plate, is none.
+    """
+    bearing = bearing_pieces(joints)
+    return tuple(
+        at for at in joints if at.is_in_sheet and (at.joint.is_to_bike or at.joint.joins in bearing)
+    )
+
+
 def _middle(folded: FoldedPlate) -> tuple[np.ndarray, float]:
     """Centre of the main piece's sheet on the bike (x, y mm), and its longer side, mm."""
     own = [p for p in folded.panels if not p.piece]
@@ -54,7 +76,7 @@ def support_findings(folded: FoldedPlate, joints: tuple[MountedJoint, ...]) -> t
 
     One screw holds no plate, wherever it is.
     """
-    held = [at for at in joints if at.joint.clamps_plate]
+    held = list(plate_supports(joints))
     if not held:
         return ()
     middle, size = _middle(folded)

@@ -58,7 +58,7 @@ def template_of(job: Job, key: str) -> Template:
     plate = candidate.plate
     screws = []
     for at in mounted(job.bike, candidate):
-        place = flat_place(plate, at.x_mm, at.y_mm) if at.joint.clamps_plate else None
+        place = flat_place(plate, at.x_mm, at.y_mm) if at.is_in_sheet else None
         if place is not None:
             screws.append(ScrewPlace(at.joint.number, place, hole_mm(at.joint)))
     doubt = (OUTLINE_ASSUMED,) if outline_assumed(plate) else ()

@@ -20,7 +20,7 @@ def fit_seen(job: Job) -> dict[str, tuple[Finding, ...]]:
     what is still to look at is not known.
     """
     joints = mounted(job.bike, job.in_hand)
-    held = [at.joint.seen for at in joints if at.joint.clamps_plate]
+    held = [at.joint.seen for at in joints if at.joint.hangs_plate]
     plate = job.in_hand.plate
     found: dict[str, tuple[Finding, ...]] = {}
     if any(seen.offset_mm is not None for seen in held):

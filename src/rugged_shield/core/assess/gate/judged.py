@@ -122,7 +122,7 @@ def _strength(job: Job) -> Iterator[Finding]:
     yield from heat_at_joints(job)
     for joint in job.in_hand.settled_joints():
         small = threads.row_of(joint.thread).d_mm < LEAST_SCREW_MM
-        if small and joint.clamps_plate and job.use.energy_j >= HARD_STRIKE_J:
+        if small and joint.hangs_plate and job.use.energy_j >= HARD_STRIKE_J:
             yield from_table(
                 "screws small for the strike",
                 joint.key,

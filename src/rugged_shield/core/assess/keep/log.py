@@ -139,7 +139,7 @@ def oil_joints(job: Job) -> tuple[str, ...]:
     screws = weigh(job, job.in_hand.key).figures["oil_screws"].value
     if not screws:
         return ()
-    return tuple(j.key for j in job.in_hand.joints if j.drops_for_oil)
+    return tuple(j.key for j in job.in_hand.joints if j.is_off_for_oil)
 
 
 def note_oil(

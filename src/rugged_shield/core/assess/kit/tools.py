@@ -96,7 +96,7 @@ def tools_of(job: Job) -> Tools:
     """The tools of the plate in hand, both sides of every joint and of the nuts beyond it."""
     joints = mounted(job.bike, job.in_hand)
     by_joint = tuple(tools for m in joints for tools in _of_joint(m))
-    drops = {m.joint.number for m in joints if m.joint.clamps_plate}
+    drops = {m.joint.number for m in joints if m.joint.hangs_plate}
     wanted: dict[tuple[str, ...], list[int]] = {}
     for tools in by_joint:
         for side in _sides(tools):

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
-from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
+from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, covered_joints, plan_around
 from rugged_shield.core.event import LoosensJoints, PlateRecord, of_kind
 from rugged_shield.core.fitup.joint import as_built
 from rugged_shield.core.fitup.layer import LOOSE_KINDS
@@ -103,7 +104,7 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
         stage=joint.stage,
         x_mm=at.x_mm,
         y_mm=at.y_mm,
-        where=_where(joint.name, at.y_mm),
+        where=_where(joint.name, at.y_mm) if at.is_placed else joint.name,
         tool=nut_tool(joint) if joint.is_stud else drive_tool(joint),
         on_stud=joint.is_stud,
         sheets=joint.sheets,
@@ -125,17 +126,23 @@ def _plan_joint(at: MountedJoint, wrench: WrenchTool) -> PlanJoint:
     )
 
 
-def plan_joints(joints: tuple[MountedJoint, ...], wrench: WrenchTool) -> tuple[PlanJoint, ...]:
-    """The joints of one plate as the order of work needs them."""
-    return tuple(_plan_joint(m, wrench) for m in joints)
+def plan_joints(
+    joints: tuple[MountedJoint, ...], wrench: WrenchTool, hidden: frozenset[str] = frozenset()
+) -> tuple[PlanJoint, ...]:
+    """The joints of one plate as the order of work needs them; ``hidden`` ones by key."""
+    of_plan = (_plan_joint(m, wrench) for m in joints)
+    return tuple(replace(j, hidden=True) if j.key in hidden else j for j in of_plan)
 
 
 @lru_cache(maxsize=512)
 def plan_for(
-    joints: tuple[MountedJoint, ...], wrench: WrenchTool, around: PlanAround = PlanAround()
+    joints: tuple[MountedJoint, ...],
+    wrench: WrenchTool,
+    around: PlanAround = PlanAround(),
+    hidden: frozenset[str] = frozenset(),
 ) -> Plan:
     """The order of work for the joints of one plate, with the rider's wrench."""
-    return make_plan(plan_joints(joints, wrench), around)
+    return make_plan(plan_joints(joints, wrench, hidden), around)
 
 
 def plan_of(job: Job, key: str) -> Plan:
@@ -145,6 +152,7 @@ def plan_of(job: Job, key: str) -> Plan:
         mounted(job.bike, candidate),
         job.wrench,
         plan_around(job.bike, candidate),
+        covered_joints(job.bike, candidate),
     )
 
 

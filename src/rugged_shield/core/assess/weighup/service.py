@@ -8,6 +8,7 @@ from functools import lru_cache
 from rugged_shield.core.assess.fitup.pose import PlatePose
 from rugged_shield.core.assess.weighup.ownership import joints_not_known
 from rugged_shield.core.figures import capital, figure, figure_of
+from rugged_shield.core.fitup.joint import BENCH
 from rugged_shield.core.job.model import Candidate, Use
 from rugged_shield.core.result import Figure, Input, Source
 from rugged_shield.core.survey.bike import Bike, Part
@@ -44,7 +45,8 @@ def _oil_way(parts: tuple[Part, ...], candidate: Candidate, pose: Pose) -> OilWa
         off = " and ".join(_named_off(candidate.plate, name) for name in access.off)
         why = f"{names}: reached with {off} off, {access.screws} screws."
         return OilWay(access.way, access.screws, why, access.catches)
-    joints = [j for j in candidate.joints if j.drops_for_oil] or candidate.joints
+    under = [j for j in candidate.joints if j.stage != BENCH]
+    joints = [j for j in under if j.is_off_for_oil] or under
     drops = len(joints) or None
     by = f"by its {drops} screws" if drops else "by screws that are not entered"
     why = f"{names} cannot be reached through the plate: it comes off {by}."

@@ -66,7 +66,7 @@ def take_reading(
     built = {j.key: as_built(j) for j in joints}
     states = joint_states(of_plate(record, job.in_hand.key), built)
     refusal = started_refusal(
-        joint, {j.key: j.stage for j in joints}, states, {j.key: j.number for j in joints}
+        joint, {j.key: j.gate for j in joints}, states, {j.key: j.number for j in joints}
     )
     if states[joint].damaged is not None:
         raise InputError(

@@ -45,7 +45,11 @@ def _below_plate(joint: Joint) -> int:
 
 def _with_sheet(bike: Bike, candidate: Candidate, joint: Joint, piece: Piece) -> Joint:
     """The joint with a piece in its stack: above or below the plate, or instead of it."""
-    over = sheets_over(fold(candidate.plate), *place_of(bike, joint))
+    place = place_of(bike, joint)
+    if place is None and piece.key == joint.joins:
+        layer = _layer_of(joint, piece, candidate.plate.sheet(piece.key))
+        return _beside(joint, layer, above=piece.z_mm >= candidate.plate.belly.z_front_mm)
+    over = {} if place is None else sheets_over(fold(candidate.plate), *place)
     if piece.key not in over:
         raise InputError(
             "piece", piece.name, "a piece that lies at this joint", "it does not reach this screw"
@@ -60,7 +64,11 @@ def _with_sheet(bike: Bike, candidate: Candidate, joint: Joint, piece: Piece) ->
             for own in joint.layers
         )
         return replace(joint, layers=layers)
-    above = over[piece.key] >= over.get("", over[piece.key])
+    return _beside(joint, layer, above=over[piece.key] >= over.get("", over[piece.key]))
+
+
+def _beside(joint: Joint, layer: Layer, *, above: bool) -> Joint:
+    """The joint with a layer next to the plate's, on its side toward the bike or the ground."""
     at = place_above_plate(joint) if above else _below_plate(joint)
     return replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
 

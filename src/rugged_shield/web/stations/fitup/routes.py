@@ -129,6 +129,12 @@ def _figures(assessed: JointAssessment) -> tuple[Figure, ...]:
     )
 
 
+def _side_of(job: Job, joint: Joint) -> str:
+    """On which side of the bike a joint is; nothing of one that is put together beforehand."""
+    place = place_of(job.bike, joint)
+    return side_words(place[1]) if place is not None else ""
+
+
 @route(blueprint, "GET", "", FitupView)
 def fit_up(job_id: str) -> FitupView:
     """All joints of the plate in hand with their verdicts."""
@@ -142,7 +148,7 @@ def fit_up(job_id: str) -> FitupView:
                 key=joint.key,
                 number=joint.number,
                 name=joint.name,
-                side=side_words(place_of(job.bike, joint)[1]),
+                side=_side_of(job, joint),
                 screw=f"{screw_size(joint.thread, a.length_mm)} {joint.head}",
                 verdict=a.verdict,
                 reason=reason,

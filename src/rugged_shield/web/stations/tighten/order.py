@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rugged_shield.core.assess.tighten.plan import plan_joints
+from rugged_shield.core.assess.tighten.tasks import covered_joints
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, mounted, place_of
 from rugged_shield.core.survey.drawings import OrderMark
@@ -51,7 +52,7 @@ def _swapped(
     if min(i, j) < 0 or max(i, j) >= len(order):
         return ()
     a, b = joints[order[i]], joints[order[j]]
-    if a.held_loose or b.held_loose or (a.stage == "bracket") != (b.stage == "bracket"):
+    if a.held_loose or b.held_loose or (a.turn <= 1) != (b.turn <= 1):
         return ()
     moved = list(order)
     moved[i], moved[j] = moved[j], moved[i]
@@ -65,7 +66,12 @@ def _is_taken(school: TighteningSchool, candidate: Candidate) -> bool:
 def order_choice(job: Job, plan: Plan) -> OrderChoice:
     """The order of the plate in hand, its schools, and each joint's moves."""
     candidate = job.in_hand
-    joints = {j.key: j for j in plan_joints(mounted(job.bike, candidate), job.wrench)}
+    joints = {
+        j.key: j
+        for j in plan_joints(
+            mounted(job.bike, candidate), job.wrench, covered_joints(job.bike, candidate)
+        )
+    }
     order = plan.joint_order
     schools = tuple(
         SchoolChoice(school=s, taken=_is_taken(s, candidate))
@@ -99,6 +105,7 @@ def order_marks(job: Job, plan: Plan) -> tuple[OrderMark, ...]:
     joints = {j.key: j for j in job.in_hand.joints}
     marks = []
     for place, key in enumerate(plan.joint_order, 1):
-        x, y = place_of(job.bike, joints[key])
-        marks.append(OrderMark(x, y, str(place), key, str(joints[key].number)))
+        at = place_of(job.bike, joints[key])
+        if at is not None:
+            marks.append(OrderMark(*at, str(place), key, str(joints[key].number)))
     return tuple(marks)

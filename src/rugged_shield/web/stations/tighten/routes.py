@@ -230,7 +230,8 @@ def tighten(job_id: str) -> TightenView:
     whys = {key: card_of(a.joint, job.mount_of(a.joint), job.wrench) for key, a in assessed.items()}
     far = _far(job, assessed)
     cards = _cards(job, states, whys, assessed, order)
-    refusals = {j: started_refusal(j, stages, states, numbers) for j in stages}
+    gates = {j.key: j.gate for j in job.in_hand.joints}
+    refusals = {j: started_refusal(j, gates, states, numbers) for j in gates}
     steps = _steps(row, plan, done, {**far, **whys}, refusals)
     posed = plate_pose(job.bike, job.in_hand)
     return TightenView(
