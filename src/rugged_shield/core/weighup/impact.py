@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rugged_shield.core.weighup.far_mounts import NO_FAR_MOUNTS, FarMounts
 from rugged_shield.core.weighup.mount_law import MountLaw, Reduced
 from rugged_shield.core.weighup.place_form import FormWay, crossing, dents, form_way
 from rugged_shield.core.weighup.response import Array, Index
@@ -20,8 +21,10 @@ FARTHEST_MM = 150.0
 class Places:
     """Struck places (n,): what is linear about them, and how far they are from what is behind.
 
-    ``moved`` (n, m, 3): how mounts move under a unit strike; ``mount_compliance`` mm/N: what
-    they give in line with it; ``standoff_mm`` is infinite where nothing is behind.
+    ``far``: mounts that stand behind those of the sheet, by way of another part.
+    ``moved`` (n, m, 3): how mounts move under a unit strike; ``turned`` (n, m, 3): how those turn
+    that others stand behind; ``mount_compliance`` mm/N: what they give in line with it;
+    ``standoff_mm`` is infinite where nothing is behind.
     """
 
     linear: Linear
@@ -31,6 +34,8 @@ class Places:
     standoff_mm: Array
     reduced: Reduced
     turning: Turning
+    far: FarMounts
+    turned: Array
 
     def at(self, rows: Index) -> Places:
         """The same for some of the places."""
@@ -41,7 +46,14 @@ class Places:
             standoff_mm=self.standoff_mm[rows],
             reduced=replace(self.reduced, own=self.reduced.own[rows]),
             turning=self.turning.at(rows),
+            turned=self.turned[rows],
         )
+
+    def behind(self, loads: Array, force: Array) -> Array:
+        """Force and moment on every mount behind, (n, b, 6): loads (n, m, 3) of blows (n,)."""
+        turning = np.array([m.rotational_nmm_per_rad for m in self.linear.mounts])
+        moments = self.turned * turning[:, None] * force[:, None, None]
+        return self.far.loads(np.concatenate([loads, moments], axis=2))
 
     @property
     def springs(self) -> Array:
@@ -49,17 +61,28 @@ class Places:
         return np.array([m.stiffness_n_per_mm for m in self.linear.mounts])
 
     @property
+    def judged(self) -> tuple[MountLaw, ...]:
+        """Laws of the sheet's own mounts, then of those behind them."""
+        return (*self.laws, *self.far.laws)
+
+    @property
     def castings(self) -> list[int]:
-        """Numbers of the mounts that load a casting."""
-        return [i for i, law in enumerate(self.laws) if law.casting]
+        """Numbers among ``judged`` of those that load a casting."""
+        return [i for i, law in enumerate(self.judged) if law.casting]
+
+    @property
+    def into_castings(self) -> list[int]:
+        """Numbers of the sheet's own mounts whose load ends in a casting, there or behind."""
+        own = {i for i, law in enumerate(self.laws) if law.casting}
+        return sorted(own | set(self.far.through))
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Impact:
-    """What one energy does at each place (n,): mm, N, J; ``loads`` on mounts (n, m, 3).
+    """What one energy does at each place (n,): mm, N, J; ``loads`` on mounts (n, m + b, 3).
 
     ``dent_mm`` is NaN where it cannot be said; pressing force, shear, moment N·mm and share
-    (n, m).
+    (n, m + b): on its own mounts, then on those behind them.
     """
 
     plate_mm: Array
@@ -76,7 +99,12 @@ class Impact:
 
 
 def places_of(
-    linear: Linear, laws: tuple[MountLaw, ...], nodes: Index, travel: Array, standoff_mm: Array
+    linear: Linear,
+    laws: tuple[MountLaw, ...],
+    nodes: Index,
+    travel: Array,
+    standoff_mm: Array,
+    far: FarMounts = NO_FAR_MOUNTS,
 ) -> Places:
     """Places at nodes, struck along ``travel`` (unit)."""
     springs = np.array([m.stiffness_n_per_mm for m in linear.mounts])
@@ -91,6 +119,8 @@ def places_of(
         standoff_mm=standoff_mm,
         reduced=reduced,
         turning=turning,
+        far=far,
+        turned=linear.turned[nodes] @ travel if far.laws else np.zeros_like(moved),
     )
 
 
@@ -188,7 +218,7 @@ def gives_mm(forms: PlaceForms, places: Places, energy_j: float) -> Array:
 
 def _into_castings(forms: PlaceForms, places: Places, way: BlowWay, until_mm: Array) -> Array:
     """Energy that mounts on castings have taken when the place has given so far, N·mm (n,)."""
-    which = places.castings
+    which = places.into_castings
     if not which:
         return np.zeros_like(until_mm)
     if places.reduced.laws:
@@ -227,7 +257,8 @@ def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
     drawn = drawn_mounts(forms, places, square[:, None]) + places.turning.drawn(passed_on)
     loads = mount_way(places, force[:, None], drawn).loads
     moment = places.turning.moments(force, passed_on[:, 0])
-    normal, shear, share = _judged(places, loads[:, 0], moment)
+    behind = places.behind(loads[:, 0], force)
+    normal, shear, moment, share = _judged(places, loads[:, 0], moment, behind)
     return Impact(
         plate_mm=plate,
         total_mm=total,
@@ -235,7 +266,7 @@ def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
         dent_mm=dents(forms.form, plate, force, stretch),
         touch_j=touch / 1000,
         past_share=np.minimum(past, 1.0),
-        loads=loads[:, 0],
+        loads=np.concatenate([loads[:, 0], behind[..., :3]], axis=1),
         normal_n=normal,
         shear_n=shear,
         moment_nmm=moment,
@@ -243,16 +274,24 @@ def impact(forms: PlaceForms, places: Places, energy_j: float) -> Impact:
     )
 
 
-def _judged(places: Places, loads: Array, moment: Array) -> tuple[Array, Array, Array]:
-    """Pressing force and shear on every mount, and its load over its limit, each (n, m)."""
-    normals = np.array([law.normal for law in places.laws])
+def _judged(
+    places: Places, loads: Array, moment: Array, behind: Array
+) -> tuple[Array, Array, Array, Array]:
+    """Pressing force, shear and moment on every mount and what is behind, and its load over its
+    limit, each (n, m + b)."""
+    normals = np.array([law.normal for law in places.judged])
+    loads = np.concatenate([loads, behind[..., :3]], axis=1)
+    far_normals = normals[len(places.laws) :]
+    along_screw = (behind[..., 3:] * far_normals).sum(axis=2, keepdims=True) * far_normals
+    turned = np.linalg.norm(behind[..., 3:] - along_screw, axis=2)
+    moment = np.concatenate([moment, turned], axis=1)
     along = np.einsum("nmd,md->nm", loads, normals)
     across = np.linalg.norm(loads - along[..., None] * normals, axis=2)
-    laws = enumerate(places.laws)
+    laws = enumerate(places.judged)
     share = np.stack(
         [law.share(along[:, i], across[:, i], moment[:, i]) for i, law in laws], axis=1
     )
-    return along, across, share
+    return along, across, moment, share
 
 
 def straight_laws(linear: Linear, normals: Array) -> tuple[MountLaw, ...]:

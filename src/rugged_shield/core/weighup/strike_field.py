@@ -27,6 +27,7 @@ from rugged_shield.core.tables.materials import (
     weld_zone_share,
 )
 from rugged_shield.core.weighup.coverage import DIRECTIONS
+from rugged_shield.core.weighup.far_mounts import NO_FAR_MOUNTS, FarMounts
 from rugged_shield.core.weighup.impact import Impact, Places, impact, places_of, straight_laws
 from rugged_shield.core.weighup.mount_law import MountLaw
 from rugged_shield.core.weighup.punch import punch_share
@@ -51,6 +52,7 @@ class StrikeMapInput(Ranged):
     """A plate on its mounts, what lies behind it, and the stone: direction, energy J, radius.
 
     ``laws``: one for each mount in its order, or none (straight springs, no limits known).
+    ``far``: mounts behind those, which the sheet reaches through another part.
     ``pose`` is how its spacers hang it: it moves the sheet against what lies behind.
     ``temperature_c`` is the sheet's; it softens plastics.
     """
@@ -72,13 +74,20 @@ class StrikeMapInput(Ranged):
     laws: tuple[MountLaw, ...] = ()
     pose: Pose = DRAWN
     temperature_c: Annotated[float, Range(-20.0, 80.0, "°C")] = ROOM_C
+    far: FarMounts = NO_FAR_MOUNTS
 
     def __post_init__(self) -> None:
         super().__post_init__()
+        self.far.check(len(self.mounts))
         if self.laws and [law.name for law in self.laws] != [m.name for m in self.mounts]:
             raise InputError(
                 "laws", ", ".join(law.name for law in self.laws), "one for each mount, in its order"
             )
+
+    @property
+    def judged(self) -> tuple[MountLaw, ...]:
+        """Laws of its mounts, then of those behind them; none where its own are not known."""
+        return (*self.laws, *self.far.laws) if self.laws else ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -98,6 +107,7 @@ class Struck:
     contact_radius_mm: float
     temperature_c: float
     weld_share: float = 1.0
+    far: FarMounts = NO_FAR_MOUNTS
 
     @property
     def toward(self) -> Array:
@@ -117,6 +127,7 @@ def struck_of(given: StrikeMapInput) -> Struck:
         contact_radius_mm=given.contact_radius_mm,
         temperature_c=given.temperature_c,
         weld_share=weld_zone_share(given.plate.material) if given.plate.form == "welded" else 1.0,
+        far=given.far,
     )
 
 
@@ -240,7 +251,7 @@ def inner_points(linear: Linear, struck: Struck, nodes: Index, panel: Index) -> 
 def _spread(struck: Struck) -> tuple[Ground, PlaceForms]:
     """Where the stone can meet the sheet, and the energy forms there."""
     # Neither the energy nor what a mount bears shapes the sheet: any of them stands for all.
-    return _spread_any(replace(struck, laws=(), energy_j=1.0))
+    return _spread_any(replace(struck, laws=(), far=NO_FAR_MOUNTS, energy_j=1.0))
 
 
 @lru_cache(maxsize=64)
@@ -269,7 +280,7 @@ def struck_field(
     inner = pose.lifted(inner_points(linear, struck, nodes, panel))
     standoff, near = standoffs(inner, parts)
     laws = struck.laws or straight_laws(linear, _inner_normals(linear, struck))
-    places = places_of(linear, laws, nodes, -struck.toward, standoff)
+    places = places_of(linear, laws, nodes, -struck.toward, standoff, struck.far)
     in_plane = _in_plane(linear, places, panel)
     return linear, Field(
         nodes=nodes,

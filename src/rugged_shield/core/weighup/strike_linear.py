@@ -27,8 +27,8 @@ from rugged_shield.core.weighup.response import Array
 MESH_MM = 12.0
 
 
-def shell_panels(folded: FoldedPlate) -> tuple[ShellPanel, ...]:
-    """The main piece's panels as a shell: open cutouts are holes, closed doors are sheet."""
+def shell_panels(folded: FoldedPlate, piece: str = "") -> tuple[ShellPanel, ...]:
+    """A piece's panels as a shell, the main one's: open cutouts are holes, closed doors sheet."""
     return tuple(
         ShellPanel(
             panel.name,
@@ -46,7 +46,7 @@ def shell_panels(folded: FoldedPlate) -> tuple[ShellPanel, ...]:
             ),
         )
         for panel in folded.panels
-        if panel.piece == ""
+        if panel.piece == piece
     )
 
 

@@ -91,7 +91,7 @@ def _fails(laws: tuple[MountLaw, ...], struck: Impact, i: int, at: int) -> tuple
 
 
 def _points(given: StrikeMapInput, linear: Linear, field: Field) -> tuple[MapPoint, ...]:
-    out, struck, laws = [], field.impact, field.places.laws
+    out, struck, laws = [], field.impact, field.places.judged
     castings = field.places.castings
     on_castings = struck.share[:, castings].max(axis=1) if castings else None
     worsts = _worst(struck).tolist()

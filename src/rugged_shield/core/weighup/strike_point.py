@@ -101,16 +101,16 @@ class StrikePointResult:
 
 def _mount_loads(field: Field) -> tuple[MountLoad, ...]:
     found, struck = [], field.impact
-    mounts, laws = field.places.linear.mounts, field.places.laws
-    for m, (mount, law) in enumerate(zip(mounts, laws, strict=True)):
+    places = (*(m.at_mm for m in field.places.linear.mounts), *field.places.far.at_mm)
+    for m, (at_mm, law) in enumerate(zip(places, field.places.judged, strict=True)):
         along, across = float(struck.normal_n[0, m]), float(struck.shear_n[0, m])
         moment = float(struck.moment_nmm[0, m])
         share = float(struck.share[0, m])
         x, y, z = (float(c) for c in struck.loads[0, m])
         found.append(
             MountLoad(
-                name=mount.name,
-                at_mm=mount.at_mm,
+                name=law.name,
+                at_mm=at_mm,
                 force_n=(x, y, z),
                 normal_n=along,
                 shear_n=across,
@@ -131,7 +131,7 @@ def _findings(asked: StrikeMapInput, result: StrikePointResult) -> tuple[Finding
         found.append(finding("dent not known", result.dent_unknown))
     for load in result.loads:
         found += past_limit(load.name, load.share or 0.0, result.mount_band, load.fails, "The blow")
-    laws = {law.name: law for law in asked.laws}
+    laws = {law.name: law for law in asked.judged}
     for load in result.loads:
         law = laws.get(load.name)
         if law is not None and law.bottoms_at_mm is not None:

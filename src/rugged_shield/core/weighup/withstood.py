@@ -111,7 +111,11 @@ About 130 kB for each direction at the coarse mesh.
 def sheet_struck(given: StrikeMapInput) -> Struck:
     """What ``withstood_share`` asks of the shell: no limit of a mount enters it."""
     struck = struck_of(given)
-    return replace(struck, laws=tuple(law.unlimited() for law in struck.laws))
+    return replace(
+        struck,
+        laws=tuple(law.unlimited() for law in struck.laws),
+        far=struck.far.unlimited(),
+    )
 
 
 @dataclass(frozen=True)
@@ -139,7 +143,7 @@ def _free(given: StrikeMapInput, of: Gives, by: Factors) -> tuple[npt.NDArray[np
 def _bears(given: StrikeMapInput, of: Gives, by: Factors) -> npt.NDArray[np.bool_]:
     """Which places neither punch nor overload a mount, and stay within the form."""
     bears = (of.punch * by.punch < 1.0) & (of.gives * by.gives <= FARTHEST_MM)
-    for i, law in enumerate(given.laws):
+    for i, law in enumerate(given.judged):
         loads = (of.normal_n[:, i], of.shear_n[:, i], of.moment_nmm[:, i])
         share = law.share(*(load * by.force for load in loads))
         bears &= share <= 1.0
@@ -179,7 +183,7 @@ def gives_way(given: StrikeMapInput, of: Gives) -> GivesWay:
     reached = np.bincount(near[~free], of.area[~free], minlength=max(len(given.parts), 1))
     over = [
         law.share(of.normal_n[:, i], of.shear_n[:, i], of.moment_nmm[:, i]) > 1.0
-        for i, law in enumerate(given.laws)
+        for i, law in enumerate(given.judged)
     ]
     shares = [part_of(o) for o in over]
     worst = max(range(len(shares)), key=shares.__getitem__) if any(shares) else None
@@ -189,7 +193,7 @@ def gives_way(given: StrikeMapInput, of: Gives) -> GivesWay:
         part="" if free.all() else given.parts[int(reached.argmax())].name,
         punched=part_of(of.punch >= 1.0),
         overloads=part_of(np.any(over, axis=0)) if over else 0.0,
-        mount="" if worst is None else given.laws[worst].name,
+        mount="" if worst is None else given.judged[worst].name,
         folds=part_of(of.gives > FARTHEST_MM),
     )
 

@@ -9,6 +9,8 @@ from functools import lru_cache
 import numpy as np
 
 from rugged_shield.core.assess.fitup.joints import assess_joint
+from rugged_shield.core.assess.fitup.supports import plate_supports
+from rugged_shield.core.assess.weighup.through import Through, behind, through_piece
 from rugged_shield.core.fitup.joint import Joint, female_of
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.seat import seat_of
@@ -17,7 +19,7 @@ from rugged_shield.core.mechanics import strip, threads
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell.solve import ShellMount
 from rugged_shield.core.survey.bike import Mount
-from rugged_shield.core.survey.geometry import fold, sheet_normal_point
+from rugged_shield.core.survey.geometry import FoldedPlate, fold, sheet_normal_point
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.tables.springs import (
@@ -32,6 +34,7 @@ from rugged_shield.core.tables.springs import (
     tab_yield_nmm,
 )
 from rugged_shield.core.tables.thread_materials import THREAD_MATERIALS
+from rugged_shield.core.weighup.far_mounts import NO_FAR_MOUNTS, FarMounts
 from rugged_shield.core.weighup.mount_law import MountLaw
 
 OWN_KIND = "frame tab"
@@ -44,10 +47,11 @@ _STEEL = "mild steel S235"
 
 @dataclass(frozen=True)
 class MountSupports:
-    """A plate's mounts as springs, and the law of each, in one order."""
+    """A plate's mounts as springs, and the law of each, in one order; and what is behind them."""
 
     mounts: tuple[ShellMount, ...]
     laws: tuple[MountLaw, ...]
+    far: FarMounts = NO_FAR_MOUNTS
 
 
 def _bending(layer: Layer) -> float:
@@ -60,6 +64,15 @@ def _bending(layer: Layer) -> float:
         layer.span_mm or 0.0,
         guided=layer.kind == "strip",
     )
+
+
+@dataclass(frozen=True)
+class _Support:
+    """Springs along x, y, z and along the screw, N/mm, and against turning, N·mm/rad."""
+
+    springs: Vec3
+    along: float
+    turning: float
 
 
 def joint_springs(joint: Joint, mount: Mount | None) -> tuple[float, float, float]:
@@ -135,6 +148,8 @@ def _turn(joint: Joint, mount: Mount | None, pull_n: float | None) -> tuple[floa
     face = _face(joint)
     pries = None if face is None or pull_n is None else pull_n * face[1] / 2
     tab = MOUNT_SPRINGS[mount.kind if mount is not None else OWN_KIND].tab_mm
+    if joint.joins:
+        tab = None  # a piece bends there as its own shell says
     bends = None if tab is None else tab_yield_nmm(SHEET_MATERIALS[_STEEL].yield_mpa, *tab)
     known = [m for m in (pries, bends) if m is not None]
     return min(known, default=None), pries
@@ -203,26 +218,62 @@ def _law(joint: Joint, mount: Mount | None, name: str, inward: Vec3, normal: flo
     )
 
 
+def _law_of(at: MountedJoint, name: str, inward: Vec3) -> MountLaw:
+    return _law(at.joint, at.mount, name, inward, joint_springs(at.joint, at.mount)[0])
+
+
+def _between(joint: Joint, spring: float) -> float:
+    """A spring behind a joint of two sheets, N/mm, in series with rubber in its stack."""
+    for layer in joint.present():
+        if layer.is_soft:
+            spring = in_series(spring, isolator_springs(layer.outer_mm, layer.thickness_mm)[0])
+    return spring
+
+
+def _springs_of(at: MountedJoint) -> tuple[float, float, float]:
+    return joint_springs(at.joint, at.mount)
+
+
+def _pieces_between(
+    plate: Plate, folded: FoldedPlate, joints: tuple[MountedJoint, ...]
+) -> dict[str, Through]:
+    """Every piece that the sheet hangs on the bike by, by key."""
+    keys = dict.fromkeys(at.joint.joins for at in plate_supports(joints) if at.joint.joins)
+    return {key: through_piece(plate, folded, joints, key, _springs_of) for key in keys}
+
+
+def _support(at: MountedJoint, inward: Vec3, piece: Through | None, number: int) -> _Support:
+    """A joint of the sheet as springs along the axes, along its screw, and against turning."""
+    share = np.array(inward) ** 2
+    if piece is None:
+        along, across, turning = _springs_of(at)
+        x, y, z = (float(s * along + (1 - s) * across) for s in share)
+        return _Support((x, y, z), along, turning)
+    *shifting, turning, _, _ = piece.springs[piece.above.index(number)]
+    x, y, z = (_between(at.joint, s) for s in shifting)
+    return _Support((x, y, z), float(np.array([x, y, z]) @ share), turning)
+
+
 @lru_cache(maxsize=256)
 def mount_supports(plate: Plate, joints: tuple[MountedJoint, ...]) -> MountSupports:
-    """Every joint over sheet of the main piece as three springs along x, y and z, and its law.
+    """Every joint by which the main sheet hangs as three springs along x, y and z, and its law.
 
     The screw stands along the sheet's normal; its two stiffnesses are turned into the
-    bike's axes and their coupling left out, which is small for a plate that lies flat.
+    bike's axes and their coupling left out, which is small for a plate that lies flat. Where a
+    piece lies between, its springs are those of the piece on its mounts, and these stand behind.
     """
     folded = fold(plate)
-    mounts, laws = [], []
-    for at in joints:
-        if not at.joint.clamps_plate:
-            continue
+    pieces = _pieces_between(plate, folded, joints)
+    mounts, laws, numbers = [], [], []
+    for at in plate_supports(joints):
         found = sheet_normal_point(folded, at.x_mm, at.y_mm)
         if found is None:
             continue
         point, inward = found
-        along, across, turning = joint_springs(at.joint, at.mount)
-        share = np.array(inward) ** 2
-        springs: Vec3 = tuple(float(s * along + (1 - s) * across) for s in share)  # type: ignore[assignment]
-        name = f"joint {at.joint.number}"
-        mounts.append(ShellMount(name, point, springs, turning))
-        laws.append(_law(at.joint, at.mount, name, inward, along))
-    return MountSupports(tuple(mounts), tuple(laws))
+        number, name = joints.index(at), f"joint {at.joint.number}"
+        own = _support(at, inward, pieces.get(at.joint.joins), number)
+        mounts.append(ShellMount(name, point, own.springs, own.turning))
+        laws.append(_law(at.joint, at.mount, name, inward, own.along))
+        numbers.append(number)
+    far = behind(joints, tuple(numbers), tuple(pieces.values()), _law_of)
+    return MountSupports(tuple(mounts), tuple(laws), far)

@@ -45,6 +45,7 @@ def strike_asked(
         energy_j=job.use.energy_j if energy_j is None else energy_j,
         contact_radius_mm=job.use.stone_radius_mm if radius_mm is None else radius_mm,
         laws=supports.laws,
+        far=supports.far,
         pose=plate_pose(job.bike, candidate).pose,
         temperature_c=temperature_c,
     )
