@@ -235,3 +235,48 @@ def test_a_set_of_holes_is_used_and_no_other_taken(client: Client) -> None:
     assert client.post(f"{AT}/pieces/hole-set", 422, name="x")["error"]["field"] == "hole_set"
     client.post(f"{AT}/pieces/hole-set", name="")
     assert len(client.get(AT)["joints"]) == len(keys)
+
+
+def test_a_part_is_put_on_with_its_joints_and_undone_in_one_step(client: Client) -> None:
+    before = [j["key"] for j in client.get(AT)["joints"]]
+    choices = client.get(f"{AT}/pieces")["new"]
+    assert set(choices["parts"]) == {"sub-plate", "side guard"}
+    mounts = list(choices["mounts"])[:4]
+    client.post(f"{AT}/pieces/parts", part="sub-plate", mounts=mounts, thickness="8")
+    joints = client.get(AT)["joints"]
+    assert len(joints) == len(before) + 4
+    held = next(j for j in joints if j["name"] == "sub-plate to the plate")
+    detail = client.get(f"{AT}/joints/{held['key']}")
+    assert detail["verdict"] != "sound"
+    assert {"joint proposed", "on assumed numbers"} & {f["code"] for f in detail["findings"]}
+    assert client.get(f"{AT}/pieces")["pieces"][0]["name"] == "sub-plate"
+    client.post(f"/{JOB}/undo")
+    assert [j["key"] for j in client.get(AT)["joints"]] == before
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [
+        ({"part": "sub-plate", "mounts": ["m1", "m2"]}, "mounts"),
+        ({"part": "side guard", "thickness": "900"}, "thickness_mm"),
+        ({"part": "a wing"}, "preset"),
+    ],
+)
+def test_a_part_that_cannot_be_is_refused(client: Client, more: dict[str, Any], field: str) -> None:
+    said = client.post(f"{AT}/pieces/parts", 422, **more)["error"]
+    assert said["field"] == field
+
+
+def test_a_bench_joint_is_built_without_a_place(client: Client) -> None:
+    client.post(f"{AT}/pieces/parts", part="side guard", side="left")
+    piece = next(iter(client.get(AT)["pieces"]))
+    client.post(f"{AT}/joints", preset="through nut", stage="bench", joins=piece)
+    made = client.get(AT)["joints"][-1]
+    assert made["side"] == ""
+    assert client.get(f"{AT}/joints/{made['key']}")["name"] == "side guard, left to the plate"
+    assert client.get(f"/{JOB}/tighten")["steps"]
+    assert client.get(f"/{JOB}/space/0/0/alone")["drawing"]
+    half = client.post(
+        f"{AT}/joints", 422, preset="through nut", stage="bench", joins=piece, x="600"
+    )
+    assert half["error"]["field"] == "y_mm"

@@ -138,6 +138,17 @@ export const stackPiece =
       }),
     );
 
+/** A part with all its joints, left and right in one go. */
+export const putOn =
+  (body: Body<"PutOnWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/pieces/parts", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
+
 /** Use one of the plate's sets of holes; empty: none is chosen. */
 export const chooseHoleSet =
   (name: string): Write =>

@@ -20,6 +20,7 @@ const VIEW: FitupView = {
   ],
   not_here: [],
   mounts: { m1: "engine boss" },
+  pieces: {},
   presets: { "through nut": "through nut" },
   threads: ["M8"],
   stages: { stiff: "stiff mounts" },
@@ -93,6 +94,26 @@ const row = async (key: string) => {
   await screen.findByText("The screw bottoms by 0.4 mm.");
   return within(document.querySelector(`[data-layer='${key}']`) as HTMLElement);
 };
+
+describe("a new joint", () => {
+  it("between two parts asks for no mount and needs no place", async () => {
+    const seen = show(JOINT, saved, { ...VIEW, pieces: { guard: "side guard" } });
+    fireEvent.click(await screen.findByRole("button", { name: "Build a joint of your own" }));
+    expect(screen.getByText(/none ticked: at a place of your own/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: /^what it holds/ }));
+    fireEvent.click(screen.getByRole("option", { name: "the side guard to the plate" }));
+    expect(screen.queryByText(/none ticked/)).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Build this joint" }));
+    await waitFor(() =>
+      expect(seen.find((a) => a.path.endsWith("/fit-up/joints"))?.body).toMatchObject({
+        joins: "guard",
+        mount: "",
+        x: "",
+        stage: "bench",
+      }),
+    );
+  });
+});
 
 describe("a joint and its layers", () => {
   it("says why a joint is blocked, and opens the first joint by itself", async () => {

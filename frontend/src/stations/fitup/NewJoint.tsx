@@ -7,22 +7,34 @@ import { Entry } from "../../parts/Entry";
 import { Trouble } from "../../parts/Trouble";
 import { useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
+import { MountTicks } from "./MountTicks";
 
 type Props = { view: FitupView; close: () => void };
 
-/** A joint from a starting point: on the bike's mounts, one or several at once, or at a place. */
+const BIKE = "to the bike";
+const BENCH = "on the bench";
+
+/** A joint from a starting point: on the bike's mounts, at a place, or between two parts. */
 export function NewJoint({ view, close }: Props) {
   const { system } = useUnits();
   const { act, trouble, busy } = useAct();
   const [preset, setPreset] = useState(Object.keys(view.presets)[0] ?? "");
   const [thread, setThread] = useState("M8");
   const [stage, setStage] = useState("stiff");
+  const [holds, setHolds] = useState(BIKE);
   const [place, setPlace] = useState({ x: "", y: "" });
   const [mounts, setMounts] = useState<readonly string[]>([]);
+  const toBike = holds === BIKE;
+  const joins = holds in view.pieces ? holds : "";
   const build = (mount: string) =>
-    act(addJoint({ preset, thread, stage, mount, ...place, system }));
+    act(addJoint({ preset, thread, stage, mount, joins, ...place, system }));
+  const holdsNow = (what: string) => {
+    setHolds(what);
+    setStage(what === BIKE ? "stiff" : "bench");
+    if (what !== BIKE) setPreset("through nut" in view.presets ? "through nut" : preset);
+  };
   const send = async () => {
-    let left = mounts.length > 0 ? [...mounts] : [""];
+    let left = toBike && mounts.length > 0 ? [...mounts] : [""];
     for (const mount of left) {
       if (!(await build(mount))) return;
       left = left.filter((m) => m !== mount);
@@ -37,7 +49,20 @@ export function NewJoint({ view, close }: Props) {
         It starts with typical sizes; measure and correct them. Where it is decides its place in the
         order of work.
       </p>
-      <div className="grid gap-3 sm:grid-cols-3">
+      <Choice
+        label="what it holds"
+        value={holds}
+        options={[BIKE, ...Object.keys(view.pieces), BENCH]}
+        names={{
+          [BIKE]: "the plate, or a bracket, to the bike",
+          [BENCH]: "two parts, put together on the bench",
+          ...Object.fromEntries(
+            Object.entries(view.pieces).map(([key, name]) => [key, `the ${name} to the plate`]),
+          ),
+        }}
+        onChange={holdsNow}
+      />
+      <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <div className="sm:col-span-2">
           <Choice
             label="starting point"
@@ -55,52 +80,30 @@ export function NewJoint({ view, close }: Props) {
           onChange={setStage}
         />
       </div>
-      <Mounts view={view} chosen={mounts} choose={setMounts} />
-      {mounts.length === 0 && <OwnPlace {...{ view, thread, setThread, place, setPlace }} />}
+      {toBike && (
+        <MountTicks
+          legend="on these mounts of the bike; none ticked: at a place of your own"
+          mounts={view.mounts}
+          chosen={mounts}
+          choose={setMounts}
+        />
+      )}
+      {!toBike && (
+        <p className="mt-3 text-sm text-quiet">
+          It holds nothing to the bike. Where it stands may be left empty.
+        </p>
+      )}
+      {(!toBike || mounts.length === 0) && (
+        <OwnPlace {...{ view, thread, setThread, place, setPlace }} />
+      )}
       <Trouble words={trouble} className="mt-2" />
       <div className="mt-4 flex gap-2">
         <Button tone="main" busy={busy} onClick={() => void send()}>
-          {mounts.length > 1 ? `Build ${mounts.length} joints` : "Build this joint"}
+          {toBike && mounts.length > 1 ? `Build ${mounts.length} joints` : "Build this joint"}
         </Button>
         <Button onClick={close}>Leave it</Button>
       </div>
     </section>
-  );
-}
-
-type MountsProps = {
-  view: FitupView;
-  chosen: readonly string[];
-  choose: (mounts: readonly string[]) => void;
-};
-
-function Mounts({ view, chosen, choose }: MountsProps) {
-  const all = Object.keys(view.mounts);
-  const toggle = (key: string) =>
-    choose(chosen.includes(key) ? chosen.filter((m) => m !== key) : [...chosen, key]);
-  return (
-    <fieldset className="mt-3">
-      <legend className="label">
-        on these mounts of the bike; none ticked: at a place of your own
-      </legend>
-      <Button tone="quiet" onClick={() => choose(all.length === chosen.length ? [] : all)}>
-        {all.length === chosen.length ? "None of them" : `All ${all.length} of them`}
-      </Button>
-      <div className="grid gap-x-4 sm:grid-cols-2">
-        {Object.entries(view.mounts).map(([key, words]) => (
-          <label key={key} className="flex min-h-11 cursor-pointer items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5 accent-act"
-              checked={chosen.includes(key)}
-              onChange={() => toggle(key)}
-              data-mount={key}
-            />
-            {words}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }
 

@@ -9,6 +9,7 @@ import { Trouble } from "../../parts/Trouble";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { PutOn } from "./PutOn";
 
 type View = Schemas["PiecesView"];
 
@@ -34,6 +35,7 @@ export function PiecesSheet() {
         )}
         <Findings findings={view.findings} />
         <Turns view={view} />
+        <PutOn choices={view.new} />
         <HoleSets view={view} />
       </div>
     </div>
@@ -46,8 +48,8 @@ function Turns({ view }: { view: View }) {
       <h2 className="border-b border-ink text-xl">Hung in this order</h2>
       {view.pieces.length === 1 && (
         <p className="text-sm text-quiet">
-          This plate is one sheet. Side guards, tails and doors that come as sheets of their own are
-          entered in Survey, under the plate.
+          This plate is one sheet. A side guard or a sub-plate is put on below with its screws; any
+          other sheet of its own is entered in Survey, under the plate.
         </p>
       )}
       <ol>

@@ -139,6 +139,13 @@ function pick(label: string, words: string) {
 
 const PIECES: Schemas["PiecesView"] = {
   plate: "Pan",
+  new: {
+    parts: { "sub-plate": "Between plate and bike", "side guard": "Hangs on the edge" },
+    mounts: { m1: "1 boss, M8", m2: "2 boss, M8", m3: "3 tab, M8" },
+    sides: ["left", "right", "both"],
+    materials: ["aluminium 5052-H32"],
+    threads: ["M6", "M8"],
+  },
   drawing: DRAWING,
   pieces: [
     { key: "", name: "Pan", fields: [] },
@@ -216,6 +223,29 @@ describe("the sheets of fit-up", () => {
     expect(await sent(seen, "/hole-set")).toMatchObject({ name: "wide" });
     expect(screen.getByText("holds best")).toBeTruthy();
     expect(screen.getByLabelText(/is hung as number/)).toBeTruthy();
+  });
+
+  it("puts a sub-plate on its mounts, and a guard on both sides", async () => {
+    const seen = show(<PiecesSheet />, PIECES);
+    fireEvent.click(await screen.findByRole("button", { name: /Put a part on/ }));
+    fireEvent.click(screen.getByRole("button", { name: "All 3 of them" }));
+    fireEvent.click(screen.getByRole("button", { name: "Put it on" }));
+    expect(await sent(seen, "/parts")).toMatchObject({
+      part: "sub-plate",
+      mounts: ["m1", "m2", "m3"],
+      thickness: "",
+    });
+    fireEvent.click(await screen.findByRole("button", { name: /Put a part on/ }));
+    pick("what it is", "side guard");
+    expect(screen.queryByText(/three or more/)).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Put it on" }));
+    await waitFor(() =>
+      expect(seen.filter((a) => a.path.endsWith("/parts")).at(-1)?.body).toMatchObject({
+        part: "side guard",
+        side: "both",
+        mounts: [],
+      }),
+    );
   });
 
   it("says what to do where a plate is one sheet with one set of holes", async () => {

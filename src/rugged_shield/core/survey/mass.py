@@ -72,7 +72,8 @@ class PlateMassResult:
 class _Sheet:
     """What is computed, kg: the plate's own sheet, other sheets, fittings; area mm², thickness mm.
 
-    Other sheets are the slider, and pieces of another material or thickness.
+    Other sheets are the slider, and pieces of another material or thickness; ``put_on_kg`` of all
+    that is in no claim.
     """
 
     material: str
@@ -81,6 +82,7 @@ class _Sheet:
     main_kg: float
     others_kg: float
     fittings_kg: float
+    put_on_kg: float = 0.0
 
     def means_mm(self, mass_kg: float) -> float:
         """The thickness that a mass would mean, mm."""
@@ -98,6 +100,7 @@ def _sheet_of(given: PlateMassInput) -> _Sheet:
             main_kg=main,
             others_kg=fold(plate).sheet_mass_kg - main,
             fittings_kg=plate.brackets_mass_kg + plate.wear_piece_kg + given.fittings_mass_kg,
+            put_on_kg=_put_on_kg(plate),
         )
     area, thickness = (given.area_mm2 or 0.0) - given.cutout_area_mm2, given.thickness_mm or 0.0
     return _Sheet(
@@ -124,11 +127,12 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
         weighed, ratio = plate.weighed_mass_kg, plate.mass_ratio
     sheet, fittings, thickness = own.main_kg + own.others_kg, own.fittings_kg, own.thickness_mm
     total = (sheet + fittings) * ratio
+    put_on = own.put_on_kg * ratio
     row = SHEET_MATERIALS[own.material]
     findings = [
-        _claim_finding(word, mass, total, own.means_mm(mass), thickness)
+        _claim_finding(word, mass, total - put_on, own.means_mm(mass + put_on), thickness)
         for word, mass in (("Claimed", claimed), ("Weighed", weighed))
-        if mass is not None and abs(mass / total - 1) > CLAIM_TOLERANCE
+        if mass is not None and abs(mass / (total - put_on) - 1) > CLAIM_TOLERANCE
     ]
     return Outcome(
         result=PlateMassResult(
@@ -137,9 +141,9 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
             sheet_mass_kg=sheet,
             mass_kg=total,
             claimed_mass_kg=claimed,
-            claimed_difference=None if claimed is None else claimed / total - 1,
-            implied_thickness_mm=None if claimed is None else own.means_mm(claimed),
-            held_mass_kg=weighed or claimed or total,
+            claimed_difference=None if claimed is None else claimed / (total - put_on) - 1,
+            implied_thickness_mm=None if claimed is None else own.means_mm(claimed + put_on),
+            held_mass_kg=_held_kg(weighed or claimed, put_on, total),
             held_as="weighed" if weighed else "claimed" if claimed else "computed",
         ),
         inputs=(
@@ -157,6 +161,21 @@ def plate_mass(given: PlateMassInput) -> Outcome[PlateMassResult]:
         reasons=("Mass = density × thickness × sheet area less cutouts, plus fittings.",),
         assumptions=("Bends are sharp; holes for screws, paint and weld beads are not counted.",),
         sources=(MASS_SOURCE, row.source),
+    )
+
+
+def _held_kg(told: float | None, put_on: float, total: float) -> float:
+    """What the scales or the sheet said, and what was put on besides; else what is computed."""
+    return told + put_on if told else total
+
+
+def _put_on_kg(plate: Plate) -> float:
+    """Mass of the pieces that no claim knows of, kg."""
+    besides = {p.key for p in plate.pieces if p.put_on}
+    return sum(
+        SHEET_MATERIALS[panel.material].density_kg_m3 * 1e-9 * panel.thickness_mm * panel.net().area
+        for panel in flat_panels(plate)
+        if panel.piece in besides
     )
 
 

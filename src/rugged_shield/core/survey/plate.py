@@ -151,7 +151,8 @@ class Piece(Ranged):
     v to the right, mm) replaces the four corners. Thickness None: as the plate.
     ``front_bend_mm`` and its like: how far that edge is folded on, along the sheet, and by how
     much it turns up toward the engine (below zero: down). ``orientation``: what makes it
-    unmistakable, such as “lip inward”.
+    unmistakable, such as “lip inward”. ``put_on``: it is no part of what the plate's sheet claims
+    or the scales said of its mass.
     """
 
     key: str
@@ -179,6 +180,7 @@ class Piece(Ranged):
     left_bend_angle_deg: BentBy = 90.0
     right_bend_mm: Bend = None
     right_bend_angle_deg: BentBy = 90.0
+    put_on: bool = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from rugged_shield.core.amounts import entered
+from rugged_shield.core.assess.fitup.covered import covered_by
+from rugged_shield.core.assess.fitup.pose import below_sheet
 from rugged_shield.core.figures import figure, figure_of
 from rugged_shield.core.fitup.hole_pattern import PatternInput, hole_pattern
 from rugged_shield.core.fitup.joint import Joint
@@ -78,10 +81,23 @@ def _stacked(joint: Joint, heights: dict[str, float]) -> tuple[str, ...]:
     return tuple(sorted(near, key=lambda s: heights[s]))
 
 
-def _through(at: MountedJoint, folded: FoldedPlate) -> SharedScrew:
-    """The sheets that a screw goes through, by its stack and by where they lie."""
+def _room_mm(plate: Plate, joint: Joint, over: dict[str, float], sheet: str) -> float:
+    """From the lower face of what a joint holds down to a sheet under it, mm."""
+    own = min((over[s] for s in joint.sheets if s in over), default=math.inf)
+    return own - over[sheet] - plate.sheet(sheet)[0]
+
+
+def _through(
+    at: MountedJoint, plate: Plate, folded: FoldedPlate, under: tuple[str, ...]
+) -> SharedScrew:
+    """The sheets that a screw goes through, by its stack and by where they lie.
+
+    One that is hung ``under`` it later, with room for its head between, it does not go through.
+    """
     joint, over = at.joint, sheets_over(folded, at.x_mm, at.y_mm)
-    there = _stacked(joint, over)
+    head = below_sheet(joint, at.mount)[1] if under else 0.0
+    clear = {s for s in under if _room_mm(plate, joint, over, s) >= head}
+    there = tuple(s for s in _stacked(joint, over) if s not in clear)
     return SharedScrew(
         key=joint.key,
         number=joint.number,
@@ -99,7 +115,8 @@ def _stack_findings(screws: tuple[SharedScrew, ...], names: dict[str, str]) -> l
         for sheet in screw.lacking:
             text = (
                 f"Joint {screw.number} goes through the {names[sheet]} too: its stack has no layer "
-                "for it, and the screw that is asked for comes short by as much."
+                "for it, and the screw that is asked for comes short by as much. Or its head lies "
+                "under that sheet, and has no room there."
             )
             found.append(finding("sheet not in the stack", text, screw.key))
         for sheet in screw.absent:
@@ -217,8 +234,13 @@ def pieces_judged(job: Job, plate: str, reaches: Reaches) -> PiecesJudged:
         )
         for name in candidate.hole_sets
     )
-    placed = (m for m in mounted(job.bike, job.candidate(plate)) if m.is_placed)
-    screws = tuple(_through(m, folded) for m in placed)
+    fitted = mounted(job.bike, job.candidate(plate))
+    under = covered_by(candidate.plate, fitted)
+    screws = tuple(
+        _through(m, candidate.plate, folded, under.get(m.joint.key, ()))
+        for m in fitted
+        if m.is_placed
+    )
     best, why = _best(sets)
     stacks = _stack_findings(screws, candidate.plate.sheet_names)
     return PiecesJudged(

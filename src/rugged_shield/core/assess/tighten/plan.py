@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
+from rugged_shield.core.assess.fitup.covered import covered_by
 from rugged_shield.core.assess.fitup.joints import JointAssessment, assess_joint
 from rugged_shield.core.assess.tighten.cards import card_of, far_cards
 from rugged_shield.core.assess.tighten.settling import turn_from_snug_deg
-from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, covered_joints, plan_around
+from rugged_shield.core.assess.tighten.tasks import CLOSES, OPENS, plan_around
 from rugged_shield.core.event import LoosensJoints, PlateRecord, of_kind
 from rugged_shield.core.fitup.joint import as_built
 from rugged_shield.core.fitup.layer import LOOSE_KINDS
@@ -152,7 +153,7 @@ def plan_of(job: Job, key: str) -> Plan:
         mounted(job.bike, candidate),
         job.wrench,
         plan_around(job.bike, candidate),
-        covered_joints(job.bike, candidate),
+        frozenset(covered_by(candidate.plate, mounted(job.bike, candidate))),
     )
 
 

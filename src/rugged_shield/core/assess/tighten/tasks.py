@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 
 from rugged_shield.core.amounts import amount
-from rugged_shield.core.fitup.joint import BENCH
+from rugged_shield.core.assess.fitup.covered import put_on
 from rugged_shield.core.fitup.modification import ChangeKind, Modification, change_words
-from rugged_shield.core.job.model import Candidate, MountedJoint, mounted
+from rugged_shield.core.job.model import Candidate
 from rugged_shield.core.survey.bike import Bike, BikeJoint
-from rugged_shield.core.survey.geometry import fold, sheets_over
 from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
 from rugged_shield.core.survey.plate import Piece
 from rugged_shield.core.tables.cautions import CHANGE_CAUTIONS, NEAR_CAUTION
@@ -130,7 +128,7 @@ def _hang_words(candidate: Candidate) -> str:
             f"Over the stud{'s' if len(studs) > 1 else ''} of joint {numbers} first: "
             f"{'they carry' if len(studs) > 1 else 'it carries'} while the rest is lined up."
         )
-    on_it = [p.name for p in plate.pieces if p.key in _put_on(candidate)]
+    on_it = [p.name for p in plate.pieces if p.key in put_on(candidate.plate, candidate.joints)]
     if on_it:
         words.append(f"With what was screwed to it: {', '.join(on_it)}.")
     if plate.through_first:
@@ -151,40 +149,6 @@ def _piece(piece: Piece) -> PlanPiece:
     return PlanPiece(key=piece.key, name=piece.name, order=piece.order, text=" ".join(words))
 
 
-def _put_on(candidate: Candidate) -> frozenset[str]:
-    """Pieces that are screwed to another part on the bench: they hang with it."""
-    on_bench = (j for j in candidate.joints if j.stage == BENCH)
-    own = {p.key for p in candidate.plate.pieces}
-    return frozenset(
-        key for j in on_bench for key in (j.joins, *(s for s in j.sheets if s)) if key in own
-    )
-
-
-def _face_mm(at: MountedJoint) -> float:
-    """How high a joint is that goes through no sheet where it stands, mm; above all: not known."""
-    return math.inf if at.mount is None else at.mount.z_mm
-
-
-@lru_cache(maxsize=256)
-def covered_joints(bike: Bike, candidate: Candidate) -> frozenset[str]:
-    """Joints on the bike that a sheet hung later than theirs covers from below, by key."""
-    plate = candidate.plate
-    turns = {"": 0, **{p.key: p.order for p in plate.pieces if p.key not in _put_on(candidate)}}
-    folded, found = fold(plate), set()
-    for at in mounted(bike, candidate):
-        joint = at.joint
-        if joint.stage == BENCH or not at.is_placed:
-            continue
-        own = [turns.get(s, 0) for s in joint.sheets]
-        last = max(own, default=-math.inf)
-        over = sheets_over(folded, at.x_mm, at.y_mm)
-        height = min((over[s] for s in joint.sheets if s in over), default=_face_mm(at))
-        later = (z for s, z in over.items() if s not in joint.sheets and turns.get(s, 0) > last)
-        if any(z < height for z in later):
-            found.add(joint.key)
-    return frozenset(found)
-
-
 @lru_cache(maxsize=256)
 def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
     """Work around a plate's joints: the bike's own joints, changes, a dry fit, which way, support.
@@ -192,7 +156,7 @@ def plan_around(bike: Bike, candidate: Candidate) -> PlanAround:
     Changes come in their order; the look at which way the pieces go after them.
     """
     changes = (_change_task(c) for c in candidate.changes)
-    on_it = _put_on(candidate)
+    on_it = put_on(candidate.plate, candidate.joints)
     return PlanAround(
         changes=(*(_opening(j) for j in bike.joints), *changes),
         tasks=tuple(_way_task(candidate)),

@@ -8,10 +8,11 @@ from functools import lru_cache
 
 from rugged_shield.core.amounts import show_difference
 from rugged_shield.core.assess.fitup.assumed import compared, has_assumed_joints
+from rugged_shield.core.assess.fitup.covered import covered_by
 from rugged_shield.core.assess.fitup.joints import assess_joints
 from rugged_shield.core.assess.fitup.pose import PlatePose, hardware_mass_kg, plate_pose
 from rugged_shield.core.assess.tighten.plan import plan_for
-from rugged_shield.core.assess.tighten.tasks import covered_joints, plan_around
+from rugged_shield.core.assess.tighten.tasks import plan_around
 from rugged_shield.core.assess.weighup.coverage import coverage_figures
 from rugged_shield.core.assess.weighup.gates import Gate, gate_findings, gates_of
 from rugged_shield.core.assess.weighup.heat import (
@@ -338,7 +339,9 @@ def _weigh(
     """The same, remembered by just what it depends on."""
     posed, base = plate_pose(bike, candidate), plate_pose(bike, stock)
     joints = mounted(bike, candidate)
-    plan = plan_for(joints, wrench, plan_around(bike, candidate), covered_joints(bike, candidate))
+    plan = plan_for(
+        joints, wrench, plan_around(bike, candidate), frozenset(covered_by(candidate.plate, joints))
+    )
     masses, mass_findings = _mass_figures(candidate, hardware_kg(joints))
     budget = budget_of(bike, stock, candidate)
     covers, bare = coverage_figures(bike.vitals(), posed.folded, use.profile)

@@ -8,6 +8,7 @@ from rugged_shield.core.amounts import entered
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.fitup.engagement import Engagement, Nut
 from rugged_shield.core.fitup.joint import (
+    BENCH,
     Joint,
     Stage,
     clamped,
@@ -20,6 +21,7 @@ from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.edits.stacks import joined
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.threads import is_inch
 
@@ -39,7 +41,10 @@ UNDER_HEAD = "under the head"
 
 @dataclass(frozen=True)
 class NewJoint:
-    """A joint to build: its starting point, on a mount or at a place of its own (mm)."""
+    """A joint to build: its starting point, on a mount or at a place of its own (mm).
+
+    ``joins``: it holds this piece to the plate. That one, and one of the bench, needs no place.
+    """
 
     preset: str
     stage: Stage
@@ -47,6 +52,7 @@ class NewJoint:
     thread: str = "M8"
     x_mm: float | None = None
     y_mm: float | None = None
+    joins: str = ""
 
 
 @dataclass(frozen=True)
@@ -68,12 +74,16 @@ def joint_of(candidate: Candidate, key: str) -> Joint:
 
 
 def _started(
-    job: Job, candidate: Candidate, asked: NewJoint, place: tuple[float, float], spent: Spent
+    job: Job,
+    candidate: Candidate,
+    asked: NewJoint,
+    place: tuple[float | None, float | None],
+    spent: Spent,
 ) -> Joint:
     """The joint as its starting point gives it, under a key and number of its own."""
     taken = {j.number for j in candidate.joints}
     mount = job.bike.mount(asked.mount)
-    return joint_from_preset(
+    started = joint_from_preset(
         PresetRequest(
             preset=asked.preset,
             key=free_key("own", {*spent, *(j.key for j in candidate.joints)}),
@@ -81,11 +91,12 @@ def _started(
             thread=mount.thread if mount is not None else asked.thread,
             plate_thickness_mm=candidate.plate.thickness_mm,
             plate_material=candidate.plate.material,
-            x_mm=place[0],
-            y_mm=place[1],
+            x_mm=place[0] or 0.0,
+            y_mm=place[1] or 0.0,
             stage=asked.stage,
         )
     )
+    return replace(started, x_mm=place[0], y_mm=place[1])
 
 
 def _on_mount(job: Job, candidate: Candidate, asked: NewJoint, spent: Spent) -> Joint:
@@ -103,13 +114,32 @@ def _on_mount(job: Job, candidate: Candidate, asked: NewJoint, spent: Spent) -> 
     return joint
 
 
+def _off_the_bike(job: Job, candidate: Candidate, asked: NewJoint, spent: Spent) -> Joint:
+    """A joint between two parts: on the bench, or to a piece; its place only where it was said."""
+    if (asked.x_mm is None) != (asked.y_mm is None):
+        raise InputError(
+            "x_mm" if asked.x_mm is None else "y_mm",
+            "",
+            "both numbers of its place, or none",
+            "half of a place was entered",
+        )
+    joint = _started(job, candidate, asked, (asked.x_mm, asked.y_mm), spent)
+    if not asked.joins:
+        return joint
+    held = joined(joint, candidate.plate, asked.joins)
+    piece = next(p for p in candidate.plate.pieces if p.key == asked.joins)
+    return replace(held, name=f"{piece.name} to the plate", length_mm=None)
+
+
 def add_joint(job: Job, plate: str, asked: NewJoint, spent: Spent) -> Change:
     """A joint of one's own on a plate, from a starting point, under a key that is not ``spent``.
 
-    Raises InputError where neither a mount nor a place is given.
+    Raises InputError where neither a mount nor a place is given, nor a piece that it holds.
     """
     candidate = job.as_entered(plate)
-    if asked.mount:
+    if asked.joins or asked.stage == BENCH:
+        joint = _off_the_bike(job, candidate, asked, spent)
+    elif asked.mount:
         joint = _on_mount(job, candidate, asked, spent)
     else:
         for field, value in (("x_mm", asked.x_mm), ("y_mm", asked.y_mm)):

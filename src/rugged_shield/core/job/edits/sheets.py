@@ -5,56 +5,28 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rugged_shield.core.errors import InputError, choose
-from rugged_shield.core.fitup.joint import Joint, clearance_hole_mm, place_above_plate
-from rugged_shield.core.fitup.layer import Layer
+from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.edits.joints import joint_of
-from rugged_shield.core.job.edits.keys import free_key
 from rugged_shield.core.job.edits.path import Change, set_item
 from rugged_shield.core.job.edits.plates import plate_path
+from rugged_shield.core.job.edits.stacks import beside, joined, layer_of_piece
 from rugged_shield.core.job.model import Candidate, Job, place_of
 from rugged_shield.core.survey.bike import Bike
 from rugged_shield.core.survey.geometry import fold, sheets_over
 from rugged_shield.core.survey.plate import Piece
-
-_OUTER_HOLES = 3.0
-_TOL_MM = 0.2
-
-
-def _layer_of(joint: Joint, piece: Piece, sheet: tuple[float, str]) -> Layer:
-    hole = clearance_hole_mm(joint.thread)
-    return Layer(
-        key=free_key("sheet", {layer.key for layer in joint.layers}),
-        kind="panel",
-        name=piece.name,
-        material=sheet[1],
-        thickness_mm=sheet[0],
-        tol_mm=_TOL_MM,
-        outer_mm=_OUTER_HOLES * hole,
-        hole_mm=hole,
-        piece=piece.key,
-    )
-
-
-def _below_plate(joint: Joint) -> int:
-    """Where among its layers one comes to lie under the plate, next to it."""
-    places = [i for i, layer in enumerate(joint.layers) if layer.clamps_plate]
-    if joint.ends_below:
-        return max(places, default=-1) + 1
-    return min(places, default=0)
 
 
 def _with_sheet(bike: Bike, candidate: Candidate, joint: Joint, piece: Piece) -> Joint:
     """The joint with a piece in its stack: above or below the plate, or instead of it."""
     place = place_of(bike, joint)
     if place is None and piece.key == joint.joins:
-        layer = _layer_of(joint, piece, candidate.plate.sheet(piece.key))
-        return _beside(joint, layer, above=piece.z_mm >= candidate.plate.belly.z_front_mm)
+        return joined(joint, candidate.plate, piece.key)
     over = {} if place is None else sheets_over(fold(candidate.plate), *place)
     if piece.key not in over:
         raise InputError(
             "piece", piece.name, "a piece that lies at this joint", "it does not reach this screw"
         )
-    layer = _layer_of(joint, piece, candidate.plate.sheet(piece.key))
+    layer = layer_of_piece(joint, piece, candidate.plate.sheet(piece.key))
     if joint.clamps_plate and "" not in over:
         # its layer was taken for the plate's, which is not here
         layers = tuple(
@@ -64,13 +36,7 @@ def _with_sheet(bike: Bike, candidate: Candidate, joint: Joint, piece: Piece) ->
             for own in joint.layers
         )
         return replace(joint, layers=layers)
-    return _beside(joint, layer, above=over[piece.key] >= over.get("", over[piece.key]))
-
-
-def _beside(joint: Joint, layer: Layer, *, above: bool) -> Joint:
-    """The joint with a layer next to the plate's, on its side toward the bike or the ground."""
-    at = place_above_plate(joint) if above else _below_plate(joint)
-    return replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
+    return beside(joint, layer, above=over[piece.key] >= over.get("", over[piece.key]))
 
 
 def stack_piece(job: Job, plate: str, joint: str, piece: str) -> Change:

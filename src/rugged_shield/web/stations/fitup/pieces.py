@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 from flask import Blueprint
+from pydantic import Field
 
+from rugged_shield.core.amounts import System
 from rugged_shield.core.assess.fitup.pieces import (
     HoleSet,
     PiecesJudged,
@@ -14,15 +17,20 @@ from rugged_shield.core.assess.fitup.pieces import (
     pieces_drawing,
     pieces_judged,
 )
+from rugged_shield.core.job.edits.parts import PARTS, SIDES, NewPart, add_part
+from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.edits.sheets import choose_hole_set, stack_piece
 from rugged_shield.core.job.model import Job, mounted
 from rugged_shield.core.mechanics.drawing import Drawing
 from rugged_shield.core.result import Figure, Finding, FindingCode, Verdict, verdict_of, worst
+from rugged_shield.core.survey.plate import Piece
+from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.threads import THREADS
 from rugged_shield.core.tighten.tools import reaches
 from rugged_shield.web.api import route
 from rugged_shield.web.fields import field_view, field_views
-from rugged_shield.web.jobs import row_of, write
+from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.views import FieldView, Key, SavedView, Text, Write
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/api/jobs/<job_id>/fit-up/pieces")
@@ -71,6 +79,17 @@ class HoleSetView:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PartChoices:
+    """What can be put on with all its joints: parts and what they hold, mounts, sheets, threads."""
+
+    parts: dict[str, str]
+    mounts: dict[str, str]
+    sides: tuple[str, ...]
+    materials: tuple[str, ...]
+    threads: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class PiecesView:
     """Pieces in the order in which they hang, what they share, sets of holes."""
 
@@ -83,6 +102,20 @@ class PiecesView:
     chosen: str
     findings: tuple[Finding, ...]
     verdict: Verdict
+    new: PartChoices
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutOnWrite(Write):
+    """A part to put on with its joints; what is left empty is not known and assumed."""
+
+    part: Text = ""
+    mounts: Annotated[tuple[Key, ...], Field(max_length=60)] = ()
+    side: Text = "both"
+    material: Text = ""
+    thickness: Text = ""
+    thread: Text = "M8"
+    system: System = "metric"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -176,7 +209,32 @@ def pieces(job_id: str) -> PiecesView:
         chosen=judged.chosen,
         findings=judged.findings,
         verdict=worst(f.verdict for f in judged.findings),
+        new=PartChoices(
+            parts=PARTS,
+            mounts={m.key: f"{m.number} {m.name}, {m.thread}" for m in job.bike.mounts},
+            sides=SIDES,
+            materials=tuple(SHEET_MATERIALS),
+            threads=tuple(THREADS),
+        ),
     )
+
+
+@route(blueprint, "POST", "/parts", SavedView, PutOnWrite)
+def put_on(job_id: str, body: PutOnWrite) -> SavedView:
+    """A part with all its joints, left and right in one go."""
+    thickness = None
+    if body.thickness:
+        thickness = read_field(Piece, "thickness_mm", body.thickness, "thickness_mm", body.system)
+    asked = NewPart(
+        preset=body.part,
+        mounts=body.mounts,
+        side=body.side,
+        material=body.material,
+        thickness_mm=thickness,
+        thread=body.thread,
+    )
+    names = spent(job_id)
+    return write(job_id, body, lambda job: add_part(job, job.in_hand.key, asked, names))
 
 
 @route(blueprint, "POST", "/stack", SavedView, StackWrite)

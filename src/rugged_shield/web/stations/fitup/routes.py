@@ -12,7 +12,7 @@ from rugged_shield.core.assess.fitup.pose import fitted_joints
 from rugged_shield.core.assess.kit.debts import debts_of
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.figures import figure
-from rugged_shield.core.fitup.joint import Joint, Stage, place_above_plate
+from rugged_shield.core.fitup.joint import BENCH, Joint, Stage, place_above_plate
 from rugged_shield.core.fitup.layer import Layer, LayerKind
 from rugged_shield.core.fitup.presets import FIRST_LAYER, PRESETS
 from rugged_shield.core.job.edits.joints import (
@@ -170,6 +170,7 @@ def fit_up(job_id: str) -> FitupView:
         presets=PRESETS,
         threads=tuple(THREADS),
         stages=STAGE_LABELS,
+        pieces={p.key: p.name for p in job.in_hand.plate.pieces},
         layer_kinds=get_args(LayerKind),
         layer_materials=tuple(LAYER_MATERIALS),
         first_layer=field_view(FIRST_LAYER, "thickness_mm", ""),
@@ -297,6 +298,7 @@ def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
     """Where a joint stands, which hand its bracket has, when it is torqued and applies."""
     names = (
         "name",
+        *(() if joint.mount else ("stage",)),
         "side",
         "orientation",
         "end_below",
@@ -315,11 +317,12 @@ def _placing(joint: Joint, prefix: str) -> tuple[FieldView, ...]:
 
 def _typed_joint(body: JointWrite) -> NewJoint:
     x = y = None
-    if not body.mount:
+    loose = body.joins or body.stage == BENCH
+    if not body.mount and not (loose and not (body.x or body.y)):
         x = read_field(Joint, "x_mm", body.x, "x_mm", body.system)
         y = read_field(Joint, "y_mm", body.y, "y_mm", body.system)
     stage = read_field(Joint, "stage", body.stage, "stage", "metric")
-    return NewJoint(body.preset, stage, body.mount, body.thread, x, y)
+    return NewJoint(body.preset, stage, body.mount, body.thread, x, y, body.joins)
 
 
 @route(blueprint, "POST", "/joints", SavedView, JointWrite)

@@ -101,6 +101,7 @@ class FitupView:
     presets: dict[str, str]
     threads: tuple[str, ...]
     stages: dict[str, str]
+    pieces: dict[str, str]
     layer_kinds: tuple[str, ...]
     layer_materials: tuple[str, ...]
     first_layer: FieldView
@@ -116,6 +117,7 @@ class JointWrite(Write):
     stage: Text = "stiff"
     x: Text = ""
     y: Text = ""
+    joins: Text = ""
     system: System = "metric"
 
 

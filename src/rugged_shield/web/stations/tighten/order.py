@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rugged_shield.core.assess.fitup.covered import covered_by
 from rugged_shield.core.assess.tighten.plan import plan_joints
-from rugged_shield.core.assess.tighten.tasks import covered_joints
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Candidate, Job, mounted, place_of
 from rugged_shield.core.survey.drawings import OrderMark
@@ -66,11 +66,9 @@ def _is_taken(school: TighteningSchool, candidate: Candidate) -> bool:
 def order_choice(job: Job, plan: Plan) -> OrderChoice:
     """The order of the plate in hand, its schools, and each joint's moves."""
     candidate = job.in_hand
+    own = mounted(job.bike, candidate)
     joints = {
-        j.key: j
-        for j in plan_joints(
-            mounted(job.bike, candidate), job.wrench, covered_joints(job.bike, candidate)
-        )
+        j.key: j for j in plan_joints(own, job.wrench, frozenset(covered_by(candidate.plate, own)))
     }
     order = plan.joint_order
     schools = tuple(
