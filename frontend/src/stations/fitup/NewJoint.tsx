@@ -14,6 +14,9 @@ type Props = { view: FitupView; close: () => void };
 const BIKE = "to the bike";
 const BENCH = "on the bench";
 
+/** On a phone the form opens under the list of joints: it is brought to the eye. */
+const shown = (form: HTMLElement | null) => form?.scrollIntoView?.({ block: "nearest" });
+
 /** A joint from a starting point: on the bike's mounts, at a place, or between two parts. */
 export function NewJoint({ view, close }: Props) {
   const { system } = useUnits();
@@ -43,7 +46,11 @@ export function NewJoint({ view, close }: Props) {
     close();
   };
   return (
-    <section aria-label="New joint" className="max-w-3xl border border-ink bg-sheet p-4">
+    <section
+      aria-label="New joint"
+      ref={shown}
+      className="max-w-3xl border border-ink bg-sheet p-4"
+    >
       <h2 className="text-2xl">A joint of your own</h2>
       <p className="mb-3 text-quiet">
         It starts with typical sizes; measure and correct them. Where it is decides its place in the
