@@ -13,6 +13,7 @@ from rugged_shield.core.assess.tighten.cards import card_of
 from rugged_shield.core.assess.tighten.draw_home import OrderJudged, draw_home, force_words
 from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.errors import InputError
+from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.job.edits.clearances import take_order
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.shell.condense import condensed_stiffness
@@ -68,6 +69,29 @@ def test_one_gap_is_spread_as_the_stiffness_says_and_a_shim_takes_it(choosing: J
     assert any("shim" in words for words in found.cures)
     twice = draw_home(choosing.in_hand.plate, seen(choosing, {"a1": 8.0}), choosing.wrench)
     assert twice.eaten["a1"] == pytest.approx(2 * found.eaten["a1"], rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("gap_mm", "bends", "folds"), [(0.3, False, False), (1.5, True, False), (6.0, True, True)]
+)
+def test_a_soft_bracket_is_bent_first_and_said_to_fold(
+    choosing: Job, gap_mm: float, bends: bool, folds: bool
+) -> None:
+    """Steel 4 × 30, 60 mm free: it yields at 0.69 mm and folds at 20/9 of that, 1.53 mm."""
+    arm = Layer(
+        key="arm", kind="bracket", name="arm", material="mild steel S235",
+        thickness_mm=4.0, outer_mm=30.0, span_mm=60.0,
+    )  # fmt: skip
+    joints = tuple(
+        replace(at, joint=replace(at.joint, layers=(*at.joint.layers, arm)))
+        if at.joint.key == "a1"
+        else at
+        for at in seen(choosing, {"a1": gap_mm})
+    )
+    cures = draw_home(choosing.in_hand.plate, joints, choosing.wrench).cures
+    mine = [words for words in cures if "two pliers" in words]
+    assert bool(mine) is bends
+    assert any("folds where it is held" in words for words in mine) is folds
 
 
 def test_a_gap_longer_than_its_screw_starts_in_no_order(choosing: Job) -> None:

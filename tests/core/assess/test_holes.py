@@ -6,6 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from rugged_shield.core.assess.fitup.growing import growing
+from rugged_shield.core.assess.fitup.hole_input import hole_mm
 from rugged_shield.core.assess.fitup.holes import HolesJudged, holes_judged
 from rugged_shield.core.assess.frame.stations import station_states
 from rugged_shield.core.fitup.seen import SeenHole
@@ -117,6 +119,27 @@ def test_plastic_moves_by_its_expansion_over_the_distance(choosing: Job) -> None
     assert far.cold_mm == pytest.approx((150 - 12) * 1e-6 * 43 * apart)
     assert far.hot_mm == pytest.approx((150 - 12) * 1e-6 * 57 * apart)
     assert any(f.code == "must float" for f in found.findings)
+
+
+@pytest.mark.parametrize("travel_mm", [0.0, 0.4, 3.0])
+def test_a_hole_lets_it_grow_by_its_play_and_all_of_its_slot(
+    choosing: Job, travel_mm: float
+) -> None:
+    """The screw and what it moves either way, against the hole and its slot's whole travel."""
+    job = replace(choosing, weighing="hdpe10", picked="")
+    joints = tuple(
+        replace(m, joint=replace(m.joint, seen=off(0, 0, slot_half_travel_mm=travel_mm)))
+        for m in mounted(job.bike, job.in_hand)
+    )
+    _, rows = growing(job.in_hand.plate, joints)
+    of = {m.joint.number: m.joint for m in joints}
+    assert rows
+    for row in rows:
+        d_mm = float(of[row.number].thread[1:])
+        assert row.needed_mm == pytest.approx(d_mm + 2 * max(row.cold_mm, row.hot_mm))
+        assert row.now_mm == pytest.approx(hole_mm(of[row.number]) + 2 * travel_mm)
+        assert row.floats is (row.now_mm >= row.needed_mm)
+    assert {r.floats for r in rows} == ({True} if travel_mm == 3.0 else {r.floats for r in rows})
 
 
 def test_the_station_turns_with_what_was_seen(choosing: Job) -> None:

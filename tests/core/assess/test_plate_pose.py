@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -10,6 +11,7 @@ from hypothesis import strategies as st
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.fitup.pose import hung_sheet, plate_pose
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.fitup.joint import Joint
 from rugged_shield.core.job.model import Candidate, Job, mounted
 from rugged_shield.core.mechanics import threads
@@ -160,3 +162,27 @@ def test_all_mounts_higher_hang_the_plate_higher(choosing: Job) -> None:
     assert after.pose.dz_mm == pytest.approx(20.0)
     assert after.plate_low.z_mm == pytest.approx(before.plate_low.z_mm + 20.0)
     assert after.uneven_mm == 0.0
+
+
+def test_what_is_shown_as_the_reason_is_what_was_done(choosing: Job) -> None:
+    """Each figure's reason names its own sum, and its inputs carry it out."""
+    figures = weigh(choosing, "alu5").figures
+    said = {
+        key: figures[key].reasons for key in ("clearance", "clearance_lost", "breakover", "lean")
+    }
+    assert said == {
+        "clearance": ("Lowest of plate corners, screw heads and every other low part.",),
+        "clearance_lost": ("Lowest point with stock less lowest point with this plate.",),
+        "breakover": ("Sum over both wheels of asin(R/√(x²+(h−R)²)) − atan2(R−h, x).",),
+        "lean": ("atan(height over distance from the middle line), least over the plate.",),
+    }
+    lost = {i.label: i.value for i in figures["clearance_lost"].inputs}
+    with_it = float(lost["Lowest with this plate, springs as they stand"] or 0.0)
+    sunk = float(lost["Bike sinks there by"] or 0.0)
+    stock = float(lost["Lowest with stock"] or 0.0)
+    assert figures["clearance"].value == pytest.approx(with_it - sunk)
+    assert figures["clearance_lost"].value == pytest.approx(stock - (with_it - sunk))
+    lean = {i.label: float(i.value) for i in figures["lean"].inputs if isinstance(i.value, float)}
+    assert figures["lean"].value == pytest.approx(
+        math.degrees(math.atan2(lean["Above the ground"], lean["Beside the middle line"]))
+    )

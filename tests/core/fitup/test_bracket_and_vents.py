@@ -42,6 +42,16 @@ def test_force_goes_on_without_a_step_at_yield_and_at_the_hinge() -> None:
     assert force(50.0) == pytest.approx(1.5 * force(at_yield))
 
 
+def test_it_collapses_where_the_full_hinge_is_reached() -> None:
+    """F = 1.5 F_y at 20/9 of the gap at yield (Timoshenko, elastic-plastic cantilever)."""
+    at_yield = bracket_bend(STRAP).result.gap_at_yield_mm
+    for share, gone in ((0.9, False), (2.2, False), (2.23, True), (9.0, True)):
+        found = bracket_bend(replace(STRAP, gap_mm=share * at_yield)).result
+        assert (found.yields, found.collapses) == (share > 1.0, gone), share
+    unasked = bracket_bend(replace(STRAP, gap_mm=None, bend_deg=20.0, inside_radius_mm=8.0)).result
+    assert unasked.collapses is None
+
+
 @given(st.floats(0.0, 20.0), st.floats(0.0, 20.0))
 def test_a_wider_gap_never_pulls_less(one: float, other: float) -> None:
     low, high = sorted((one, other))

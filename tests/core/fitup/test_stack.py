@@ -248,3 +248,25 @@ def test_female_parts_refuse_what_cannot_be() -> None:
         Female(kind="weld_nut", thread_start_mm=0, thread_end_mm=6)
     with pytest.raises(InputError, match="wider than its hole"):
         Countersink(sink_diameter_mm=9, hole_diameter_mm=12)
+
+
+@pytest.mark.parametrize(("beyond_mm", "short"), [(2.2, True), (2.4, True), (2.6, False)])
+def test_a_nut_wants_its_pitches_beyond_it_in_millimetres(beyond_mm: float, short: bool) -> None:
+    """Two pitches of an M8 are 2.5 mm: neither two millimetres nor less."""
+
+    def found(thick_mm: float) -> Any:
+        given = replace(
+            BASE,
+            layers=(StackLayer("plate", thick_mm, 0.0),),
+            female=NUT,
+            required_engagement_mm=5.0,
+            required_protrusion_pitches=2.0,
+            evaluate_lengths_mm=(40.0,),
+        )
+        return joint_stack(given).result.evaluations[0]
+
+    worst = found(20.0).protrusion_worst_min_mm
+    assert worst is not None
+    there = found(20.0 + worst - beyond_mm)
+    assert there.protrusion_worst_min_mm == pytest.approx(beyond_mm)
+    assert ("too short" in there.issues) is short

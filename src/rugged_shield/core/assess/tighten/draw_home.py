@@ -280,9 +280,10 @@ def _bracket_cure(joint: Joint, gap: GapAt) -> str:
     if not bent.crosses_thread and not bent.yields:
         return ""
     tilt = bent.tip_slope_deg or 0.0
+    folds = " It folds where it is held." if bent.collapses else ""
     return (
         f"Bend the {strap.name} of joint {gap.number} in two pliers first: pulled over by its "
-        f"screw it stands {tilt:.1f}° askew, and the screw starts across its thread."
+        f"screw it stands {tilt:.1f}° askew, and the screw starts across its thread.{folds}"
     )
 
 
