@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -12,9 +13,11 @@ from rugged_shield.core.assess.fitup.supports import plate_supports
 from rugged_shield.core.assess.gate.ready import ready_of
 from rugged_shield.core.assess.tighten.plan import plan_of
 from rugged_shield.core.assess.weighup.mount_springs import mount_supports
+from rugged_shield.core.assess.weighup.scorecard import weigh
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.joints import NewJoint, add_joint
 from rugged_shield.core.job.edits.parts import NewPart, add_part
+from rugged_shield.core.job.edits.path import set_text
 from rugged_shield.core.job.model import Job, MountedJoint, mounted
 from rugged_shield.core.survey.geometry import fold, sheets_over
 from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
@@ -150,3 +153,27 @@ def test_a_part_weighs_what_its_sheet_does_whatever_the_plate_was_said_to_weigh(
     assert laden.claimed_difference == pytest.approx(plain.claimed_difference)
     assert laden.implied_thickness_mm == pytest.approx(plain.implied_thickness_mm)
     assert laden.mass_kg > plain.mass_kg
+
+
+def test_work_on_the_bench_is_counted_once(choosing: Job) -> None:
+    """The screws of a piece count by the sheet's word, or by their steps: never by both."""
+
+    def screws(job: Job) -> list[str]:
+        fitting = weigh(job, KEY).figures["effort"]
+        return [i.label for i in fitting.inputs if "screws of wings and pieces" in i.label]
+
+    def told(job: Job, key: str) -> Job:
+        path = f"candidates.{KEY}.plate.pieces.{key}.own_screws"
+        return set_text(job, path, "2").job
+
+    own = screws(choosing)
+    on_it = put_on(choosing, preset="side guard", side="left")
+    assert screws(told(on_it, "guard-left")) == own
+    joints = tuple(j for j in on_it.as_entered(KEY).joints if not j.joins)
+    bare = on_it.with_candidate(replace(on_it.as_entered(KEY), joints=joints))
+    assert screws(told(bare, "guard-left")) != own
+    plain, with_guard = (weigh(j, KEY).figures["effort"].value for j in (choosing, on_it))
+    assert plain is not None
+    assert with_guard is not None
+    # Two screws in the plan: started, half, full; about what the same two take as a word.
+    assert 5.0 < with_guard - plain < 10.0

@@ -25,7 +25,9 @@ Keeping = Literal[
     "goes back",
     "worn out",
 ]
-FaultKind = Literal["", "leak", "chafe", "stone", "put together wrongly before", "other"]
+FaultKind = Literal[
+    "", "leak", "chafe", "stone", "a screw was missing", "put together wrongly before", "other"
+]
 
 
 @dataclass(frozen=True, kw_only=True)

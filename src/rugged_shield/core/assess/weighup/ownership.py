@@ -77,12 +77,18 @@ def joints_not_known(
 
 
 def _bench_minutes(candidate: Candidate) -> dict[str, float]:
-    """What fitting takes beside the joints of the plate, own estimates: only what applies."""
+    """What fitting takes beside the joints of the plate, own estimates: only what applies.
+
+    A bracket or a piece whose own joints are entered has its minutes in the plan.
+    """
     plate, joints = candidate.plate, candidate.settled_joints()
-    brackets = sum(1 for j in joints if any(x.kind == "bracket" for x in j.present()))
+    in_plan = {j.joins for j in joints if j.joins}
+    brackets = sum(
+        1 for j in joints if j.hangs_plate and any(x.kind == "bracket" for x in j.present())
+    )
     soft = sum(1 for j in joints if j.is_soft)
     wings = [w.own_screws for w in (plate.wing_left, plate.wing_right) if w is not None]
-    screws = sum(wings) + sum(p.own_screws for p in plate.pieces)
+    screws = sum(wings) + sum(p.own_screws for p in plate.pieces if p.key not in in_plan)
     slider = bool(plate.slider_material) and not plate.slider_bonded
     every = {
         "Exhaust off and on, with its springs": EXHAUST_MINUTES * plate.needs.exhaust_off,
