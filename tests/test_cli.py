@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 import os
 import re
@@ -14,6 +15,7 @@ from typing import Any
 
 import pytest
 
+from rugged_shield import __version__
 from rugged_shield.calc.registry import example, names
 from rugged_shield.demo.jobs import DEMO_JOBS
 from tests.shielded import SHIELD, process, shield
@@ -21,6 +23,27 @@ from tests.shielded import SHIELD, process, shield
 
 def test_list_names_everything() -> None:
     assert shield("calc", "--list").stdout.split() == list(names())
+
+
+def test_it_says_its_version_and_what_every_option_does() -> None:
+    assert shield("--version").stdout.strip() == f"Rugged Shield {__version__}"
+    commands = re.search(r"\{([a-z,]+)\}", shield("--help").stdout)
+    assert commands is not None
+    for command in commands[1].split(","):
+        lines = [*shield(command, "--help").stdout.splitlines(), ""]
+        for line, after in itertools.pairwise(lines):
+            bare = re.fullmatch(r"  [a-z-]\S*( \S+)*", line)
+            assert not bare or after.startswith(" " * 10), f"{command}: {line.strip()}"
+
+
+def test_an_unknown_name_is_refused_before_its_input_is_read() -> None:
+    """Standard input stays open and silent: nothing waits for it."""
+    given, _ = os.pipe()
+    started = subprocess.run(
+        [*SHIELD, "calc", "nonsense"], stdin=given, capture_output=True, timeout=30, check=False
+    )
+    assert started.returncode == 2
+    assert json.loads(started.stdout)["error"]["field"] == "name"
 
 
 def test_example_runs_and_schema_prints() -> None:

@@ -10,6 +10,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from rugged_shield import __version__
 from rugged_shield.garbage import collect_seldom
 
 if TYPE_CHECKING:
@@ -76,6 +77,8 @@ def _calc(args: argparse.Namespace) -> int:
             return registry.schema(args.name)
         if args.example:
             return registry.example(args.name)
+        # A name that is not known is refused before anybody types a page of input to it.
+        registry.check_name(args.name)
         return registry.calculate(args.name, read_json(_read(args.file)))
 
     return _answered(work, args.file)
@@ -210,13 +213,18 @@ def _openapi() -> int:
     return 0
 
 
+_PORT = f"port to listen at (default {DEFAULT_PORT}; 0: any that is free)"
+_JSON_IN = "its input as JSON (default: standard input)"
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="shield", description="Rugged Shield")
+    parser.add_argument("--version", action="version", version=f"Rugged Shield {__version__}")
     commands = parser.add_subparsers(dest="command", required=True)
     for name, words in (("demo", "serve the demo data"), ("serve", "serve your own data")):
         sub = commands.add_parser(name, help=words)
         sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")
-        sub.add_argument("--port", type=int, default=DEFAULT_PORT)
+        sub.add_argument("--port", type=int, default=DEFAULT_PORT, help=_PORT)
         sub.add_argument("--host", default="127.0.0.1", help="address to bind (default loopback)")
         sub.add_argument(
             "--lan",
@@ -237,25 +245,25 @@ def _parser() -> argparse.ArgumentParser:
     simulated = commands.add_parser("instruments", help="run the simulated instruments")
     simulated.add_argument("--port", type=int, default=0, help="first of three ports")
     calc = commands.add_parser("calc", help="run one computation: JSON in, JSON out")
-    calc.add_argument("name", nargs="?")
-    calc.add_argument("file", nargs="?", default="-")
-    calc.add_argument("--list", action="store_true")
-    calc.add_argument("--schema", action="store_true")
-    calc.add_argument("--example", action="store_true")
+    calc.add_argument("name", nargs="?", help="which one; none: all their names")
+    calc.add_argument("file", nargs="?", default="-", help=_JSON_IN)
+    calc.add_argument("--list", action="store_true", help="all names")
+    calc.add_argument("--schema", action="store_true", help="the JSON Schema of its input")
+    calc.add_argument("--example", action="store_true", help="an input that it answers")
     whole = commands.add_parser("assess", help="judge a whole job file: JSON out")
-    whole.add_argument("file", nargs="?", default="-")
+    whole.add_argument("file", nargs="?", default="-", help="job file (default: standard input)")
     whole.add_argument("--quick", action="store_true", help="without strikes")
     out = commands.add_parser("export", help="write a job file; as FILE.zip with its photos")
     out.add_argument("job", help="id of a job, or “schema” for the JSON Schema of job files")
-    out.add_argument("file", nargs="?", default="-")
+    out.add_argument("file", nargs="?", default="-", help="where to (default: standard output)")
     out.add_argument("--raw", action="store_true", help="as it is stored, readable or not")
     back = commands.add_parser("import", help="read a job file or its zip; prints the new job's id")
-    back.add_argument("file")
+    back.add_argument("file", help="a job file, or a zip with its photos")
     saved = commands.add_parser("backup", help="a verified copy of the database, also while in use")
-    saved.add_argument("file", type=Path)
+    saved.add_argument("file", type=Path, help="where the copy goes")
     saved.add_argument("--overwrite", action="store_true", help="replace a file that is there")
     again = commands.add_parser("restore", help="put a backup in place; keeps what was there")
-    again.add_argument("file", type=Path)
+    again.add_argument("file", type=Path, help="a backup")
     sound = commands.add_parser("check", help="look whether the database is sound")
     for sub in (out, back, saved, again, sound):
         sub.add_argument("--data", type=Path, help="data folder (default: the platform's)")

@@ -34,6 +34,11 @@ def _told(name: str) -> dict[str, Any]:
     return found
 
 
+def check_name(name: str) -> None:
+    """Refuse a name that no computation has; InputError names those that are."""
+    _told(name)
+
+
 def example(name: str) -> dict[str, Any]:
     """A runnable example of its input: small, invented, and inside its range."""
     found: dict[str, Any] = _told(name)["example"]
