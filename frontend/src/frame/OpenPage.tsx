@@ -1,11 +1,15 @@
 import { type ReactNode, useState } from "react";
 import { useUnits } from "../parts/units";
 import { useShortcuts } from "../parts/useShortcuts";
+import { useTitle } from "../parts/useTitle";
 import { Keys } from "./Keys";
 import { Tools } from "./Tools";
 
+type Props = { title: string; children: ReactNode; footer?: ReactNode };
+
 /** A page outside any job: the name, the tools, the keys. */
-export function OpenPage({ children, footer }: { children: ReactNode; footer?: ReactNode }) {
+export function OpenPage({ title, children, footer }: Props) {
+  useTitle(title);
   const { toggle } = useUnits();
   const [sheet, setSheet] = useState(false);
   useShortcuts({ u: toggle, "?": () => setSheet(true) });

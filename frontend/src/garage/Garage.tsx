@@ -14,6 +14,7 @@ import { Trouble } from "../parts/Trouble";
 import { useOther, usePick, useUnits } from "../parts/units";
 import { useAct } from "../parts/useAct";
 import { useShortcuts } from "../parts/useShortcuts";
+import { useTitle } from "../parts/useTitle";
 import { VerdictMark } from "../parts/Verdict";
 import { Why } from "../parts/Why";
 import { LockerClocks } from "../stations/tighten/LockerClocks";
@@ -124,6 +125,7 @@ function StepSheet({ step, view, next }: SheetProps) {
       .join(". "),
   );
   const awake = useAwake();
+  useTitle(s.title, view.plate);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <section

@@ -9,11 +9,13 @@ import { Button } from "../parts/Button";
 import { Entry } from "../parts/Entry";
 import { Waiting } from "../parts/States";
 import { Trouble } from "../parts/Trouble";
+import { useTitle } from "../parts/useTitle";
 import { VerdictMark } from "../parts/Verdict";
 
 /** A phone asks to be let in: the six figures that the computer shows, and whose phone it is. */
 export function Pair() {
   const who = useWho();
+  useTitle("Let this phone in");
   const navigate = useNavigate();
   const { hash } = useLocation();
   const [code, setCode] = useState(/^#\d{6}$/.test(hash) ? hash.slice(1) : "");

@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
-import { useJobId } from "../api/job";
+import { useFrame, useJobId } from "../api/job";
+import { useTitle } from "./useTitle";
 
 type Props = {
   station: string;
@@ -17,14 +18,19 @@ export function Sheets({ station, label, sheets, aside, below }: Props) {
   const job = useJobId();
   const row = useRef<HTMLElement>(null);
   const { pathname } = useLocation();
+  const frame = useFrame();
+  const open = sheets.find(([path]) => path && pathname.endsWith(`/${station}/${path}`));
+  const name = (open ?? sheets.find(([path]) => path === ""))?.[1];
+  const of = frame.data?.stations.find((s) => station.endsWith(s.key))?.label;
+  useTitle(name === of ? "" : name, of, frame.data?.title);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another sheet is open by another address
   useEffect(() => {
     // On the phone the names stand in one row: the open one is brought into sight.
-    const open = row.current?.querySelector<HTMLElement>("[aria-current]");
+    const current = row.current?.querySelector<HTMLElement>("[aria-current]");
     const nav = row.current;
-    if (!open || !nav) return;
+    if (!current || !nav) return;
     const show = () => {
-      const middle = open.offsetLeft - nav.offsetLeft + open.offsetWidth / 2;
+      const middle = current.offsetLeft - nav.offsetLeft + current.offsetWidth / 2;
       nav.scrollLeft = middle - nav.clientWidth / 2;
     };
     show();

@@ -23,7 +23,7 @@ const EXAMPLE =
 export function NewFit() {
   const layouts = useLayouts();
   return (
-    <OpenPage>
+    <OpenPage title="A plate to fit">
       <h2 className="text-2xl">I have a plate to fit</h2>
       <p className="mb-3 text-quiet">
         A name, a layout and the plate's list are enough: joints are proposed from it, each to

@@ -37,7 +37,7 @@ type Typed = typeof START;
 /** A new job from nothing but the bike: a layout to start from, or a bike of the shelf. */
 export function NewJob() {
   return (
-    <OpenPage>
+    <OpenPage title="A new job">
       <h2 className="text-2xl">Start with a bike</h2>
       <p className="mb-3 text-quiet">
         A layout fills in what is typical, marked as assumed with its band. Correct what you can

@@ -23,7 +23,7 @@ type Place = keyof typeof PLACES;
 export function WorkList() {
   const jobs = useJobs();
   return (
-    <OpenPage footer={<Caution />}>
+    <OpenPage title="Work list" footer={<Caution />}>
       <h2 className="text-2xl">Work list</h2>
       <p className="mb-4 text-quiet">
         From a bike's underside to a plate that is fitted, torqued and looked after.

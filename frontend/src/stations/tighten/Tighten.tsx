@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useJobId } from "../../api/job";
+import { useFrame, useJobId } from "../../api/job";
 import { takeBack, useTighten } from "../../api/tighten";
 import type { CardView, TightenView } from "../../api/types";
 import { AsTable } from "../../drawing/AsTable";
@@ -13,6 +13,7 @@ import { Failed, Waiting } from "../../parts/States";
 import { Trouble } from "../../parts/Trouble";
 import { useOther, usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
+import { useTitle } from "../../parts/useTitle";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
 import { FromPaper } from "./FromPaper";
@@ -29,6 +30,8 @@ export function Tighten() {
   const params = useParams();
   const navigate = useNavigate();
   const job = useJobId();
+  const frame = useFrame();
+  useTitle("Tighten", frame.data?.title);
   if (tighten.isPending) return <Waiting what="the order of work" />;
   if (tighten.isError) return <Failed error={tighten.error} retry={() => void tighten.refetch()} />;
   const view = tighten.data;
