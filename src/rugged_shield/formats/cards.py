@@ -18,7 +18,8 @@ from reportlab.platypus import (
 
 from rugged_shield.core.amounts import amount
 from rugged_shield.core.mechanics.drawing import Drawing
-from rugged_shield.core.tighten.plan import Plan, Step
+from rugged_shield.core.tighten.plan import Plan
+from rugged_shield.core.tighten.steps import Step
 from rugged_shield.formats.drawn import DrawingBox
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, as_pdf, marked_text
 from rugged_shield.formats.stepsheet import CAUTION, SheetHead

@@ -9,7 +9,8 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, Spacer, Table, TableStyle
 
 from rugged_shield.core.amounts import show
-from rugged_shield.core.tighten.plan import Plan, Step
+from rugged_shield.core.tighten.plan import Plan
+from rugged_shield.core.tighten.steps import Step
 from rugged_shield.formats.paper import BOLD, PLAIN, SMALL, TITLE, Box, as_pdf, marked_text
 
 CAUTION = (

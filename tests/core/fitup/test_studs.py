@@ -46,7 +46,7 @@ SEATED = Stud(seated_mm=16.0, treatment="medium locker")
 def started(choosing: Job) -> tuple[Job, str]:
     """The job with a stud in its cast mount, and the path of that joint."""
     mount = next(m for m in choosing.bike.mounts if m.female_kind == "blind_tapped")
-    asked = NewJoint("stud in the bike", "locate", mount=mount.key)
+    asked = NewJoint(preset="stud in the bike", stage="locate", mount=mount.key)
     job = add_joint(choosing, choosing.in_hand.key, asked, frozenset()).job
     return job, f"candidates.{job.in_hand.key}.joints.{job.in_hand.joints[-1].key}"
 

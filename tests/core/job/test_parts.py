@@ -124,17 +124,17 @@ def test_what_cannot_be_put_on_is_refused(choosing: Job, more: dict[str, Any], f
 
 
 def test_a_joint_of_a_piece_is_built_without_a_place(guarded: Job) -> None:
-    asked = NewJoint("through nut", "bench", joins="guard-left")
+    asked = NewJoint(preset="through nut", stage="bench", joins="guard-left")
     job = add_joint(guarded, KEY, asked, ()).job
     made = job.as_entered(KEY).joints[-1]
     assert (made.joins, made.x_mm, made.mount) == ("guard-left", None, "")
     assert made.sheets == ("", "guard-left")
     assert not any(x.key == "tab" for x in made.layers), "no tab of the bike stands behind it"
     with pytest.raises(InputError) as refused:
-        add_joint(guarded, KEY, NewJoint("through nut", "bench", x_mm=600.0), ())
+        add_joint(guarded, KEY, NewJoint(preset="through nut", stage="bench", x_mm=600.0), ())
     assert refused.value.field == "y_mm"
     with pytest.raises(InputError) as refused:
-        add_joint(guarded, KEY, NewJoint("through nut", "stiff", joins="nothing"), ())
+        add_joint(guarded, KEY, NewJoint(preset="through nut", stage="stiff", joins="nothing"), ())
     assert refused.value.field == "joins"
 
 

@@ -12,7 +12,8 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.event import PlateRecord
 from rugged_shield.core.job.model import Job
 from rugged_shield.core.tighten.events import BikeJointClosed, BikeJointOpened, StepDone
-from rugged_shield.core.tighten.plan import PlanAround, PlanTask, make_plan
+from rugged_shield.core.tighten.plan import PlanAround, make_plan
+from rugged_shield.core.tighten.steps import PlanTask
 
 PLATE = "alu5"
 

@@ -366,9 +366,9 @@ def check_mount(joint: Joint, bike: Bike) -> None:
 class MountedJoint:
     """A joint with the mount it hangs on (None: its own thread) and its place on the bike, mm.
 
-    ``is_placed``: the place was said; one of the bench may have none, and then stands for show in
-    the middle of what it holds. ``rank``: when it is torqued, ``start_rank``: when it is started,
-    0 first; None: no order was chosen.
+    One of the bench may have no place of its own, and then stands for show in the middle of what
+    it holds. ``rank``: when it is torqued, ``start_rank``: when it is started, 0 first; None: no
+    order was chosen.
     What is judged of joints depends on this and on nothing else of the bike.
     """
 
@@ -378,7 +378,12 @@ class MountedJoint:
     y_mm: float
     rank: int | None = None
     start_rank: int | None = None
-    is_placed: bool = True
+
+    @property
+    def is_placed(self) -> bool:
+        """Whether its place was said: on the bike always, of the bench where it is entered."""
+        said = self.joint.x_mm is not None and self.joint.y_mm is not None
+        return self.joint.is_to_bike or said
 
     @property
     def is_in_sheet(self) -> bool:
@@ -398,7 +403,6 @@ def mounted(bike: Bike, candidate: Candidate) -> tuple[MountedJoint, ...]:
             *(place_of(bike, joint) or _middle(candidate.plate, joint)),
             rank=ranks.get(joint.key),
             start_rank=starts.get(joint.key),
-            is_placed=place_of(bike, joint) is not None,
         )
         for joint in candidate.settled_joints()
     )

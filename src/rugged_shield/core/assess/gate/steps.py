@@ -6,7 +6,8 @@ from collections.abc import Iterable
 
 from rugged_shield.core.judgement.kinds import StepKind
 from rugged_shield.core.result import Finding
-from rugged_shield.core.tighten.plan import Plan, Step
+from rugged_shield.core.tighten.plan import Plan
+from rugged_shield.core.tighten.steps import Step
 
 _TASKS: dict[str, StepKind] = {"strip": "strip", "hang": "hang", "sweep": "sweep"}
 _OF_KIND: dict[str, StepKind] = {"start": "start", "half": "torque", "full": "torque"}

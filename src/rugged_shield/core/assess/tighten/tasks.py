@@ -12,7 +12,8 @@ from rugged_shield.core.survey.bike import Bike, BikeJoint
 from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
 from rugged_shield.core.survey.plate import Piece
 from rugged_shield.core.tables.cautions import CHANGE_CAUTIONS, NEAR_CAUTION
-from rugged_shield.core.tighten.plan import PlanAround, PlanPiece, PlanTask
+from rugged_shield.core.tighten.plan import PlanAround, PlanPiece
+from rugged_shield.core.tighten.steps import PlanTask
 
 _MINUTES: dict[ChangeKind, float] = {
     "trim": 15.0,

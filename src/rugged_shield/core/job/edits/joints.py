@@ -39,7 +39,7 @@ UNDER_HEAD = "under the head"
 """A place for a new layer: before all others. No layer's key can read so."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NewJoint:
     """A joint to build: its starting point, on a mount or at a place of its own (mm).
 

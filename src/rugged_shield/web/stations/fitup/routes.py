@@ -322,7 +322,15 @@ def _typed_joint(body: JointWrite) -> NewJoint:
         x = read_field(Joint, "x_mm", body.x, "x_mm", body.system)
         y = read_field(Joint, "y_mm", body.y, "y_mm", body.system)
     stage = read_field(Joint, "stage", body.stage, "stage", "metric")
-    return NewJoint(body.preset, stage, body.mount, body.thread, x, y, body.joins)
+    return NewJoint(
+        preset=body.preset,
+        stage=stage,
+        mount=body.mount,
+        thread=body.thread,
+        x_mm=x,
+        y_mm=y,
+        joins=body.joins,
+    )
 
 
 @route(blueprint, "POST", "/joints", SavedView, JointWrite)

@@ -40,8 +40,9 @@ from rugged_shield.core.tighten.all_started import (
 )
 from rugged_shield.core.tighten.events import RiddenAnyway
 from rugged_shield.core.tighten.order import STAGE_LABELS, STAGE_ORDER
-from rugged_shield.core.tighten.plan import Plan, Step
+from rugged_shield.core.tighten.plan import Plan
 from rugged_shield.core.tighten.register import KNOWN_LOOSENED, open_on_bike
+from rugged_shield.core.tighten.steps import Step
 from rugged_shield.core.tighten.taken import minutes_taken
 from rugged_shield.core.tighten.torque import TorqueCard
 from rugged_shield.store.repository import JobRow

@@ -12,7 +12,7 @@ from rugged_shield.core.result import Figure, Finding, Verdict
 from rugged_shield.core.tighten.all_started import StartedCheck
 from rugged_shield.core.tighten.curing import LockerClock
 from rugged_shield.core.tighten.events import Loosened
-from rugged_shield.core.tighten.plan import Step
+from rugged_shield.core.tighten.steps import Step
 from rugged_shield.core.tighten.torque import TorqueCard
 from rugged_shield.web.stations.tighten.order import OrderChoice
 from rugged_shield.web.views import FieldView, Key, Text, Write
