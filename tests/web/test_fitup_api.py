@@ -280,3 +280,13 @@ def test_a_bench_joint_is_built_without_a_place(client: Client) -> None:
         f"{AT}/joints", 422, preset="through nut", stage="bench", joins=piece, x="600"
     )
     assert half["error"]["field"] == "y_mm"
+
+
+def test_a_sheet_says_it_once_for_all_joints(client: Client) -> None:
+    client.post(f"{AT}/joints/all", treatment="anti-seize", torques="M6 = 8")
+    for key in ("a1", "a5"):
+        fields = {f["path"].split(".")[-1]: f for f in client.get(f"{AT}/joints/{key}")["fields"]}
+        assert fields["treatment"]["metric"] == "anti-seize"
+    said = client.post(f"{AT}/joints/all", 422, torques="M6 8000")["error"]
+    assert said["field"] == "torques.M6"
+    client.post(f"/{JOB}/undo")

@@ -26,6 +26,17 @@ export const addJoint =
       api.POST("/api/jobs/{job_id}/fit-up/joints", { ...at(job_id), body: { ...base, ...body } }),
     );
 
+/** One treatment for every joint, and the sheet's torque by size. */
+export const sayForAll =
+  (body: Body<"AllJointsWrite">): Write =>
+  (job_id, base) =>
+    unwrap(
+      api.POST("/api/jobs/{job_id}/fit-up/joints/all", {
+        ...at(job_id),
+        body: { ...base, ...body },
+      }),
+    );
+
 /** Take a joint out of the job. */
 export const removeJoint =
   (key: string): Write =>

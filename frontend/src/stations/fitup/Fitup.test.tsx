@@ -21,6 +21,7 @@ const VIEW: FitupView = {
   not_here: [],
   mounts: { m1: "engine boss" },
   pieces: {},
+  treatments: { "dry zinc": "dry, zinc as delivered", "anti-seize": "anti-seize" },
   presets: { "through nut": "through nut" },
   threads: ["M8"],
   stages: { stiff: "stiff mounts" },
@@ -94,6 +95,26 @@ const row = async (key: string) => {
   await screen.findByText("The screw bottoms by 0.4 mm.");
   return within(document.querySelector(`[data-layer='${key}']`) as HTMLElement);
 };
+
+describe("all joints", () => {
+  it("are told once what the sheet says of all", async () => {
+    const two = [...VIEW.joints, { ...VIEW.joints[0], key: "a2" } as never];
+    const seen = show(JOINT, saved, { ...VIEW, joints: two });
+    fireEvent.click(await screen.findByRole("button", { name: "Say it once for all joints" }));
+    fireEvent.click(screen.getByRole("button", { name: /^on every thread/ }));
+    fireEvent.click(screen.getByRole("option", { name: "anti-seize" }));
+    fireEvent.change(screen.getByLabelText(/printed torques by size/), {
+      target: { value: "M6 10, M8 20" },
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Say it for all 2" }));
+    await waitFor(() =>
+      expect(seen.find((a) => a.path.endsWith("/joints/all"))?.body).toMatchObject({
+        treatment: "anti-seize",
+        torques: "M6 10, M8 20",
+      }),
+    );
+  });
+});
 
 describe("a new joint", () => {
   it("between two parts asks for no mount and needs no place", async () => {

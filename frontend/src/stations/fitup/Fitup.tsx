@@ -18,6 +18,7 @@ import { usePick, useUnits } from "../../parts/units";
 import { useAct } from "../../parts/useAct";
 import { VerdictMark } from "../../parts/Verdict";
 import { Why } from "../../parts/Why";
+import { AllJoints } from "./AllJoints";
 import { FarNuts } from "./FarNuts";
 import { NewJoint } from "./NewJoint";
 import { Sink } from "./Sink";
@@ -67,7 +68,7 @@ function JointList({ view, chosen, add }: { view: FitupView; chosen: string; add
               <span className="min-w-0">
                 <span className="block truncate">{joint.name}</span>
                 <span className="label block truncate">
-                  {joint.screw} · {joint.side}
+                  {[joint.screw, joint.side].filter(Boolean).join(" · ")}
                 </span>
               </span>
               <VerdictMark verdict={joint.verdict} quiet />
@@ -79,6 +80,7 @@ function JointList({ view, chosen, add }: { view: FitupView; chosen: string; add
       <Button className="mt-3 w-full" onClick={add}>
         Build a joint of your own
       </Button>
+      {view.joints.length > 1 && <AllJoints view={view} />}
       {view.not_here.length > 0 && (
         <section aria-label="Joints that do not apply" className="mt-4">
           <h3 className="text-lg">Do not apply on this bike</h3>

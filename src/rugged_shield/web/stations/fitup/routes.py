@@ -15,6 +15,7 @@ from rugged_shield.core.figures import figure
 from rugged_shield.core.fitup.joint import BENCH, Joint, Stage, place_above_plate
 from rugged_shield.core.fitup.layer import Layer, LayerKind
 from rugged_shield.core.fitup.presets import FIRST_LAYER, PRESETS
+from rugged_shield.core.job.edits.at_once import all_at_once
 from rugged_shield.core.job.edits.joints import (
     UNDER_HEAD,
     NewJoint,
@@ -24,7 +25,7 @@ from rugged_shield.core.job.edits.joints import (
     remove_joint,
     remove_layer,
 )
-from rugged_shield.core.job.edits.path import read_field
+from rugged_shield.core.job.edits.path import Change, read_field
 from rugged_shield.core.job.edits.plates import plate_path
 from rugged_shield.core.job.model import Job, mounted, place_of
 from rugged_shield.core.mechanics.frames import side_words
@@ -44,6 +45,7 @@ from rugged_shield.web.jobs import row_of, spent, write
 from rugged_shield.web.stations.fitup.far import far_views
 from rugged_shield.web.stations.fitup.sink import sink_fields
 from rugged_shield.web.stations.fitup.views import (
+    AllJointsWrite,
     FitupView,
     JointDetail,
     JointNotHere,
@@ -170,6 +172,7 @@ def fit_up(job_id: str) -> FitupView:
         presets=PRESETS,
         threads=tuple(THREADS),
         stages=STAGE_LABELS,
+        treatments={key: c.label for key, c in CONDITIONS.items()},
         pieces={p.key: p.name for p in job.in_hand.plate.pieces},
         layer_kinds=get_args(LayerKind),
         layer_materials=tuple(LAYER_MATERIALS),
@@ -339,6 +342,22 @@ def add_a_joint(job_id: str, body: JointWrite) -> SavedView:
     asked = _typed_joint(body)
     names = spent(job_id)
     return write(job_id, body, lambda job: add_joint(job, job.in_hand.key, asked, names))
+
+
+@route(blueprint, "POST", "/joints/all", SavedView, AllJointsWrite)
+def say_for_all(job_id: str, body: AllJointsWrite) -> SavedView:
+    """One treatment on every thread, and the sheet's torque at every screw of a size."""
+
+    def change(job: Job) -> Change:
+        return all_at_once(
+            job,
+            job.in_hand.key,
+            treatment=body.treatment,
+            torques=body.torques,
+            system=body.system,
+        )
+
+    return write(job_id, body, change)
 
 
 @route(blueprint, "POST", "/joints/<key>/remove", SavedView, Write)

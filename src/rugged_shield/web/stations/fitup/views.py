@@ -102,6 +102,7 @@ class FitupView:
     threads: tuple[str, ...]
     stages: dict[str, str]
     pieces: dict[str, str]
+    treatments: dict[str, str]
     layer_kinds: tuple[str, ...]
     layer_materials: tuple[str, ...]
     first_layer: FieldView
@@ -118,6 +119,15 @@ class JointWrite(Write):
     x: Text = ""
     y: Text = ""
     joins: Text = ""
+    system: System = "metric"
+
+
+@dataclass(frozen=True, kw_only=True)
+class AllJointsWrite(Write):
+    """What the sheet says once for all joints: a treatment, torques by size; empty: nothing."""
+
+    treatment: Text = ""
+    torques: Text = ""
     system: System = "metric"
 
 
