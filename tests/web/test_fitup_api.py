@@ -290,3 +290,5 @@ def test_a_sheet_says_it_once_for_all_joints(client: Client) -> None:
     said = client.post(f"{AT}/joints/all", 422, torques="M6 8000")["error"]
     assert said["field"] == "torques.M6"
     client.post(f"/{JOB}/undo")
+    fields = {f["path"].split(".")[-1]: f for f in client.get(f"{AT}/joints/a1")["fields"]}
+    assert fields["treatment"]["metric"] != "anti-seize"

@@ -21,6 +21,7 @@ from rugged_shield.core.shell.elements import Array
 from rugged_shield.core.shell.mesh import Place, axes_of
 from rugged_shield.core.shell.solve import OFF_PANEL_MM
 from rugged_shield.core.shell.superelement import (
+    ARM_MM,
     CondensedSheet,
     Hold,
     carried,
@@ -29,8 +30,6 @@ from rugged_shield.core.shell.superelement import (
     space_of,
 )
 
-_ARM_MM = 100.0
-"""A radian weighs as much as this many mm, so that one number tells a mechanism."""
 _LOOSE = 1e-12
 _TIED = 1e-9
 
@@ -63,7 +62,7 @@ class AssemblyModel:
             *(np.tile([False] * 3 + [True] * 3, len(c.nodes)) for c in self.chains),
         ]
         self.first = np.concatenate([[0], np.cumsum([len(t) for t in turning])]).tolist()
-        self.scale = np.where(np.concatenate(turning), 1 / _ARM_MM, 1.0)
+        self.scale = np.where(np.concatenate(turning), 1 / ARM_MM, 1.0)
         self.ties = [
             self._moves(a, j.at_mm) - self._moves(b, j.at_mm)
             for (a, b), j in zip(ends, given.joints, strict=True)
@@ -158,7 +157,7 @@ class AssemblyModel:
         Raises InputError for a mechanism, or two joints of the same two bodies on one disc.
         """
         forces = [p * load.force_n for p, load in zip(self.pushed, self.given.loads, strict=True)]
-        arms = np.tile([1.0] * 3 + [_ARM_MM] * 3, len(self.ties))
+        arms = np.tile([1.0] * 3 + [ARM_MM] * 3, len(self.ties))
         ties = np.vstack([np.zeros((0, len(self.scale))), *self.ties]) * arms[:, None]
         shifts, carried_by = _solved(self.stiffness(), ties, np.array(forces).T)
         return shifts, carried_by * arms[:, None]

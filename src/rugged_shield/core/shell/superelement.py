@@ -33,6 +33,8 @@ from rugged_shield.core.shell.solve import factored, shell_model
 DISC_RADIUS_MM = 6.0
 FARTHEST_MM = 120.0
 """How far a joint may lie from the sheet that it holds: the longest spacer on sale."""
+ARM_MM = 100.0
+"""A radian weighs as much as this many mm, so that shifts and turnings can be held side by side."""
 _RINGS = (1.0, 1.35, 1.9, 2.8)
 _ROUND = 16
 _CLEAR_MM = 1.2

@@ -124,6 +124,11 @@ def sheet_point(folded: FoldedPlate, x_mm: float, y_mm: float, every: bool = Fal
     return None
 
 
+def piece_alone(folded: FoldedPlate, piece: str) -> FoldedPlate:
+    """A plate with the panels of one piece only; the main one is the empty key."""
+    return replace(folded, panels=tuple(p for p in folded.panels if p.piece == piece))
+
+
 def sheets_over(folded: FoldedPlate, x_mm: float, y_mm: float) -> dict[str, float]:
     """Height mm of every piece's sheet straight above or below (x, y), by key; main one empty."""
     found: dict[str, float] = {}

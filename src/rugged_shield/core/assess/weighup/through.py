@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -17,8 +17,15 @@ from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.model import MountedJoint
 from rugged_shield.core.mechanics.frames import Vec3
 from rugged_shield.core.shell.elements import Array
-from rugged_shield.core.shell.superelement import DISC_RADIUS_MM, Hold, carried, condensed, dropped
-from rugged_shield.core.survey.geometry import FoldedPlate, sheet_normal_point
+from rugged_shield.core.shell.superelement import (
+    ARM_MM,
+    DISC_RADIUS_MM,
+    Hold,
+    carried,
+    condensed,
+    dropped,
+)
+from rugged_shield.core.survey.geometry import FoldedPlate, piece_alone, sheet_normal_point
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 from rugged_shield.core.weighup.far_mounts import FarMounts, Passed, Six, passed_of, six_of
@@ -27,8 +34,6 @@ from rugged_shield.core.weighup.strike_linear import shell_panels
 
 MESH_MM = 16.0
 _LOOSE = 1e-9
-_TURN_MM = 0.01
-"""A radian counts as 1/100 of itself, so that shifts and turnings weigh alike."""
 _ROUNDS = 200
 _STEP = 0.7
 _LEAST_SHARE = 1e-3
@@ -61,8 +66,7 @@ def _on_piece(folded: FoldedPlate, at: MountedJoint, piece: str) -> tuple[Vec3, 
 
     Raises InputError where the piece does not lie.
     """
-    own = replace(folded, panels=tuple(p for p in folded.panels if p.piece == piece))
-    found = sheet_normal_point(own, at.x_mm, at.y_mm, with_pieces=True)
+    found = sheet_normal_point(piece_alone(folded, piece), at.x_mm, at.y_mm, with_pieces=True)
     if found is None:
         raise InputError(
             f"joints.{at.joint.key}",
@@ -143,7 +147,7 @@ def alone_as_together(sheet: Array, behind_it: Array) -> Array:
 def _as_springs(sheet: Array, moves: list[Array], gives: Array, normals: list[Vec3]) -> list[Six]:
     """Each joint's springs along the axes, and one against turning across its screw."""
     count = len(moves)
-    scale = np.tile([1.0] * 3 + [_TURN_MM] * 3, count)
+    scale = np.tile([1.0] * 3 + [1 / ARM_MM] * 3, count)
     own = np.linalg.inv(np.vstack(moves))
     at_joints = own.T @ sheet @ own * np.outer(scale, scale)
     behind_it = np.asarray(np.linalg.inv(gives) * np.outer(scale, scale), dtype=np.float64)

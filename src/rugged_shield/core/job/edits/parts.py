@@ -15,13 +15,14 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.joint import BENCH, Joint, Stage
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
+from rugged_shield.core.job.edits.joints import LOOSE_OUTER
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.edits.stacks import joined, layer_of_piece
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey.bike import Mount
-from rugged_shield.core.survey.geometry import fold, sheet_normal_point, sheets_over
+from rugged_shield.core.survey.geometry import fold, piece_alone, sheet_normal_point, sheets_over
 from rugged_shield.core.survey.plate import Piece, Plate
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
 
@@ -144,7 +145,7 @@ def _spacer(beside: Layer, air_mm: float) -> Layer:
         name="spacer",
         material="steel",
         thickness_mm=round(air_mm, 1),
-        outer_mm=round(2.25 * beside.hole_mm, 1),
+        outer_mm=round(LOOSE_OUTER["spacer"] * beside.hole_mm, 1),
         hole_mm=beside.hole_mm,
     )
 
@@ -262,14 +263,11 @@ def _on_mount(plate: Plate, piece: Piece, mount: Mount, asked: NewPart, new: _Nu
 def _room(plate: Plate, piece: Piece, mounts: list[Mount]) -> Iterator[tuple[float, float]]:
     """Four places of both sheets, in two rows, away from the mounts' screws and from openings."""
     both = fold(plate)
-    own = {
-        key: replace(both, panels=tuple(p for p in both.panels if p.piece == key))
-        for key in ("", piece.key)
-    }
+    own = [piece_alone(both, key) for key in ("", piece.key)]
 
     def free(at: tuple[float, float]) -> bool:
         apart = min(math.hypot(at[0] - m.x_mm, at[1] - m.y_mm) for m in mounts)
-        there = all(sheet_normal_point(f, *at, with_pieces=True) is not None for f in own.values())
+        there = all(sheet_normal_point(f, *at, with_pieces=True) is not None for f in own)
         return there and apart >= _CLEAR_MM
 
     half = min(piece.front_width_mm, piece.rear_width_mm) / 2
