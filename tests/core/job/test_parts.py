@@ -84,6 +84,7 @@ def test_guards_left_and_right_are_of_the_bench(guarded: Job, choosing: Job) -> 
     assert len(plate_supports(joints_of(guarded))) == len(plate_supports(joints_of(choosing)))
     lacking = [f for f in pieces_judged(guarded, KEY, reaches).findings if "stack" in f.code]
     assert {f.where for f in lacking} == {"a5", "a6"}, "the rail tabs lie where the guards do"
+    assert not any("its head lies under" in f.text for f in lacking), "a guard lies over the plate"
 
 
 @pytest.mark.parametrize("which", ["sub", "guarded"])
@@ -177,3 +178,12 @@ def test_work_on_the_bench_is_counted_once(choosing: Job) -> None:
     assert with_guard is not None
     # Two screws in the plan: started, half, full; about what the same two take as a word.
     assert 5.0 < with_guard - plain < 10.0
+
+
+def test_a_head_that_a_later_sheet_leaves_no_room_is_said_to_have_none(sub: Job) -> None:
+    """A socket head of 8 mm in the 6 mm between sub-plate and plate."""
+    own = sub.as_entered(KEY)
+    tall = tuple(replace(j, head="ISO 4762") if j.mount == "m1" else j for j in own.joints)
+    judged = pieces_judged(sub.with_candidate(replace(own, joints=tall)), KEY, reaches)
+    (found,) = [f for f in judged.findings if f.code == "sheet not in the stack"]
+    assert "its head lies under that sheet, and has no room there" in found.text

@@ -34,6 +34,7 @@ class SharedScrew:
     """A screw that goes through several sheets, or should: its pieces by key, lowest first.
 
     ``lacking``: pieces that lie there and are no layer of its stack; ``absent``: the other way.
+    ``tight``: of the lacking ones those that hang later under its head, without room for it.
     """
 
     key: str
@@ -42,6 +43,7 @@ class SharedScrew:
     sheets: tuple[str, ...]
     lacking: tuple[str, ...]
     absent: tuple[str, ...]
+    tight: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -98,12 +100,14 @@ def _through(
     head = below_sheet(joint, at.mount)[1] if under else 0.0
     clear = {s for s in under if _room_mm(plate, joint, over, s) >= head}
     there = tuple(s for s in _stacked(joint, over) if s not in clear)
+    lacking = tuple(s for s in there if s not in joint.sheets)
     return SharedScrew(
         key=joint.key,
         number=joint.number,
         name=joint.name,
         sheets=tuple(dict.fromkeys((*there, *joint.sheets))),
-        lacking=tuple(s for s in there if s not in joint.sheets),
+        lacking=lacking,
+        tight=tuple(s for s in lacking if s in under),
         absent=tuple(s for s in joint.sheets if s and s not in over),
     )
 
@@ -115,9 +119,10 @@ def _stack_findings(screws: tuple[SharedScrew, ...], names: dict[str, str]) -> l
         for sheet in screw.lacking:
             text = (
                 f"Joint {screw.number} goes through the {names[sheet]} too: its stack has no layer "
-                "for it, and the screw that is asked for comes short by as much. Or its head lies "
-                "under that sheet, and has no room there."
+                "for it, and the screw that is asked for comes short by as much."
             )
+            if sheet in screw.tight:
+                text += " Or its head lies under that sheet, and has no room there."
             found.append(finding("sheet not in the stack", text, screw.key))
         for sheet in screw.absent:
             name = names.get(sheet, f"piece {sheet}")
