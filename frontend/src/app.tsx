@@ -7,6 +7,10 @@ import { WorkList } from "./worklist/WorkList";
 const JobFrame: Code = { load: () => import("./frame/JobFrame").then((m) => m.JobFrame) };
 const PartsPage: Code = { load: () => import("./parts/PartsPage").then((m) => m.PartsPage) };
 const NewJob: Code = { load: () => import("./worklist/NewJob").then((m) => m.NewJob) };
+const WhichBike: Code = { load: () => import("./worklist/WhichBike").then((m) => m.WhichBike) };
+const WhichPlate: Code = {
+  load: () => import("./worklist/WhichPlate").then((m) => m.WhichPlate),
+};
 const SurveyFrame: Code = {
   load: () => import("./stations/survey/SurveyFrame").then((m) => m.SurveyFrame),
 };
@@ -141,12 +145,14 @@ export function App() {
     <Routes>
       <Route path="/" element={<WorkList />} />
       <Route path="/new" element={<Late code={NewJob} />} />
+      <Route path="/new/which" element={<Late code={WhichBike} />} />
       <Route path="/new/fit" element={<Late code={NewFit} />} />
       <Route path="/parts" element={<Late code={PartsPage} />} />
       <Route path="/jobs/:job/garage" element={<Late code={Garage} />} />
       <Route path="/jobs/:job/garage/keep" element={<Late code={GarageKeep} />}>
         {keepSheets}
       </Route>
+      <Route path="/jobs/:job/first" element={<Late code={WhichPlate} />} />
       <Route path="/jobs/:job" element={<Late code={JobFrame} />}>
         <Route index element={<Navigate to="survey" replace />} />
         <Route path="survey" element={<Late code={SurveyFrame} />}>

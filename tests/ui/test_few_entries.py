@@ -86,6 +86,8 @@ def bike(page: Page, typist: Typist) -> None:
     page.open("/")
     page.see("Start with a bike")
     typist.act("Start with a bike")
+    page.see("First the bike")
+    typist.act("The full form")
     page.see("A layout fills in what is typical")
     for label, text in (
         ("what you call the bike", "Own single"),

@@ -18,7 +18,9 @@ STATIONS = ("survey", "weigh-up", "kit", "fit-up", "tighten", "keep", "garage")
 PAGES = (
     "/",
     "/new",
+    "/new/which",
     "/new/fit",
+    "/jobs/choosing/first",
     *(f"/jobs/half-fitted/{view}" for view in STATIONS),
     *(f"/jobs/choosing/survey/{s}" for s in ("underside", "next", "plates/alu5", "strip")),
     "/jobs/choosing/survey/weighing",

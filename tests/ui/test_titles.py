@@ -31,7 +31,7 @@ def titled(page: Page, path: str) -> str:
 
 
 def test_no_two_pages_have_one_title_and_each_begins_with_its_own_name(page: Page) -> None:
-    paths = ["/", "/new", "/new/fit"]
+    paths = ["/", "/new", "/new/which", "/new/fit", "/jobs/choosing/first"]
     for station, sheets in SHEETS.items():
         paths += [f"/jobs/choosing/{station}{f'/{s}' if s else ''}" for s in sheets]
     titles = {path: titled(page, path) for path in paths}

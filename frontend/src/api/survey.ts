@@ -100,6 +100,16 @@ export const addPlate =
   (job_id, base) =>
     unwrap(api.POST("/api/jobs/{job_id}/plates", { ...at(job_id), body: { ...base, ...body } }));
 
+/** Shapes and sheets that a plate can start from, as they would be on this bike. */
+export const useShapes = () =>
+  useStation("shapes", (id) => unwrap(api.GET("/api/jobs/{job_id}/shapes", at(id))));
+
+/** A plate by its shape, hung on the mounts that it reaches. */
+export const addShaped =
+  (body: Body<"ShapedWrite">): Write =>
+  (job_id, base) =>
+    unwrap(api.POST("/api/jobs/{job_id}/shapes", { ...at(job_id), body: { ...base, ...body } }));
+
 /** A plate of the shelf as a candidate. */
 export const addShelvedPlate =
   (body: Body<"ShelfWrite">): Write =>

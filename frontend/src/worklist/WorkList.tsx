@@ -30,7 +30,11 @@ export function WorkList() {
       </p>
       <FirstPath />
       <div className="mb-4 flex flex-wrap items-stretch gap-3">
-        <Way to="/new" words="Which plate?" more="Start with a bike, weigh plates, pick one" />
+        <Way
+          to="/new/which"
+          words="Which plate?"
+          more="Start with a bike, tell two plates, see which and why"
+        />
         <Way
           to="/new/fit"
           words="I have a plate to fit"

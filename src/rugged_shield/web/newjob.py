@@ -12,16 +12,21 @@ from pydantic import StringConstraints
 
 from rugged_shield.core.amounts import System
 from rugged_shield.core.errors import InputError, choose
+from rugged_shield.core.figures import figure
 from rugged_shield.core.job.edits.from_list import propose_joints
 from rugged_shield.core.job.edits.kit import add_lines
 from rugged_shield.core.job.edits.path import read_field
 from rugged_shield.core.job.edits.plates import plate_to_fit
-from rugged_shield.core.job.model import Candidate, Job
+from rugged_shield.core.job.model import Candidate, Job, Use
+from rugged_shield.core.judgement.known import Fact
 from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.result import Figure
 from rugged_shield.core.survey.bike import Bike
+from rugged_shield.core.survey.first_sketches import FirstSize, first_sketch
 from rugged_shield.core.survey.geometry import fold
 from rugged_shield.core.survey.layouts import (
     LAYOUTS,
+    TYPICAL_MM,
     LayoutRequest,
     bike_from_layout,
     stock_plate,
@@ -30,6 +35,7 @@ from rugged_shield.core.survey.layouts import (
 from rugged_shield.core.survey.plate import Plate
 from rugged_shield.core.survey.small_drawings import small_underside
 from rugged_shield.core.tables.materials import SHEET_MATERIALS
+from rugged_shield.core.tables.profiles import PROFILES
 from rugged_shield.core.tighten.torque import WrenchTool
 from rugged_shield.demo.jobs import EXAMPLE, demo_job
 from rugged_shield.formats.guarded import read_guarded
@@ -39,32 +45,46 @@ from rugged_shield.store.shelf import shelf_item
 from rugged_shield.web.api import route
 from rugged_shield.web.jobs import Brought, database, row_of
 from rugged_shield.web.lists import list_preview
-from rugged_shield.web.views import CsvPreview, CsvText, PastedText, Text
+from rugged_shield.web.views import CsvPreview, CsvText, PastedText, SizeAsk, Text, size_figure
 
 blueprint = Blueprint("new_job", __name__, url_prefix="/api")
 
 
 @dataclass(frozen=True)
 class LayoutView:
-    """A starting layout in words, and drawn from its own geometry."""
+    """A starting layout in words, drawn from its own geometry, with sizes usual for it."""
 
     key: str
     words: str
     picture: Drawing
+    sizes: tuple[SizeAsk, ...]
+
+
+@dataclass(frozen=True)
+class RidingView:
+    """A way of riding, in words, and what a hard strike of it carries."""
+
+    key: str
+    words: str
+    energy: Figure
 
 
 @dataclass(frozen=True)
 class LayoutsView:
-    """Starting layouts by key, in words and pictures; sheet materials of a plate."""
+    """Starting layouts by key, in words and pictures; ways of riding; sheet materials."""
 
     layouts: dict[str, str]
     pictures: tuple[LayoutView, ...]
+    riding: tuple[RidingView, ...]
     materials: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
 class NewJob:
-    """A bike by its layout, as a person types it: the start of a job."""
+    """A bike by its layout, as a person types it: the start of a job.
+
+    ``assume``: a name or size that is left empty is not known, and taken as usual for the layout.
+    """
 
     title: Text = ""
     layout: Text = "single"
@@ -80,11 +100,15 @@ class NewJob:
     has_centre_stand: bool = False
     has_side_stand: bool = True
     engine_is_frame: bool = False
+    riding: Text = ""
+    assume: bool = False
     system: System = "metric"
     shelf_bike: Text = ""
     key: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_:-]{0,80}$")] = ""
 
 
+UNNAMED = "my bike"
+"""What a bike is called that was given no name."""
 FIRST_WRENCH = WrenchTool("click wrench, 10 to 60 N·m", 60.0, 300.0)
 """What most garages own; Tighten has the fields to say otherwise."""
 
@@ -107,26 +131,46 @@ def _name(key: str) -> str:
 @route(blueprint, "GET", "/layouts", LayoutsView)
 def layouts() -> LayoutsView:
     """The starting layouts in words."""
-    pictures = tuple(LayoutView(key, words, _picture(key)) for key, words in LAYOUTS.items())
-    return LayoutsView(LAYOUTS, pictures, tuple(SHEET_MATERIALS))
+    riding = tuple(
+        RidingView(key, of.words, figure("energy", "a hard strike", of.energy_j, "J"))
+        for key, of in PROFILES.items()
+    )
+    pictures = tuple(_layout_view(layout) for layout in LAYOUTS)
+    return LayoutsView(LAYOUTS, pictures, riding, tuple(SHEET_MATERIALS))
 
 
-def _picture(layout: str) -> Drawing:
+def _layout_view(layout: str) -> LayoutView:
     bike = typical_bike(layout, LAYOUTS[layout])
-    return small_underside(bike, fold(stock_plate(bike)))
+    asked: tuple[tuple[FirstSize, str], ...] = (
+        ("wheelbase", "wheelbase, axle to axle"),
+        ("clearance", "ground clearance, stock"),
+    )
+    sizes = tuple(
+        SizeAsk(name, label, size_figure(name, usual), first_sketch(bike, name, usual))
+        for (name, label), usual in zip(asked, TYPICAL_MM[layout], strict=True)
+    )
+    picture = small_underside(bike, fold(stock_plate(bike)))
+    return LayoutView(layout, LAYOUTS[layout], picture, sizes)
 
 
 def _typed_bike(body: NewJob) -> Bike:
+    choose("layout", body.layout, LAYOUTS, "starting layout")
+    wheelbase, clearance = TYPICAL_MM[body.layout]
+    asked = (
+        ("wheelbase_mm", body.wheelbase, wheelbase),
+        ("clearance_mm", body.clearance, clearance),
+    )
     numbers = {}
-    for name, text in (("wheelbase_mm", body.wheelbase), ("clearance_mm", body.clearance)):
-        if not text.strip():
+    for name, text, usual in asked:
+        if not text.strip() and not body.assume:
             raise InputError(name, "", "a length in mm or in", f"{name[:-3]} was not entered")
-        numbers[name] = read_field(LayoutRequest, name, text, name, body.system)
+        known = bool(text.strip())
+        numbers[name] = read_field(LayoutRequest, name, text, name, body.system) if known else usual
     year = read_field(LayoutRequest, "year", body.year, "year", "metric")
-    return bike_from_layout(
+    bike = bike_from_layout(
         LayoutRequest(
             layout=body.layout,
-            name=body.name,
+            name=body.name if body.name.strip() or not body.assume else UNNAMED,
             **numbers,
             front_tyre=body.front_tyre,
             rear_tyre=body.rear_tyre,
@@ -139,6 +183,10 @@ def _typed_bike(body: NewJob) -> Bike:
             engine_is_frame=body.engine_is_frame,
         )
     )
+    if not body.assume:
+        return bike
+    said = (Fact("wheelbase_mm", "measured"),) if body.wheelbase.strip() else ()
+    return replace(bike, known="assumed", facts=said)
 
 
 @route(blueprint, "POST", "/new-job", Brought, NewJob)
@@ -157,7 +205,11 @@ def new_job(body: NewJob) -> Brought:
     else:
         bike = _typed_bike(body)
     title = " ".join(body.title.split()) or f"Bash plate for {bike.name}"
-    row = add_job(database(), own, _first(title, bike), ())
+    job = _first(title, bike)
+    if body.riding:
+        use = replace(job.use, profile=read_field(Use, "profile", body.riding, "riding", "metric"))
+        job = replace(job, use=use)
+    row = add_job(database(), own, job, ())
     return Brought(row.id, row.job.title)
 
 

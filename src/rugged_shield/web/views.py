@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from rugged_shield.core.amounts import System
+from rugged_shield.core.amounts import System, show
 from rugged_shield.core.assess.frame.ledger import LedgerLine
 from rugged_shield.core.assess.frame.stations import StationState
+from rugged_shield.core.figures import figure
 from rugged_shield.core.judgement.known import Known
 from rugged_shield.core.kit.read_list import MAX_LETTERS
+from rugged_shield.core.mechanics.drawing import Drawing
+from rugged_shield.core.result import Figure
 from rugged_shield.core.survey.lens import LensSeen
 from rugged_shield.core.survey.photo_outline import SeenFrom
 
@@ -186,3 +189,19 @@ class SheetTaps:
         if self.picture is None:
             return None
         return LensSeen(picture_px=self.picture, edges_px=self.edges)
+
+
+@dataclass(frozen=True)
+class SizeAsk:
+    """A size to ask for: its field, what it is, what is taken where nobody knows it, a sketch."""
+
+    key: str
+    label: str
+    usual: Figure
+    sketch: Drawing | None = None
+
+
+def size_figure(key: str, value_mm: float) -> Figure:
+    """A usual size, mm, as what it is: assumed."""
+    usual = figure(key, "as usual", value_mm, "mm", assumptions=("usual for it; not measured",))
+    return replace(usual, metric=show(value_mm, "mm", decimals=0 if value_mm > 30.0 else 1))

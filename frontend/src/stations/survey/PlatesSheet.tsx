@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { NavLink, useParams } from "react-router";
+import { Link, NavLink, useParams } from "react-router";
 import { useFrame, useJobId } from "../../api/job";
 import { useShelf, useShelfActs } from "../../api/shelf";
 import { addPlate, addShelvedPlate, useSurvey } from "../../api/survey";
@@ -63,6 +63,7 @@ export function PlatesSheet() {
 }
 
 function NewPlate() {
+  const job = useJobId();
   const { make, trouble, busy } = usePlateMaker();
   const [name, setName] = useState("");
   const send = async () => {
@@ -71,6 +72,12 @@ function NewPlate() {
   };
   return (
     <div className="mt-3">
+      <Link
+        className="mb-2 inline-flex min-h-11 items-center text-act underline underline-offset-4"
+        to={`/jobs/${job}/first`}
+      >
+        A plate by its shape and size
+      </Link>
       <Entry label="a new plate, by its name" value={name} onChange={setName} onEnter={send} />
       <Button className="mt-1 w-full" busy={busy} onClick={() => void send()}>
         Enter a plate

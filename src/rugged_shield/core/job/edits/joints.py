@@ -21,19 +21,10 @@ from rugged_shield.core.fitup.stack_model import Countersink
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change, set_item, unset_item
 from rugged_shield.core.job.edits.plates import plate_path
-from rugged_shield.core.job.edits.stacks import joined
+from rugged_shield.core.job.edits.stacks import LOOSE_OUTER, joined
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics.threads import is_inch
 
-LOOSE_OUTER = {
-    "washer": 2.0,
-    "cup washer": 2.5,
-    "shim": 2.0,
-    "spacer": 2.25,
-    "isolator": 3.0,
-    "sleeve": 1.75,
-}
-"""Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
 LOOSE_TOL_MM = 0.1
 UNDER_HEAD = "under the head"
 """A place for a new layer: before all others. No layer's key can read so."""

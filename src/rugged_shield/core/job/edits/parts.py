@@ -15,10 +15,14 @@ from rugged_shield.core.errors import InputError, choose
 from rugged_shield.core.fitup.joint import BENCH, Joint, Stage
 from rugged_shield.core.fitup.layer import Layer
 from rugged_shield.core.fitup.presets import PresetRequest, joint_from_preset
-from rugged_shield.core.job.edits.joints import LOOSE_OUTER
 from rugged_shield.core.job.edits.keys import Spent, free_key
 from rugged_shield.core.job.edits.path import Change
-from rugged_shield.core.job.edits.stacks import joined, layer_of_piece
+from rugged_shield.core.job.edits.stacks import (
+    LEAST_SPACER_MM,
+    joined,
+    layer_of_piece,
+    spacer_beside,
+)
 from rugged_shield.core.job.model import Candidate, Job
 from rugged_shield.core.mechanics import threads
 from rugged_shield.core.survey.bike import Mount
@@ -43,7 +47,6 @@ _GUARD_UP_MM = 90.0
 _GUARD_ANGLE_DEG = 60.0
 _CLEAR_MM = 30.0
 _ACROSS_SHARES = (0.6, 0.45, 0.75, 0.3)
-_LEAST_SPACER_MM = 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -138,24 +141,12 @@ def _to_plate(
     return replace(held, name=name, x_mm=at[0], y_mm=at[1], layers=_assumed(held.layers, asked))
 
 
-def _spacer(beside: Layer, air_mm: float) -> Layer:
-    return Layer(
-        key="spacer",
-        kind="spacer",
-        name="spacer",
-        material="steel",
-        thickness_mm=round(air_mm, 1),
-        outer_mm=round(LOOSE_OUTER["spacer"] * beside.hole_mm, 1),
-        hole_mm=beside.hole_mm,
-    )
-
-
 def _filled(joint: Joint, air_mm: float) -> Joint:
     """The joint with a spacer where its two sheets stand apart."""
-    if air_mm <= _LEAST_SPACER_MM:
+    if air_mm <= LEAST_SPACER_MM:
         return joint
     at = next(i for i, x in enumerate(joint.layers) if x.piece)
-    spacer = _spacer(joint.layers[at], air_mm)
+    spacer = spacer_beside(joint.layers[at], air_mm)
     return replace(joint, layers=(*joint.layers[:at], spacer, *joint.layers[at:]))
 
 
@@ -246,8 +237,8 @@ def _on_mount(plate: Plate, piece: Piece, mount: Mount, asked: NewPart, new: _Nu
     sheet = layer_of_piece(started, piece, plate.sheet(piece.key))
     layers = tuple(sheet if x.kind == "plate" else x for x in started.layers)
     air = mount.z_mm - piece.z_mm - sheet.thickness_mm
-    if air > _LEAST_SPACER_MM:
-        layers = (*layers, _spacer(sheet, air))
+    if air > LEAST_SPACER_MM:
+        layers = (*layers, spacer_beside(sheet, air))
     return replace(
         started,
         mount=mount.key,

@@ -10,6 +10,7 @@ from rugged_shield.core.job.edits.path import Change
 from rugged_shield.core.job.model import MAX_PLATES, Candidate, Job
 from rugged_shield.core.survey.mass import PlateMassInput, plate_mass
 from rugged_shield.core.survey.plate import Apron, Belly, Cutout, Piece, Plate, Tail, Wing
+from rugged_shield.core.survey.plate_shapes import belly_over
 
 OPTIONAL: dict[str, str] = {
     "apron": "an apron",
@@ -55,27 +56,12 @@ def new_plate(job: Job, name: str, spent: Spent) -> Change:
     return Change(replace(job, candidates=candidates, weighing=key), f"plate “{plate.name}” added")
 
 
-COVER_MM = 25.0
-"""How far a plate to fit is taken to reach past the mounts it hangs on."""
-
-
 def plate_to_fit(job: Job, name: str, spent: Spent) -> Change:
     """A plate that is there already, of which nothing was measured: it reaches over all mounts."""
     change = new_plate(job, name, spent)
     plate = change.job.in_hand.plate
-    mounts = job.bike.mounts
-    if not mounts:
-        return change
-    belly = plate.belly
-    start = min(belly.start_x_mm, min(m.x_mm for m in mounts) - COVER_MM)
-    end = max(belly.start_x_mm + belly.length_mm, max(m.x_mm for m in mounts) + COVER_MM)
-    width = max(belly.front_width_mm, 2 * (max(abs(m.y_mm) for m in mounts) + COVER_MM))
-    reaching = replace(
-        belly, start_x_mm=start, length_mm=end - start, front_width_mm=width, rear_width_mm=width
-    )
-    return Change(
-        with_plate_of(change.job, plate.key, replace(plate, belly=reaching)), change.words
-    )
+    reaching = replace(plate, belly=belly_over(job.bike, job.stock.plate))
+    return Change(with_plate_of(change.job, plate.key, reaching), change.words)
 
 
 def copy_plate(job: Job, key: str, spent: Spent) -> Change:

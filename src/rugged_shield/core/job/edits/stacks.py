@@ -12,6 +12,17 @@ from rugged_shield.core.survey.plate import Piece, Plate
 
 _OUTER_HOLES = 3.0
 _TOL_MM = 0.2
+LOOSE_OUTER = {
+    "washer": 2.0,
+    "cup washer": 2.5,
+    "shim": 2.0,
+    "spacer": 2.25,
+    "isolator": 3.0,
+    "sleeve": 1.75,
+}
+"""Outside diameter over the clearance hole of a new layer by kind; 3 for any other."""
+LEAST_SPACER_MM = 0.5
+"""Less air than this is no room for a spacer."""
 
 
 def layer_of_piece(joint: Joint, piece: Piece, sheet: tuple[float, str]) -> Layer:
@@ -42,6 +53,19 @@ def beside(joint: Joint, layer: Layer, *, above: bool) -> Joint:
     """The joint with a layer next to the plate's, on its side toward the bike or the ground."""
     at = place_above_plate(joint) if above else _below_plate(joint)
     return replace(joint, layers=(*joint.layers[:at], layer, *joint.layers[at:]))
+
+
+def spacer_beside(layer: Layer, air_mm: float) -> Layer:
+    """A steel spacer that fills the air next to a layer, mm, over the same hole."""
+    return Layer(
+        key="spacer",
+        kind="spacer",
+        name="spacer",
+        material="steel",
+        thickness_mm=round(air_mm, 1),
+        outer_mm=round(LOOSE_OUTER["spacer"] * layer.hole_mm, 1),
+        hole_mm=layer.hole_mm,
+    )
 
 
 def joined(joint: Joint, plate: Plate, key: str) -> Joint:
