@@ -7,6 +7,7 @@ import {
   ListboxOption,
   ListboxOptions,
 } from "@headlessui/react";
+import { Link, useLocation } from "react-router";
 import { redo, undo } from "../api/job";
 import type { Frame, LedgerLine } from "../api/types";
 import { showInLedger } from "../api/weighup";
@@ -33,6 +34,7 @@ export function Ledger({ frame, brief }: Props) {
           {brief ? "In hand" : "Against stock"}: <InHand frame={frame} />
           {frame.picked ? " (picked)" : " (weighing)"}
         </h2>
+        <Next frame={frame} />
         <LastAct frame={frame} />
         <Turns frame={frame} />
       </div>
@@ -43,8 +45,32 @@ export function Ledger({ frame, brief }: Props) {
           ))}
         </div>
       )}
+      <div className="flex min-h-11 items-center border-b border-rule px-3 sm:hidden">
+        <Next frame={frame} />
+      </div>
       {!brief && <PhoneLedger frame={frame} />}
     </section>
+  );
+}
+
+/** The one next thing of the job, on every screen, and the way to it. */
+function Next({ frame }: { frame: Frame }) {
+  const { pathname } = useLocation();
+  const to = `/jobs/${frame.id}/${frame.next.at}`;
+  return (
+    <p className="flex min-w-0 items-center gap-1.5" data-testid="next">
+      <span className="font-semibold">Next:</span>
+      {pathname === to ? (
+        <span className="truncate">{frame.next.words}, here</span>
+      ) : (
+        <Link
+          to={to}
+          className="inline-flex min-h-11 min-w-0 items-center text-act underline underline-offset-4 sm:min-h-6"
+        >
+          <span className="truncate">{frame.next.words}</span>
+        </Link>
+      )}
+    </p>
   );
 }
 

@@ -37,7 +37,14 @@ export function serve(answer: (asked: Asked) => Answer): Asked[] {
   return seen;
 }
 
-export const FRAME = { id: "j", version: 7, ledger: [], stations: [], open_on_bike: [] };
+export const FRAME = {
+  id: "j",
+  version: 7,
+  ledger: [],
+  stations: [],
+  open_on_bike: [],
+  next: { words: "weigh 2 plates and pick one", at: "weigh-up" },
+};
 
 /** Shows something inside a job, with its frame already there. */
 export function showInJob(what: ReactNode) {

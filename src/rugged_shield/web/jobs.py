@@ -12,6 +12,7 @@ from flask import Blueprint, Response, current_app, g, request
 
 from rugged_shield.core.amounts import in_system
 from rugged_shield.core.assess.frame.ledger import ledger, marked
+from rugged_shield.core.assess.frame.next_act import next_act
 from rugged_shield.core.assess.frame.stations import station_states
 from rugged_shield.core.errors import InputError
 from rugged_shield.core.job.edits.path import Change, Taken, set_text
@@ -82,6 +83,7 @@ def frame_of(stands: Standing) -> Frame:
         undo=stands.history.undo,
         redo=stands.history.redo,
         open_on_bike=tuple(o.name for o in open_on_bike(row.records)),
+        next=next_act(job, row.records),
     )
 
 

@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 
 from rugged_shield.core.amounts import System, show
 from rugged_shield.core.assess.frame.ledger import LedgerLine
+from rugged_shield.core.assess.frame.next_act import NextAct
 from rugged_shield.core.assess.frame.stations import StationState
 from rugged_shield.core.figures import figure
 from rugged_shield.core.judgement.known import Known
@@ -92,6 +93,7 @@ class Frame:
     undo: str
     redo: str
     open_on_bike: tuple[str, ...]
+    next: NextAct
 
 
 @dataclass(frozen=True)

@@ -58,7 +58,7 @@ function server(answer: unknown, words = "") {
 
 describe("answer", () => {
   it.each([
-    ["no plates", "Enter a plate", "survey/plates"],
+    ["no plates", "Enter a plate", "first"],
     ["nothing matters", "Say what matters", "weigh-up/priorities"],
     ["all blocked", "Compare them", "weigh-up/compare"],
   ])("says what is missing and leads there: %s", async (state, words, to) => {

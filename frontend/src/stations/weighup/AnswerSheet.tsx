@@ -74,7 +74,7 @@ function NoneYet({ view }: { view: AnswerView }) {
   const job = useJobId();
   const { state, missing } = view.answer;
   const ways: Record<string, [to: string, words: string]> = {
-    "no plates": ["first", "Tell of a plate"],
+    "no plates": ["first", "Enter a plate"],
     "nothing matters": ["weigh-up/priorities", "Say what matters"],
     "all blocked": ["weigh-up/compare", "Compare them"],
   };

@@ -22,12 +22,14 @@ class NextAct:
 def _choosing(job: Job) -> NextAct:
     """Before a pick: joints that wait to be confirmed, a kit to count, else the choice."""
     proposed = sum(1 for j in job.in_hand.joints if j.proposed)
-    if proposed:
+    if proposed and job.in_hand.kit:
         return NextAct(f"look at {proposed} joints proposed from the list", "kit")
     if len(job.candidates) == 1 and job.in_hand.kit:
         return NextAct("count the kit on the bench", "kit")
     if not job.candidates:
-        return NextAct("add the plates to weigh", "survey/plates")
+        return NextAct("add the plates to weigh", "first")
+    if len(job.candidates) == 1:
+        return NextAct("add another plate to weigh it against, or pick it", "first")
     return NextAct(f"weigh {len(job.candidates)} plates and pick one", "weigh-up")
 
 
