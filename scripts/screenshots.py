@@ -14,7 +14,7 @@ WIDE, PHONE = (1280, 800), (390, 844)
 VIEWS: tuple[tuple[str, str, tuple[int, int]], ...] = (
     ("work-list", "/", WIDE),
     ("survey", "/jobs/choosing/survey?part=sump", WIDE),
-    ("measure-next", "/jobs/choosing/survey/next", WIDE),
+    ("which-plate", "/jobs/choosing/first", WIDE),
     ("plates", "/jobs/choosing/survey/plates/alu5", WIDE),
     ("answer", "/jobs/choosing/weigh-up", WIDE),
     ("weigh-up", "/jobs/choosing/weigh-up/compare", WIDE),
@@ -66,8 +66,9 @@ def prepare(name: str, page: Page) -> None:
             tap_flat(page, x, y)
         page.see("trim the wing right")
         page.see("Mass with hardware")
-    if name == "measure-next":
-        page.see("could overturn something")
+    if name == "which-plate":
+        page.click(page.by_words("span", "Shell: apron and wings in one"))
+        page.entry("thickness", "8")
     if name == "bare-parts":
         page.see("Shielded, barest first")
     if name == "what-if":

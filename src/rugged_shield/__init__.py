@@ -2,7 +2,7 @@
 
 import os
 
-__version__ = "0.14.0"
+__version__ = "0.15.0"
 
 # Fronts of a shell are small: one thread of the linear algebra is several times faster than
 # threads that wait for each other. Read when NumPy is first imported; a person's own wish holds.

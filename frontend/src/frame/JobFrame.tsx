@@ -15,6 +15,9 @@ import { Tools } from "./Tools";
 
 const STATIONS = ["survey", "weigh-up", "kit", "fit-up", "tighten", "keep"] as const;
 
+/** Stations in which a plate is weighed against stock. */
+const WEIGHS = ["survey", "weigh-up"];
+
 /** The frame around every station: stations, ledger, units, keys. */
 export function JobFrame() {
   const frame = useFrame();
@@ -34,8 +37,11 @@ export function JobFrame() {
     y: () => void act(redo),
     "?": () => setSheet(true),
   });
-  // The answer says itself what its plate costs, which need not be the one in hand.
+  const station = useMatch("/jobs/:job/:station/*")?.params.station ?? "";
+  // The answer says itself what its plate costs, which need not be the one in hand; from Kit on
+  // it is the work that counts.
   const answers = useMatch("/jobs/:job/weigh-up") !== null;
+  const brief = answers || !WEIGHS.includes(station);
   if (frame.isPending) return <Waiting what="the job" />;
   if (!frame.data) {
     return (
@@ -55,7 +61,7 @@ export function JobFrame() {
         <Outlet />
       </main>
       <OpenOnBike frame={frame.data} />
-      <Ledger frame={frame.data} brief={answers} />
+      <Ledger frame={frame.data} brief={brief} station={station} />
       <Keys open={sheet} close={() => setSheet(false)} />
     </div>
   );

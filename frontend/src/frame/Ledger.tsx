@@ -18,24 +18,31 @@ import { Why } from "../parts/Why";
 
 type Props = {
   frame: Frame;
-  /** The screen says itself what a plate costs: only which one is in hand, and undo, stand here. */
+  /** The screen is not about what a plate costs: one line says what is in hand, next and moved. */
   brief: boolean;
+  /** The station that is open, by its key. */
+  station: string;
 };
 
-/** The running ledger against stock: a strip that never leaves, one line on a phone. */
-export function Ledger({ frame, brief }: Props) {
+/** The running ledger against stock: a strip that never leaves, one line where it is brief. */
+export function Ledger({ frame, brief, station }: Props) {
+  const here = useIsNext(frame);
+  const moved = frame.ledger.filter((line) => line.moved_metric);
   return (
     <section
-      aria-label="Ledger against stock"
+      aria-label={brief ? "In hand and next" : "Ledger against stock"}
       className="fixed inset-x-0 bottom-13 z-20 border-t-2 border-ink bg-sheet sm:static"
     >
       <div className="hidden items-baseline gap-3 border-b border-rule px-5 py-1 sm:flex">
-        <h2 className="text-base">
+        <h2 className="shrink-0 whitespace-nowrap text-base">
           {brief ? "In hand" : "Against stock"}: <InHand frame={frame} />
           {frame.picked ? " (picked)" : " (weighing)"}
         </h2>
         <Next frame={frame} />
-        <LastAct frame={frame} />
+        <div className="min-w-0">
+          <LastAct frame={frame} brief={brief} />
+          {brief && <Moved lines={moved} />}
+        </div>
         <Turns frame={frame} />
       </div>
       {!brief && (
@@ -45,26 +52,67 @@ export function Ledger({ frame, brief }: Props) {
           ))}
         </div>
       )}
-      <div className="flex min-h-11 items-center border-b border-rule px-3 sm:hidden">
-        <Next frame={frame} />
-      </div>
+      {!here && (
+        <div className="flex min-h-11 items-center border-b border-rule px-3 sm:hidden">
+          <Next frame={frame} />
+        </div>
+      )}
       {!brief && <PhoneLedger frame={frame} />}
+      {brief && station !== "weigh-up" && <PhoneStation frame={frame} station={station} />}
     </section>
   );
 }
 
+/** On a phone: where the station that is open stands, and the plate in hand. */
+function PhoneStation({ frame, station }: { frame: Frame; station: string }) {
+  const here = frame.stations.find((s) => s.key === station);
+  return (
+    <div className="flex min-h-11 items-center gap-3 px-3 text-sm sm:hidden">
+      {here && (
+        <span className="min-w-0 shrink-0">
+          <b>{here.label}:</b> {here.words}
+        </span>
+      )}
+      <span className="min-w-0 flex-1 truncate text-right">
+        <InHand frame={frame} />
+      </span>
+    </div>
+  );
+}
+
+/** What the last act moved against stock, where the ledger itself is not shown. */
+function Moved({ lines }: { lines: readonly LedgerLine[] }) {
+  const { system } = useUnits();
+  const pick = usePick();
+  return (
+    <p className="flex flex-wrap gap-x-3 text-sm">
+      {lines.map((line) => (
+        <span key={line.key} className="whitespace-nowrap" data-ledger={line.key} data-moved>
+          {line.label} <span className="sr-only">moved by </span>
+          <b>{system === "us" ? line.moved_us : line.moved_metric}</b> to {pick(line.now)}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+/** Whether the next thing of the job is done on the page that is open. */
+function useIsNext(frame: Frame) {
+  const { pathname } = useLocation();
+  return pathname === `/jobs/${frame.id}/${frame.next.at}`;
+}
+
 /** The one next thing of the job, on every screen, and the way to it. */
 function Next({ frame }: { frame: Frame }) {
-  const { pathname } = useLocation();
-  const to = `/jobs/${frame.id}/${frame.next.at}`;
+  const here = useIsNext(frame);
   return (
-    <p className="flex min-w-0 items-center gap-1.5" data-testid="next">
+    <p className="flex min-w-32 items-center gap-1.5" data-testid="next">
       <span className="font-semibold">Next:</span>
-      {pathname === to ? (
-        <span className="truncate">{frame.next.words}, here</span>
+      {here ? (
+        <span>on this page</span>
       ) : (
         <Link
-          to={to}
+          to={`/jobs/${frame.id}/${frame.next.at}`}
           className="inline-flex min-h-11 min-w-0 items-center text-act underline underline-offset-4 sm:min-h-6"
         >
           <span className="truncate">{frame.next.words}</span>
@@ -135,13 +183,13 @@ function Turns({ frame }: { frame: Frame }) {
   );
 }
 
-function LastAct({ frame }: { frame: Frame }) {
+function LastAct({ frame, brief }: Pick<Props, "frame" | "brief">) {
   if (!frame.last_act) return null;
   const moved = frame.ledger.some((l) => l.moved_metric);
   return (
     <p className="min-w-0 truncate text-sm text-quiet" data-testid="last-act">
       Last: {frame.last_act}
-      {moved ? " · moved lines are marked" : ""}
+      {moved && !brief ? " · moved lines are marked" : ""}
     </p>
   );
 }

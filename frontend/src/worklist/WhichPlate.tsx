@@ -25,6 +25,8 @@ const START = {
   name: "",
 };
 const ENOUGH = 2;
+/** More plates than this are counted, not named. */
+const LISTED = 3;
 
 /** The second step to an answer: plates by shape, sheet and overall sizes, one after another. */
 export function WhichPlate() {
@@ -48,6 +50,10 @@ export function WhichPlate() {
   );
 }
 
+/** Plates by name, where they are few. */
+const named = (plates: readonly string[]) =>
+  plates.length > LISTED ? `${plates.length} plates, last ${plates.at(-1)}` : plates.join("; ");
+
 /** What is entered so far, and the way to the answer once there is something to weigh. */
 function Entered({ plates }: { plates: readonly string[] }) {
   const { job } = useParams();
@@ -60,7 +66,7 @@ function Entered({ plates }: { plates: readonly string[] }) {
   return (
     <p className="mb-2 flex flex-wrap items-center gap-x-4" role="status">
       <span>
-        Entered: <b>{plates.join("; ")}</b>
+        Entered: <b>{named(plates)}</b>
       </span>
       {plates.length >= ENOUGH ? (
         <Link
