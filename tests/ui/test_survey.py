@@ -42,6 +42,8 @@ def sheet(page: Page, words: str) -> None:
 def new_bike(page: Page) -> None:
     page.open("/")
     page.follow("Start with a bike")
+    page.see("First the bike")
+    page.follow("The full form")
     page.see("A layout fills in what is typical")
     page.axe(inks="no")
     page.press("Build this bike")
