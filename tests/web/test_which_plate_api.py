@@ -73,6 +73,15 @@ def test_told_plates_are_weighed_at_once(client: Client) -> None:
     assert answer["key"] in (first["plate"]["key"], second["plate"]["key"])
 
 
+def test_every_frame_names_the_next_thing_and_where_it_is_done(client: Client) -> None:
+    job = begun(client)
+    seen = [client.get(f"/{job}")["next"]]
+    for _ in range(2):
+        seen.append(client.post(f"/{job}/shapes", **TOLD)["frame"]["next"])
+    assert [n["at"] for n in seen] == ["first", "first", "weigh-up"]
+    assert seen[2]["words"] == "weigh 2 plates and pick one"
+
+
 @pytest.mark.parametrize(
     ("change", "field"),
     [

@@ -1,11 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { wordsFor } from "../api/errors";
-import { startJob, useLayouts } from "../api/job";
+import { useLayouts } from "../api/job";
 import { useShelf, useShelfActs } from "../api/shelf";
 import type { LayoutsView, ShelfLine } from "../api/types";
-import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { BackToList } from "../parts/BackToList";
 import { Button } from "../parts/Button";
@@ -16,6 +14,7 @@ import { Trouble } from "../parts/Trouble";
 import { useUnits } from "../parts/units";
 import { YesNoSwitch } from "../parts/YesNoSwitch";
 import { LayoutPictures } from "./LayoutPictures";
+import { useStart } from "./useStart";
 
 const START = {
   layout: "single",
@@ -64,32 +63,14 @@ function WaysToStart() {
   );
 }
 
-/** Sends what was typed and opens the job that came of it. */
-function useStart() {
+/** Opens the survey of a job that was begun. */
+function useStartSurvey() {
   const navigate = useNavigate();
-  const queries = useQueryClient();
-  const { system } = useUnits();
-  const key = useRef(newKey());
-  const [trouble, setTrouble] = useState("");
-  const [busy, setBusy] = useState(false);
-  const start = async (typed: Typed, shelf_bike = "", title = "") => {
-    setBusy(true);
-    setTrouble("");
-    try {
-      const made = await startJob({ ...typed, title, system, shelf_bike, key: key.current });
-      await queries.invalidateQueries({ queryKey: ["jobs"] });
-      void navigate(`/jobs/${made.id}/survey`);
-    } catch (error) {
-      setTrouble(wordsFor(error));
-    } finally {
-      setBusy(false);
-    }
-  };
-  return { start, trouble, busy };
+  return useStart((job) => void navigate(`/jobs/${job}/survey`));
 }
 
 function FromShelf({ bikes }: { bikes: ShelfLine[] }) {
-  const { start, trouble, busy } = useStart();
+  const { start, trouble, busy } = useStartSurvey();
   const [words, setWords] = useState("");
   if (bikes.length === 0) return null;
   const shown = bikes.filter((bike) => holds(`${bike.name} ${bike.note}`, words));
@@ -107,7 +88,7 @@ function FromShelf({ bikes }: { bikes: ShelfLine[] }) {
               <span className="flex-1">
                 {bike.name} <span className="label">{bike.note}</span>
               </span>
-              <Button busy={busy} onClick={() => void start(START, bike.id)}>
+              <Button busy={busy} onClick={() => void start({ ...START, shelf_bike: bike.id })}>
                 Start with this one
               </Button>
             </div>
@@ -174,12 +155,12 @@ function TrailRoll({ item, name, roll }: RollProps) {
 
 function NewBike({ layouts }: { layouts: LayoutsView }) {
   const { system } = useUnits();
-  const { start, trouble, busy } = useStart();
+  const { start, trouble, busy } = useStartSurvey();
   const [typed, setTyped] = useState(START);
   const [title, setTitle] = useState("");
   const set = (part: Partial<Typed>) => setTyped({ ...typed, ...part });
   const unit = system === "us" ? "in" : "mm";
-  const send = () => void start(typed, "", title);
+  const send = () => void start({ ...typed, title });
   const entry = (name: keyof Typed & string, label: string, numeric = false) => (
     <Entry
       label={label}

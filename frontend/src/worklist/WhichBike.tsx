@@ -1,10 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { wordsFor } from "../api/errors";
-import { startJob, useLayouts } from "../api/job";
+import { useLayouts } from "../api/job";
 import type { LayoutsView } from "../api/types";
-import { newKey } from "../api/writes";
 import { OpenPage } from "../frame/OpenPage";
 import { AskSize } from "../parts/AskSize";
 import { BackToList } from "../parts/BackToList";
@@ -12,9 +8,10 @@ import { Entry } from "../parts/Entry";
 import { Picks } from "../parts/Picks";
 import { type Question, Questions } from "../parts/Questions";
 import { Failed, Waiting } from "../parts/States";
-import { usePick, useUnits } from "../parts/units";
+import { usePick } from "../parts/units";
 import { useTyped } from "../parts/useTyped";
 import { LayoutPictures } from "./LayoutPictures";
+import { useStart } from "./useStart";
 
 const START = { layout: "single", riding: "forest trail", wheelbase: "", clearance: "", name: "" };
 
@@ -42,9 +39,13 @@ export function WhichBike() {
 
 function AboutBike({ layouts }: { layouts: LayoutsView }) {
   const { typed, set, clear } = useTyped("shield-which-bike", START);
-  const { begin, trouble, busy } = useBegin(clear);
+  const navigate = useNavigate();
+  const { start, trouble, busy } = useStart((job) => {
+    clear();
+    void navigate(`/jobs/${job}/first`);
+  });
   const pick = usePick();
-  const send = () => void begin(typed);
+  const send = () => void start({ ...typed, assume: true });
   const layout = layouts.pictures.find((p) => p.key === typed.layout) ?? layouts.pictures[0];
   const sizes = layout?.sizes ?? [];
   const questions: Question[] = [
@@ -114,29 +115,4 @@ function AboutBike({ layouts }: { layouts: LayoutsView }) {
       trouble={trouble}
     />
   );
-}
-
-/** Sends what was typed and goes on to the plates of the job that came of it. */
-function useBegin(clear: () => void) {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const { system } = useUnits();
-  const key = useRef(newKey());
-  const [trouble, setTrouble] = useState("");
-  const [busy, setBusy] = useState(false);
-  const begin = async (typed: typeof START) => {
-    setBusy(true);
-    setTrouble("");
-    try {
-      const made = await startJob({ ...typed, assume: true, system, key: key.current });
-      clear();
-      await queries.invalidateQueries({ queryKey: ["jobs"] });
-      void navigate(`/jobs/${made.id}/first`);
-    } catch (error) {
-      setTrouble(wordsFor(error));
-    } finally {
-      setBusy(false);
-    }
-  };
-  return { begin, trouble, busy };
 }
