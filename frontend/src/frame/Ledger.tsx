@@ -27,6 +27,8 @@ type Props = {
 /** The running ledger against stock: a strip that never leaves, one line where it is brief. */
 export function Ledger({ frame, brief, station }: Props) {
   const here = useIsNext(frame);
+  // The answer says itself what its plate costs, and need not be about the one in hand.
+  const atWork = brief && station !== "weigh-up";
   const moved = frame.ledger.filter((line) => line.moved_metric);
   return (
     <section
@@ -41,7 +43,7 @@ export function Ledger({ frame, brief, station }: Props) {
         <Next frame={frame} />
         <div className="min-w-0">
           <LastAct frame={frame} brief={brief} />
-          {brief && <Moved lines={moved} />}
+          {atWork && <Moved lines={moved} />}
         </div>
         <Turns frame={frame} />
       </div>
@@ -58,7 +60,7 @@ export function Ledger({ frame, brief, station }: Props) {
         </div>
       )}
       {!brief && <PhoneLedger frame={frame} />}
-      {brief && station !== "weigh-up" && <PhoneStation frame={frame} station={station} />}
+      {atWork && <PhoneStation frame={frame} station={station} />}
     </section>
   );
 }
